@@ -1,0 +1,85 @@
+import crypto from 'node:crypto';
+import fs from 'node:fs';
+import path from 'node:path';
+import { spawnSync } from 'node:child_process';
+import { setTimeout as delay } from 'node:timers/promises';
+import { Failure } from './failure.mjs';
+import { startMariaDb } from './mariadb.mjs';
+
+const lastLines = (file, count = 15) => (fs.existsSync(file) ? fs.readFileSync(file, 'utf8').trimEnd().split('\n').slice(-count).join('\n') : '(no log)');
+
+async function waitFor(url, { log, name, ended, seconds = 60 }) {
+  const until = Date.now() + seconds * 1000;
+  for (;;) {
+    if (ended() !== undefined) throw new Failure(`${name} ended with ${ended()} while starting. The end of ${log}:\n${lastLines(log)}`);
+    try {
+      const answer = await fetch(url, { redirect: 'manual' });
+      if (answer.status < 500) return;
+    } catch {
+      // not listening yet
+    }
+    if (Date.now() > until) throw new Failure(`${name} did not answer on ${url} within ${seconds} seconds. The end of ${log}:\n${lastLines(log)}`);
+    await delay(100);
+  }
+}
+
+/** The key that seals stores' secrets, made once and readable by its owner only. */
+function masterKey(home) {
+  const file = path.join(home, 'secret.key');
+  if (!fs.existsSync(file)) fs.writeFileSync(file, crypto.randomBytes(32).toString('base64'), { mode: 0o600 });
+  return file;
+}
+
+/**
+ * Database, simulated services, web app and workers of one home; used by bin/start and by the browser tests.
+ * `ports`: { web, database, pennyquay }. Gives `{ origin, env, runProgram }`.
+ */
+export async function startStack({ root, home, ports, processes, say, workers = 1, durable = true, fast = false }) {
+  const logs = path.join(home, 'log');
+  fs.mkdirSync(logs, { recursive: true });
+  let url = process.env.TYPICA_DATABASE_URL;
+  if (!url) {
+    say('starting the database');
+    const database = await startMariaDb({ dir: path.join(home, 'mariadb'), port: ports.database, durable });
+    processes.adopt('database', database.pid);
+    url = database.url;
+  }
+  const origin = `http://127.0.0.1:${ports.web}`;
+  const pennyquay = `http://127.0.0.1:${ports.pennyquay}`;
+  const env = {
+    NODE_ENV: 'production',
+    NEXT_TELEMETRY_DISABLED: '1',
+    TYPICA_HOME: home,
+    TYPICA_DATABASE_URL: url,
+    TYPICA_ORIGIN: origin,
+    TYPICA_KEY_FILE: masterKey(home),
+    TYPICA_PENNYQUAY_URL: pennyquay,
+  };
+  const runProgram = (name, args = []) => {
+    const done = spawnSync(process.execPath, ['--enable-source-maps', path.join(root, 'dist', `${name}.mjs`), ...args], {
+      cwd: root,
+      encoding: 'utf8',
+      env: { ...process.env, ...env },
+    });
+    if (done.status !== 0) throw new Failure(`${name} failed:\n${done.stdout}${done.stderr}`.trimEnd());
+    return done.stdout;
+  };
+  runProgram('migrate');
+
+  const startProgram = async (name, args, health) => {
+    const log = path.join(logs, `${name}.log`);
+    let ended;
+    processes.start(name, process.execPath, args, { cwd: root, env, log, onExit: (how) => (ended = how) });
+    if (health) await waitFor(health, { log, name, ended: () => ended });
+    return () => ended;
+  };
+  await startProgram(
+    'pennyquay',
+    ['--enable-source-maps', 'dist/pennyquay.mjs', '--port', String(ports.pennyquay), '--data', path.join(home, 'sim', 'pennyquay'), '--client', `typica=${origin}/api/v1/stores/callback`, ...(fast ? ['--fast'] : [])],
+    `${pennyquay}/health`,
+  );
+  await startProgram('web', ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(ports.web)], `${origin}/api/v1/health`);
+  const workerEnds = [];
+  for (let i = 1; i <= workers; i += 1) workerEnds.push(await startProgram(`worker-${i}`, ['--enable-source-maps', 'dist/worker.mjs']));
+  return { origin, pennyquay, env, url, runProgram };
+}

@@ -1,0 +1,76 @@
+import fs from 'node:fs';
+import path from 'node:path';
+import { parseArgs } from 'node:util';
+import { build } from './build.mjs';
+import { Failure, run } from './failure.mjs';
+import { needPorts } from './ports.mjs';
+import { claim, processList, stopLeftovers } from './processes.mjs';
+import { startStack } from './stack.mjs';
+
+const root = path.resolve(import.meta.dirname, '../..');
+const began = Date.now();
+const say = (text) => process.stderr.write(`typica: ${text}\n`);
+
+function options() {
+  try {
+    const { values } = parseArgs({ options: { empty: { type: 'boolean', default: false }, port: { type: 'string', default: '4310' } } });
+    const port = Number(values.port);
+    if (!Number.isInteger(port) || port < 1024 || port > 65_000) throw new Error(`--port wants a number from 1024 to 65000, not "${values.port}"`);
+    return { empty: values.empty, port };
+  } catch (error) {
+    throw new Failure(`${error.message}. bin/start --help lists the options.`);
+  }
+}
+
+run(async () => {
+  const { empty, port } = options();
+  const home = path.resolve(root, process.env.TYPICA_HOME ?? '.typica');
+  fs.mkdirSync(path.join(home, 'run'), { recursive: true });
+  const claimFile = path.join(home, 'run', 'start.json');
+  if (!claim(claimFile)) throw new Failure(`a copy already runs with its data in ${home}. Use it, stop it, or set TYPICA_HOME to another folder.`);
+  const listFile = path.join(home, 'run', 'processes.json');
+  const left = await stopLeftovers(listFile);
+  if (left.length > 0) say(`stopped what an earlier start left behind: ${left.join(', ')}`);
+
+  const ports = { web: port, database: port + 1, pennyquay: port + 2 };
+  await needPorts([
+    ['web', ports.web],
+    ...(process.env.TYPICA_DATABASE_URL ? [] : [['database', ports.database]]),
+    ['pennyquay', ports.pennyquay],
+  ]);
+
+  const processes = processList(listFile);
+  const runFile = path.basename(home) + '-' + process.pid;
+  let stopping = false;
+  const stop = async (code) => {
+    if (stopping) return;
+    stopping = true;
+    await processes.stop();
+    fs.rmSync(claimFile, { force: true });
+    fs.rmSync(path.join(root, 'dist', 'running', runFile), { force: true });
+    process.exit(code);
+  };
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) {
+    process.on(signal, () => {
+      if (!stopping) say('stopping');
+      void stop(0);
+    });
+  }
+
+  try {
+    await build(root, { say, runFile });
+    const stack = await startStack({ root, home, ports, processes, say, workers: Number(process.env.TYPICA_WORKERS ?? 1) });
+    let signIn = 'Create the first account on that page.';
+    if (!empty) {
+      const demo = JSON.parse(stack.runProgram('demo').trim().split('\n').at(-1));
+      signIn = `Sign in as ${demo.email} with the password ${demo.password}`;
+    }
+    process.stdout.write(
+      `\nTypica runs at ${stack.origin}\n${signIn}\nPennyquay (simulated shop) at ${stack.pennyquay}\nData in ${home}; logs in ${path.join(home, 'log')}\nUp after ${((Date.now() - began) / 1000).toFixed(1)} s. Ctrl-C stops it.\n`,
+    );
+  } catch (error) {
+    if (stopping) return;
+    process.stderr.write(`typica: ${error instanceof Failure ? error.message : error.stack}\n`);
+    await stop(1);
+  }
+});

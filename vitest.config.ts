@@ -1,0 +1,26 @@
+import path from 'node:path';
+import { defineConfig } from 'vitest/config';
+
+const alias = { '@': path.resolve(import.meta.dirname, 'src') };
+
+export default defineConfig({
+  test: {
+    projects: [
+      {
+        resolve: { alias },
+        test: { name: 'unit', include: ['src/**/*.test.ts', 'src/**/*.test.tsx', 'tests/golden/**/*.test.ts'] },
+      },
+      {
+        resolve: { alias },
+        test: {
+          name: 'world',
+          include: ['tests/world/**/*.test.ts'],
+          // One database server and one set of processes serve all of these: files run one after the other.
+          fileParallelism: false,
+          testTimeout: 60_000,
+          hookTimeout: 120_000,
+        },
+      },
+    ],
+  },
+});
