@@ -1,0 +1,104 @@
+import type { Geometry, Technique } from '../geometry/area';
+
+/** Option values of one variant, by option code: `{ color: 'estuary', size: 'm' }`. */
+export type OptionValues = { readonly [optionCode: string]: string };
+
+/** For which variants something holds: for each named option one of these values. `{}` holds for all. */
+export type OptionFilter = { readonly [optionCode: string]: readonly string[] };
+
+export interface OptionValue {
+  readonly code: string;
+  readonly name: string;
+  /** sRGB `#rrggbb` for an option that is a color, else null. */
+  readonly hex: string | null;
+}
+
+export interface Option {
+  readonly code: string;
+  readonly name: string;
+  readonly values: readonly OptionValue[];
+}
+
+/** A print area of a blank; its key is `piece.area`, such as `main.front`. */
+export interface Area {
+  readonly key: string;
+  readonly pieceCode: string;
+  readonly name: string;
+  readonly technique: Technique;
+  /** Tried in order: the first whose filter holds is the geometry of a variant. */
+  readonly geometries: readonly { readonly geometryId: string; readonly applies: OptionFilter }[];
+}
+
+export interface BlankVariant {
+  readonly key: string;
+  readonly values: OptionValues;
+  readonly weightG: number;
+  readonly inStock: boolean;
+  readonly ended: boolean;
+}
+
+/** A blank of one partner with all that the bench needs to know of it. */
+export interface Blank {
+  readonly id: string;
+  readonly code: string;
+  readonly name: string;
+  readonly kind: string;
+  readonly description: string;
+  readonly facts: { readonly [name: string]: string };
+  readonly partner: { readonly id: string; readonly code: string; readonly name: string; readonly country: string; readonly currency: string };
+  readonly parcelClass: string;
+  readonly makingDays: { readonly min: number; readonly max: number };
+  readonly pieces: readonly { readonly code: string; readonly name: string }[];
+  readonly areas: readonly Area[];
+  readonly geometries: { readonly [id: string]: Geometry };
+  readonly options: readonly Option[];
+  readonly variants: readonly BlankVariant[];
+}
+
+export interface ShippingLine {
+  readonly region: string;
+  readonly countries: readonly string[];
+  readonly firstMinor: number;
+  readonly furtherMinor: number;
+  readonly daysMin: number;
+  readonly daysMax: number;
+}
+
+/** One dated price list of a partner, cut down to one blank. Amounts in minor units of `currency`. */
+export interface PriceList {
+  readonly id: string;
+  readonly currency: string;
+  readonly validFrom: string;
+  readonly baseCostMinor: { readonly [variantKey: string]: number };
+  readonly extraAreaMinor: { readonly [areaKey: string]: number };
+  readonly shipping: readonly ShippingLine[];
+}
+
+/** `color=estuary;size=m`: option codes in alphabetical order, so that one variant has one key. */
+export function variantKey(values: OptionValues): string {
+  return Object.keys(values)
+    .sort()
+    .map((code) => `${code}=${values[code]}`)
+    .join(';');
+}
+
+export function parseVariantKey(key: string): OptionValues {
+  return Object.fromEntries(key.split(';').filter(Boolean).map((part) => part.split('=') as [string, string]));
+}
+
+export const filterHolds = (filter: OptionFilter, values: OptionValues): boolean =>
+  Object.entries(filter).every(([code, allowed]) => allowed.includes(values[code] ?? ''));
+
+/** The geometry of an area for one variant, or null when the area does not exist there. */
+export function geometryIdFor(area: Area, values: OptionValues): string | null {
+  return area.geometries.find((g) => filterHolds(g.applies, values))?.geometryId ?? null;
+}
+
+/** The option whose values are colors, or null. */
+export const colorOption = (blank: Pick<Blank, 'options'>): Option | null =>
+  blank.options.find((option) => option.values.some((value) => value.hex !== null)) ?? null;
+
+/** The partner's shipping line to a country (ISO 3166 alpha-2): a line that names it, else one for all countries (`*`), else null. */
+export function shippingTo(list: Pick<PriceList, 'shipping'>, country: string): ShippingLine | null {
+  return list.shipping.find((line) => line.countries.includes(country)) ?? list.shipping.find((line) => line.countries.includes('*')) ?? null;
+}

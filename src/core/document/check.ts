@@ -1,0 +1,165 @@
+import { FITS } from '../geometry/fit';
+import { ENDINGS, MAX_RETAIL_MINOR } from '../pricing/solve';
+
+/** What is wrong with a document and where (JSON pointer, RFC 6901). */
+export interface DocumentFault {
+  readonly path: string;
+  readonly says: string;
+}
+
+type Check = (value: unknown, path: string, faults: DocumentFault[]) => void;
+
+const fault = (path: string, says: string): DocumentFault => ({ path: path || '/', says });
+const escape = (key: string): string => key.replace(/~/g, '~0').replace(/\//g, '~1');
+
+const text =
+  (maxLength: number): Check =>
+  (value, path, faults) => {
+    if (typeof value !== 'string') faults.push(fault(path, 'must be text'));
+    else if (value.length > maxLength) faults.push(fault(path, `is longer than ${maxLength} characters`));
+    else if (!value.isWellFormed()) faults.push(fault(path, 'holds half of a character (a lone surrogate)'));
+  };
+
+const number =
+  (min: number, max: number): Check =>
+  (value, path, faults) => {
+    if (typeof value !== 'number' || !Number.isFinite(value)) faults.push(fault(path, 'must be a number'));
+    else if (value < min || value > max) faults.push(fault(path, `must be from ${min} to ${max}`));
+  };
+
+const whole =
+  (min: number, max: number): Check =>
+  (value, path, faults) => {
+    if (!Number.isInteger(value)) faults.push(fault(path, 'must be a whole number'));
+    else number(min, max)(value, path, faults);
+  };
+
+const flag: Check = (value, path, faults) => {
+  if (typeof value !== 'boolean') faults.push(fault(path, 'must be true or false'));
+};
+
+const oneOf =
+  (...allowed: readonly unknown[]): Check =>
+  (value, path, faults) => {
+    if (!allowed.includes(value)) faults.push(fault(path, `must be one of ${allowed.join(', ')}`));
+  };
+
+const orNull =
+  (check: Check): Check =>
+  (value, path, faults) => {
+    if (value !== null) check(value, path, faults);
+  };
+
+function isObject(value: unknown): value is Record<string, unknown> {
+  return typeof value === 'object' && value !== null && !Array.isArray(value);
+}
+
+const optionalMark = Symbol('optional');
+type Shape = { [key: string]: Check | { [optionalMark]: Check } };
+const optional = (check: Check) => ({ [optionalMark]: check });
+
+const object =
+  (shape: Shape): Check =>
+  (value, path, faults) => {
+    if (!isObject(value)) return void faults.push(fault(path, 'must be an object'));
+    for (const key of Object.keys(value)) if (!(key in shape)) faults.push(fault(`${path}/${escape(key)}`, 'is not known here'));
+    for (const [key, entry] of Object.entries(shape)) {
+      const check = typeof entry === 'function' ? entry : entry[optionalMark];
+      if (value[key] === undefined) {
+        if (typeof entry === 'function') faults.push(fault(`${path}/${key}`, 'is missing'));
+      } else check(value[key], `${path}/${key}`, faults);
+    }
+  };
+
+const keyed =
+  (keyPattern: RegExp, max: number, check: Check): Check =>
+  (value, path, faults) => {
+    if (!isObject(value)) return void faults.push(fault(path, 'must be an object'));
+    const entries = Object.entries(value);
+    if (entries.length > max) faults.push(fault(path, `holds more than ${max} entries`));
+    for (const [key, entry] of entries) {
+      if (!keyPattern.test(key)) faults.push(fault(`${path}/${escape(key)}`, 'has a key that cannot be used here'));
+      else check(entry, `${path}/${escape(key)}`, faults);
+    }
+  };
+
+const ID = /^[A-Za-z0-9_-]{1,40}$/;
+const AREA_KEY = /^[a-z0-9-]{1,30}\.[a-z0-9-]{1,30}$/;
+const VARIANT_KEY = /^[a-z0-9-]+=[a-z0-9.-]+(;[a-z0-9-]+=[a-z0-9.-]+){0,7}$/;
+const id = (value: unknown, path: string, faults: DocumentFault[]) => {
+  if (typeof value !== 'string' || !ID.test(value)) faults.push(fault(path, 'must be an id'));
+};
+const order: Check = (value, path, faults) => {
+  if (typeof value !== 'string' || !/^[A-Za-z0-9]{1,80}$/.test(value)) faults.push(fault(path, 'must be an order key'));
+};
+
+const placement = object({
+  xMm: number(-10_000, 10_000),
+  yMm: number(-10_000, 10_000),
+  widthMm: number(0.1, 10_000),
+  rotationDeg: number(-180, 180),
+  flipX: flag,
+  flipY: flag,
+});
+
+const layer = object({
+  kind: oneOf('artwork'),
+  order,
+  name: text(120),
+  artworkId: id,
+  geometryId: id,
+  placement,
+  fit: oneOf(...FITS),
+  overrides: keyed(ID, 40, placement),
+  hidden: flag,
+  locked: flag,
+});
+
+const aim: Check = (value, path, faults) => {
+  const kind = isObject(value) ? value.kind : undefined;
+  if (kind === 'margin') object({ kind: oneOf('margin'), ppm: whole(-10_000_000, 999_999) })(value, path, faults);
+  else if (kind === 'profit') object({ kind: oneOf('profit'), amountMinor: whole(-MAX_RETAIL_MINOR, MAX_RETAIL_MINOR) })(value, path, faults);
+  else object({ kind: oneOf('retail', 'profit', 'margin'), amountMinor: whole(0, MAX_RETAIL_MINOR) })(value, path, faults);
+};
+
+const pricePlan = (required: boolean): Check => {
+  const maybe = required ? (check: Check) => check : optional;
+  return object({
+    aim: maybe(aim),
+    variants: maybe(keyed(VARIANT_KEY, 2000, aim)),
+    ending: maybe(oneOf(...ENDINGS)),
+    shipping: maybe(oneOf('charged', 'folded')),
+  });
+};
+
+const tags = keyed(ID, 60, object({ text: text(200), order }));
+const words = (required: boolean): Check => {
+  const maybe = required ? (check: Check) => check : optional;
+  return object({ title: maybe(text(500)), description: maybe(text(20_000)), tags: maybe(tags) });
+};
+
+const pictures = keyed(ID, 200, object({ shotId: id, color: orNull(text(60)), order }));
+
+const document = object({
+  format: oneOf(1),
+  blankId: id,
+  areas: keyed(AREA_KEY, 60, object({ layers: keyed(ID, 200, layer) })),
+  variants: keyed(VARIANT_KEY, 2000, object({ sku: optional(text(64)) })),
+  price: object({
+    currency: (value, path, faults) => {
+      if (typeof value !== 'string' || !/^[A-Z]{3}$/.test(value)) faults.push(fault(path, 'must be a currency code'));
+    },
+    base: pricePlan(true),
+    stores: keyed(ID, 200, pricePlan(false)),
+  }),
+  words: object({ base: words(true), stores: keyed(ID, 200, words(false)) }),
+  pictures: object({ base: pictures, stores: keyed(ID, 200, pictures) }),
+});
+
+/** Every fault of a product document's shape; none means it is a ProductDocument. Whether ids exist is the caller's to check. */
+export function checkDocument(value: unknown): DocumentFault[] {
+  const faults: DocumentFault[] = [];
+  document(value, '', faults);
+  return faults;
+}
+

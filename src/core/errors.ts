@@ -1,0 +1,34 @@
+/** What an error is about; the HTTP layer maps each kind to one status. */
+export type ErrorKind = 'invalid' | 'not-found' | 'conflict' | 'forbidden' | 'unauthenticated' | 'too-large' | 'unavailable' | 'bug';
+
+/**
+ * The one typed error of the house. `code` is stable and is what code tests for; `message` is a sentence for a person that
+ * says what happened and what to do next; `fields` carries the values behind it; `visible` says whether the user may see it.
+ */
+export class TypicaError extends Error {
+  readonly code: string;
+  readonly kind: ErrorKind;
+  readonly fields: Record<string, unknown>;
+  readonly visible: boolean;
+
+  constructor(kind: ErrorKind, code: string, message: string, fields: Record<string, unknown> = {}, cause?: unknown) {
+    super(message, cause === undefined ? undefined : { cause });
+    this.name = 'TypicaError';
+    this.kind = kind;
+    this.code = code;
+    this.fields = fields;
+    this.visible = kind !== 'bug';
+  }
+}
+
+export const invalid = (code: string, message: string, fields?: Record<string, unknown>) =>
+  new TypicaError('invalid', code, message, fields);
+export const notFound = (what: string, id: string) =>
+  new TypicaError('not-found', 'not-found', `There is no ${what} with the id ${id} in this workspace.`, { what, id });
+export const conflict = (code: string, message: string, fields?: Record<string, unknown>) =>
+  new TypicaError('conflict', code, message, fields);
+
+/** Whether `error` is a TypicaError, optionally with this code. */
+export function isTypicaError(error: unknown, code?: string): error is TypicaError {
+  return error instanceof TypicaError && (code === undefined || error.code === code);
+}

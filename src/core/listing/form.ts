@@ -1,0 +1,124 @@
+import { colorOption, geometryIdFor, parseVariantKey, shippingTo, type Blank, type PriceList } from '../catalog/blank';
+import { planFor, priceVariant, type Outlet } from '../pricing/plan';
+import { money } from '../pricing/money';
+import type { RateTable } from '../pricing/rates';
+import { wordsFor, type ProductDocument } from '../document/document';
+import { inOrder } from '../order/order';
+import { skuFor } from '../variants/sku';
+import { TypicaError } from '../errors';
+
+/**
+ * A product as one shop sees it: the canonical form. Its RFC 8785 text is what is compared with the shop; whatever Typica and a shop
+ * can disagree about is in here, and nothing else.
+ */
+export interface ListingForm {
+  readonly format: 1;
+  readonly title: string;
+  readonly description: string;
+  readonly tags: readonly string[];
+  readonly currency: string;
+  readonly options: readonly { readonly code: string; readonly name: string; readonly values: readonly { readonly code: string; readonly name: string }[] }[];
+  readonly variants: { readonly [variantKey: string]: ListingVariant };
+  /** In the order in which they are shown; the first is the main one. */
+  readonly pictures: readonly { readonly key: string; readonly alt: string }[];
+  readonly shipping: readonly { readonly countries: readonly string[]; readonly firstMinor: number; readonly furtherMinor: number }[];
+  readonly partner: { readonly name: string; readonly country: string };
+}
+
+export interface ListingVariant {
+  readonly sku: string;
+  readonly priceMinor: number;
+  readonly inStock: boolean;
+  readonly pictureKey: string | null;
+}
+
+/** A picture that a listing wants: which shot on which color, under the key of its content. */
+export interface WantedPicture {
+  readonly key: string;
+  readonly shotId: string;
+  readonly color: string | null;
+  readonly alt: string;
+}
+
+export interface FormInput {
+  readonly productId: string;
+  readonly doc: ProductDocument;
+  readonly blank: Blank;
+  readonly list: PriceList;
+  readonly rates: RateTable;
+  readonly outlet: Outlet;
+  /** The country to which shipping is counted when a price is solved. */
+  readonly country: string;
+  readonly pictures: readonly WantedPicture[];
+  /** Countries to which the store sells. */
+  readonly sellsTo: readonly string[];
+}
+
+/** The canonical form of a product for a store. Throws what pricing throws, and `nothing-chosen` when there are no variants. */
+export function listingForm(input: FormInput): ListingForm {
+  const { doc, blank, list, rates, outlet, pictures } = input;
+  const chosen = blank.variants.filter((variant) => variant.key in doc.variants && !variant.ended);
+  if (chosen.length === 0) throw new TypicaError('invalid', 'nothing-chosen', 'No color and size is chosen; choose at least one variant.');
+  const words = wordsFor(doc, outlet.id);
+  const color = colorOption(blank);
+  const world = { blank, list, rates, outlet, country: input.country };
+  return {
+    format: 1,
+    title: words.title.trim(),
+    description: words.description.trim(),
+    tags: inOrder(words.tags).map(([, tag]) => tag.text.trim()),
+    currency: outlet.currency,
+    options: blank.options.map((option) => ({
+      code: option.code,
+      name: option.name,
+      values: option.values
+        .filter((value) => chosen.some((variant) => variant.values[option.code] === value.code))
+        .map(({ code, name }) => ({ code, name })),
+    })),
+    variants: Object.fromEntries(
+      chosen.map((variant) => [
+        variant.key,
+        {
+          sku: doc.variants[variant.key]?.sku ?? skuFor(input.productId, blank, variant.key),
+          priceMinor: priceVariant(doc, variant.key, world).quote.retailMinor,
+          inStock: variant.inStock,
+          pictureKey: pictures.find((picture) => picture.color === (color ? variant.values[color.code] : null))?.key ?? null,
+        },
+      ]),
+    ),
+    pictures: pictures.map(({ key, alt }) => ({ key, alt })),
+    shipping: shippingLines(input),
+    partner: { name: blank.partner.name, country: blank.partner.country },
+  };
+}
+
+/** What the buyer pays for shipping by destination: the partner's first and further, converted; nothing when it is in the price. */
+function shippingLines({ doc, list, rates, outlet, sellsTo }: FormInput): ListingForm['shipping'] {
+  const folded = planFor(doc, outlet.id).shipping === 'folded';
+  const lines = new Map<string, { countries: string[]; firstMinor: number; furtherMinor: number }>();
+  for (const country of sellsTo) {
+    const line = shippingTo(list, country);
+    if (!line) continue;
+    const convert = (minor: number) => (folded ? 0 : rates.convert(money(minor, list.currency), outlet.currency).amountMinor);
+    const have = lines.get(line.region);
+    if (have) have.countries.push(country);
+    else lines.set(line.region, { countries: [country], firstMinor: convert(line.firstMinor), furtherMinor: convert(line.furtherMinor) });
+  }
+  return [...lines.values()];
+}
+
+/** Chosen color codes in the blank's order; `[null]` for a blank without colors that has a chosen variant. */
+export function chosenColors(doc: ProductDocument, blank: Blank): (string | null)[] {
+  const option = colorOption(blank);
+  const values = Object.keys(doc.variants).map(parseVariantKey);
+  if (!option) return values.length > 0 ? [null] : [];
+  return option.values.map((value) => value.code).filter((code) => values.some((v) => v[option.code] === code));
+}
+
+/** Geometries of an area that the chosen variants use, in the area's order. */
+export function chosenGeometryIds(doc: ProductDocument, blank: Blank, areaKey: string): string[] {
+  const area = blank.areas.find((a) => a.key === areaKey);
+  if (!area) return [];
+  const used = new Set(Object.keys(doc.variants).map((key) => geometryIdFor(area, parseVariantKey(key))));
+  return area.geometries.map((g) => g.geometryId).filter((id, index, all) => used.has(id) && all.indexOf(id) === index);
+}

@@ -1,0 +1,174 @@
+import { Decimal } from 'decimal.js';
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { Fee } from './fees';
+import { landedCost } from './landed';
+import { formatMoney, minorDigits, money, mulDiv, parseAmountMinor, parsePercentPpm, PPM } from './money';
+import { quote, type Terms } from './quote';
+import { RateTable } from './rates';
+import { floorMinor, priceFor, solveRetail, withEnding, type Aim } from './solve';
+
+const noRates = new RateTable([]);
+const terms = (costMinor: number, fees: Fee[] = [], shippingChargedMinor = 0): Terms => ({
+  currency: 'USD',
+  landed: landedCost({ baseCost: money(costMinor, 'USD'), extraAreas: [], shipping: null }, 'USD', noRates),
+  shippingChargedMinor,
+  fees,
+  expectedSales: 10,
+});
+const card: Fee = { id: 'card', label: 'Card', basis: 'item+shipping', ratePpm: 29_000, fixedMinor: 30 };
+
+describe('facts of the trade (common practice, no source)', () => {
+  it('cost 7.69 at a margin of 40 % is 12.82, profit 5.13', () => {
+    const t = terms(769);
+    const retail = solveRetail(t, { kind: 'margin', ppm: 400_000 });
+    expect([retail, quote(t, retail).profitMinor]).toEqual([1282, 513]);
+    expect(quote(t, 1500).profitMinor).toBe(731);
+  });
+
+  it('cost 9.58 and a profit of 10.00 is 19.58', () => {
+    expect(solveRetail(terms(958), { kind: 'profit', amountMinor: 1000 })).toBe(1958);
+  });
+
+  it('cost 28.00 sold at 50.00 is a margin of 44 %', () => {
+    expect(quote(terms(2800), 5000).marginPpm).toBe(440_000);
+  });
+
+  it('card processing of 2.9 % + 0.30 on 20.00 is 0.88', () => {
+    expect(quote(terms(0, [card]), 2000).feesMinor).toBe(88);
+  });
+
+  it('a second printed side adds its own charge of 5.15', () => {
+    const landed = landedCost(
+      { baseCost: money(769, 'USD'), extraAreas: [{ id: 'back', label: 'Back', cost: money(515, 'USD') }], shipping: money(466, 'USD') },
+      'USD',
+      noRates,
+    );
+    expect([landed.makingMinor, landed.shippingMinor, landed.totalMinor]).toEqual([1284, 466, 1750]);
+  });
+
+  it('takes 0.20 for each listing that goes live, spread over sales and never short', () => {
+    const fee: Fee = { id: 'l', label: 'Listing', basis: 'listing', ratePpm: 0, fixedMinor: 20 };
+    expect(quote({ ...terms(0, [fee]), expectedSales: 1 }, 1000).feesMinor).toBe(20);
+    expect(quote({ ...terms(0, [fee]), expectedSales: 7 }, 1000).feesMinor).toBe(3);
+  });
+});
+
+describe('money', () => {
+  it('knows minor units (ISO 4217: JPY 0, USD 2, KWD 3)', () => {
+    expect(['JPY', 'USD', 'KWD'].map(minorDigits)).toEqual([0, 2, 3]);
+    expect(formatMoney(money(2150, 'USD'))).toBe('21.50 USD');
+    expect(formatMoney(money(-5, 'KWD'))).toBe('−0.005 KWD');
+    expect(formatMoney(money(1200, 'JPY'))).toBe('1200 JPY');
+  });
+
+  it('reads amounts by either decimal sign and refuses the rest', () => {
+    expect(parseAmountMinor('12.50', 'USD')).toBe(1250);
+    expect(parseAmountMinor('12,5 ', 'USD')).toBe(1250);
+    expect(parseAmountMinor('USD 3', 'USD')).toBe(300);
+    expect(parseAmountMinor('1200', 'JPY')).toBe(1200);
+    for (const bad of ['', 'abc', '1e9', '12.345', '1.2.3']) expect(() => parseAmountMinor(bad, 'USD')).toThrow();
+    expect(parsePercentPpm('2.9 %')).toBe(29_000);
+    expect(() => parsePercentPpm('forty')).toThrow(/not a percentage/);
+  });
+
+  it('multiplies and divides like decimal.js, to the unit', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: -2_000_000_000, max: 2_000_000_000 }), fc.integer({ min: 1, max: 999_999_999 }), fc.integer({ min: 1, max: 99_999_999 }), (a, b, c) => {
+        const want = new Decimal(a).mul(b).div(c).toDecimalPlaces(0, Decimal.ROUND_HALF_UP).toNumber();
+        expect(mulDiv(a, b, c)).toBe(want + 0);
+      }),
+      { seed: 7, numRuns: 2000 },
+    );
+  });
+});
+
+describe('exchange rates', () => {
+  const table = new RateTable([
+    { from: 'GBP', to: 'USD', rate: '1.2744', date: '2026-11-01' },
+    { from: 'GBP', to: 'USD', rate: '1.2744', date: '2026-10-01' },
+    { from: 'GBP', to: 'EUR', rate: '1.1893', date: '2026-11-01' },
+    { from: 'USD', to: 'JPY', rate: '151.3', date: '2026-11-02' },
+  ]);
+
+  it('converts exactly and rounds once (decimal.js as reference)', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 10_000_000 }), (minor) => {
+        expect(table.convert(money(minor, 'GBP'), 'USD').amountMinor).toBe(new Decimal(minor).mul('1.2744').toDecimalPlaces(0, Decimal.ROUND_HALF_UP).toNumber());
+        expect(table.convert(money(minor, 'USD'), 'JPY').amountMinor).toBe(new Decimal(minor).div(100).mul('151.3').toDecimalPlaces(0, Decimal.ROUND_HALF_UP).toNumber());
+      }),
+      { seed: 3 },
+    );
+  });
+
+  it('goes over one currency in between and says when it cannot', () => {
+    expect(table.convert(money(100_00, 'EUR'), 'USD').amountMinor).toBe(new Decimal(100_00).div('1.1893').mul('1.2744').toDecimalPlaces(0).toNumber());
+    expect(() => table.convert(money(1, 'GBP'), 'KWD')).toThrow(/no exchange rate from GBP to KWD/);
+  });
+});
+
+describe('solving', () => {
+  const fee = fc.record({
+    ratePpm: fc.integer({ min: 0, max: 200_000 }),
+    fixedMinor: fc.integer({ min: 0, max: 60 }),
+    basis: fc.constantFrom('item' as const, 'item+shipping' as const, 'order' as const, 'listing' as const),
+    minMinor: fc.option(fc.integer({ min: 0, max: 90 }), { nil: undefined }),
+  });
+
+  it('meets the aim, and one unit less does not', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 20_000 }),
+        fc.array(fee, { maxLength: 4 }),
+        fc.integer({ min: 0, max: 1500 }),
+        fc.oneof(
+          fc.record({ kind: fc.constant('profit' as const), amountMinor: fc.integer({ min: 0, max: 5000 }) }),
+          fc.record({ kind: fc.constant('margin' as const), ppm: fc.integer({ min: 10_000, max: 190_000 }) }),
+        ),
+        (cost, fees, charged, aim: Aim) => {
+          const t = terms(cost, fees.map((f, i) => ({ ...f, id: String(i), label: 'x' })), charged);
+          const retail = solveRetail(t, aim);
+          const meets = (r: number) => {
+            const q = quote(t, r);
+            return aim.kind === 'profit' ? q.profitMinor >= aim.amountMinor : aim.kind === 'margin' && new Decimal(q.profitMinor).gte(new Decimal(r).mul(aim.ppm).div(PPM));
+          };
+          expect(meets(retail)).toBe(true);
+          if (retail > 0) expect(meets(retail - 1)).toBe(false);
+        },
+      ),
+      { seed: 21, numRuns: 1500 },
+    );
+  });
+
+  it('sums to the cent', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 90_000 }), fc.integer({ min: 0, max: 90_000 }), (cost, retail) => {
+        const q = quote(terms(cost, [card], 499), retail);
+        expect(q.retailMinor + q.shippingChargedMinor - q.makingMinor - q.shippingMinor - q.feesMinor).toBe(q.profitMinor);
+      }),
+      { seed: 5 },
+    );
+  });
+
+  it('finds the floor: no loss there, a loss one cent below', () => {
+    const t = terms(910, [card]);
+    const floor = floorMinor(t);
+    expect(quote(t, floor).profitMinor).toBeGreaterThanOrEqual(0);
+    expect(quote(t, floor - 1).profitMinor).toBeLessThan(0);
+  });
+
+  it('rounds up to an ending, never down', () => {
+    expect(withEnding(1282, '.99', 'USD')).toBe(1299);
+    expect(withEnding(1299, '.99', 'USD')).toBe(1299);
+    expect(withEnding(1300, '.00', 'USD')).toBe(1300);
+    expect(withEnding(1301, '.00', 'USD')).toBe(1400);
+    expect(withEnding(1281, 'none', 'USD')).toBe(1281);
+    expect(withEnding(1281, '.99', 'JPY')).toBe(1281);
+    expect(priceFor(terms(769), { kind: 'margin', ppm: 400_000 }, '.95')).toBe(1295);
+  });
+
+  it('says why an aim cannot be met', () => {
+    expect(() => solveRetail(terms(100, [card]), { kind: 'margin', ppm: 980_000 })).toThrow(/cannot be reached/);
+    expect(() => solveRetail(terms(100, [{ ...card, ratePpm: PPM }]), { kind: 'profit', amountMinor: 1 })).toThrow(/no price brings a profit/);
+  });
+});
