@@ -1,0 +1,96 @@
+import type { ListingForm } from '@/core/listing/form';
+import type { Fee } from '@/core/pricing/fees';
+import type { ChannelDemands } from '@/core/rules/demands';
+
+/**
+ * A kind of shop. What differs between shops is data (`about`) or lies behind these calls; nothing outside an adapter knows a shop's
+ * wire format. Errors are TypicaErrors: `shop-refused` (the shop said no, with its words in `fields.words`), `shop-busy` (try again,
+ * `fields.retryAfterMs`), `shop-unreachable` (no answer: it may have been done), `shop-token` (consent has lapsed).
+ */
+export interface Channel {
+  readonly about: ChannelAbout;
+  /** Address of the shop's own consent page. */
+  authorizeUrl(ask: { state: string; challenge: string; redirectUri: string }): string;
+  /** Trades the code of a consent for tokens, and says for which shop they are. */
+  exchange(answer: { code: string; verifier: string; redirectUri: string }): Promise<Connection>;
+  /** A client for one shop. `onSecrets` is called when tokens were renewed, before they are used. */
+  open(secrets: ChannelSecrets, onSecrets: (secrets: ChannelSecrets) => Promise<void>): ChannelClient;
+}
+
+export interface ChannelAbout {
+  readonly code: string;
+  readonly name: string;
+  readonly kind: string;
+  readonly currency: string;
+  readonly fees: readonly Fee[];
+  readonly demands: ChannelDemands;
+  /** Requests that the shop takes. */
+  readonly rate: { readonly perSecond: number; readonly burst: number };
+  /** Countries to which its shoppers have goods sent, ISO 3166 alpha-2. */
+  readonly sellsTo: readonly string[];
+  /** What keeps a thing from being made twice there. */
+  readonly onceOnly: 'idempotency-key' | 'look-up' | 'delayed-look-up';
+}
+
+/** What is kept sealed for a store. Its shape is the adapter's. */
+export type ChannelSecrets = { readonly [name: string]: string };
+
+export interface Connection {
+  readonly shopId: string;
+  readonly shopName: string;
+  readonly shopUrl: string;
+  readonly currency: string;
+  readonly secrets: ChannelSecrets;
+}
+
+/** An attempt to make a listing, written down before it is made. */
+export interface CreateAttempt {
+  /** The same for every try of the same creation. */
+  readonly key: string;
+  /** Our own mark on the listing, by which the shop can be asked for it. */
+  readonly reference: string;
+  readonly sentAt: Date;
+}
+
+/** What became of an attempt whose answer never came. */
+export type Settlement =
+  | { readonly kind: 'made'; readonly listing: RemoteRef }
+  /** Certainly not made, or safe to make again with the same key. */
+  | { readonly kind: 'make' }
+  /** Not to be known yet. */
+  | { readonly kind: 'wait'; readonly retryAfterMs: number };
+
+export interface RemoteRef {
+  readonly externalId: string;
+  readonly url: string;
+}
+
+export interface PictureUpload {
+  readonly key: string;
+  readonly mediaType: string;
+  readonly bytes: Uint8Array;
+}
+
+export interface RemoteListing extends RemoteRef {
+  readonly visibility: 'draft' | 'live';
+  /** The listing as it stands there in our form, read against a known form: its variants by SKU, its pictures by the ids we hold. */
+  readonly form: ListingForm;
+}
+
+export interface ChannelClient {
+  /** Partners that the seller has declared there. */
+  declaredPartners(): Promise<readonly string[]>;
+  declarePartner(partner: { name: string; country: string }): Promise<void>;
+  /** Looks after an attempt whose answer was lost. */
+  settle(attempt: CreateAttempt): Promise<Settlement>;
+  /** Makes a draft that is named after the form and carries our reference. Repeating it with the same attempt makes no second one where the shop allows. */
+  create(attempt: CreateAttempt, form: ListingForm): Promise<RemoteRef>;
+  /** Uploads one picture to a listing, gives the shop's id for it. */
+  uploadPicture(externalId: string, picture: PictureUpload): Promise<string>;
+  /** Brings everything of the listing to the form. `pictureIds`: the shop's ids by our picture keys. Repeating it is harmless. */
+  update(externalId: string, form: ListingForm, pictureIds: { readonly [pictureKey: string]: string }): Promise<void>;
+  /** Shows it to buyers, or hides it. Repeating it is harmless. */
+  show(externalId: string, visibility: 'draft' | 'live'): Promise<void>;
+  /** The listing as it is there now; null when it is gone. */
+  read(externalId: string, known: ListingForm, pictureIds: { readonly [pictureKey: string]: string }): Promise<RemoteListing | null>;
+}

@@ -1,0 +1,42 @@
+import path from 'node:path';
+import { diskBlobs } from '@/adapters/blobs/disk';
+import { pennyquay } from '@/adapters/pennyquay/channel';
+import type { BlobFiles } from '@/ports/blobs';
+import type { Channel } from '@/ports/channel';
+import { systemChance, systemClock, type Chance, type Clock } from '@/ports/clock';
+import { readConfig, readMasterKey, type Config } from './config';
+import { Pools, type Database } from './db/pool';
+
+/** Everything that server code needs from the outside. This is the only place where pools and clients are made. */
+export interface Context {
+  readonly config: Config;
+  readonly pools: Pools;
+  readonly db: Database;
+  readonly files: BlobFiles;
+  readonly clock: Clock;
+  readonly chance: Chance;
+  readonly channels: ReadonlyMap<string, Channel>;
+  readonly masterKey: Buffer;
+}
+
+export function makeContext(env: NodeJS.ProcessEnv = process.env, over: Partial<Context> = {}): Context {
+  const config = readConfig(env);
+  const pools = over.pools ?? new Pools(config.databaseUrl);
+  const channels = new Map<string, Channel>([['pennyquay', pennyquay(config.channels.pennyquay)]]);
+  return {
+    config,
+    pools,
+    db: pools.db,
+    files: diskBlobs(path.join(config.home, 'blobs')),
+    clock: systemClock,
+    chance: systemChance,
+    channels,
+    masterKey: readMasterKey(config.keyFile),
+    ...over,
+  };
+}
+
+const holder = globalThis as { typicaContext?: Context };
+
+/** The web process's one context; Next may load this module more than once. */
+export const context = (): Context => (holder.typicaContext ??= makeContext());

@@ -1,0 +1,78 @@
+import type { Context } from '../context';
+import type { Database } from '../db/pool';
+
+/** Something that browsers of a workspace are told. `job`: a job's progress; `product`: a new revision; `listing`: a listing moved; `artwork`: ingested. */
+export type EventTopic = 'job' | 'product' | 'listing' | 'artwork' | 'store';
+
+export interface WorkspaceEvent {
+  readonly id: number;
+  readonly workspaceId: string;
+  readonly topic: EventTopic;
+  readonly payload: unknown;
+}
+
+/** Writes an event; inside a transaction it is seen when that commits. */
+export async function emit(db: Database, workspaceId: string, topic: EventTopic, payload: object): Promise<void> {
+  await db.run('INSERT INTO event (workspace_id, topic, payload) VALUES (?, ?, ?)', [workspaceId, topic, JSON.stringify(payload)]);
+}
+
+type Listener = (event: WorkspaceEvent) => void;
+
+/** How far back a returning browser can catch up; ids can also become visible a little out of order, so the reader overlaps. */
+const OVERLAP = 50;
+const POLL_MS = 250;
+
+/**
+ * One reader of the event table for all browsers of this process. It polls while someone listens. Auto-increment ids of transactions
+ * that commit late can appear behind newer ones, so each poll reads an overlap and skips what it has given out.
+ */
+export class EventReader {
+  private readonly listeners = new Map<Listener, string>();
+  private last = 0;
+  private readonly seen = new Set<number>();
+  private timer: NodeJS.Timeout | null = null;
+
+  constructor(private readonly ctx: Context) {}
+
+  listen(workspaceId: string, listener: Listener): () => void {
+    this.listeners.set(listener, workspaceId);
+    if (!this.timer) void this.start();
+    return () => {
+      this.listeners.delete(listener);
+      if (this.listeners.size === 0 && this.timer) {
+        clearInterval(this.timer);
+        this.timer = null;
+      }
+    };
+  }
+
+  private async start() {
+    this.timer = setInterval(() => void this.poll().catch(() => undefined), POLL_MS);
+    const newest = await this.ctx.db.row<{ id: number | null }>('SELECT MAX(id) AS id FROM event');
+    this.last = newest?.id ?? 0;
+    for (let id = this.last - OVERLAP; id <= this.last; id += 1) this.seen.add(id);
+  }
+
+  private polling = false;
+
+  private async poll() {
+    if (this.polling) return;
+    this.polling = true;
+    try {
+      const events = await this.ctx.db.rows<WorkspaceEvent>('SELECT id, workspace_id AS workspaceId, topic, payload FROM event WHERE id > ? ORDER BY id LIMIT 500', [Math.max(0, this.last - OVERLAP)]);
+      for (const event of events) {
+        if (this.seen.has(event.id)) continue;
+        this.seen.add(event.id);
+        this.last = Math.max(this.last, event.id);
+        for (const [listener, workspaceId] of this.listeners) if (workspaceId === event.workspaceId) listener(event);
+      }
+      for (const id of this.seen) if (id < this.last - 4 * OVERLAP) this.seen.delete(id);
+    } finally {
+      this.polling = false;
+    }
+  }
+}
+
+export async function dropOldEvents(ctx: Context): Promise<void> {
+  await ctx.db.run('DELETE FROM event WHERE created_at < UTC_TIMESTAMP(3) - INTERVAL 1 DAY LIMIT 10000');
+}
