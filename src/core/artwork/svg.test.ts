@@ -1,0 +1,59 @@
+import { describe, expect, it } from 'vitest';
+import { cleanSvg } from './svg';
+
+const wrap = (inner: string, attributes = 'width="100" height="50"') => `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" ${attributes}>${inner}</svg>`;
+
+describe('clean SVG', () => {
+  it('keeps shapes, gradients, styles and pictures that it holds itself', () => {
+    const { svg, leftOut } = cleanSvg(wrap('<style>.a{fill:#123456}</style><defs><linearGradient id="g"><stop offset="0"/></linearGradient></defs><path class="a" fill="url(#g)" d="M0 0L9 9"/><image href="data:image/png;base64,AAAA"/>'));
+    expect(svg).toContain('.a{fill:#123456}');
+    expect(svg).toContain('fill="url(#g)"');
+    expect(svg).toContain('data:image/png;base64,AAAA');
+    expect(leftOut).toEqual([]);
+  });
+
+  it.each([
+    ['script', '<script>alert(1)</script><path d="M0 0"/>', 'script'],
+    ['an event handler', '<path onload="x()" d="M0 0"/>', 'an event handler'],
+    ['foreign objects', '<foreignObject><p>x</p></foreignObject>', '<foreignObject>'],
+    ['outside pictures', '<image href="http://example.invalid/x.png"/>', 'a link to something outside'],
+    ['files', '<image xlink:href="file:///etc/passwd"/>', 'a link to something outside'],
+    ['SVG within data', '<image href="data:image/svg+xml;base64,AAAA"/>', 'a link to something outside'],
+    ['outside styles', '<style>@import url(http://example.invalid/a.css);</style>', '@import'],
+    ['outside fills', '<rect fill="url(http://example.invalid/a#b)"/>', 'an outside address in a style'],
+    ['filters', '<filter id="f"><feTurbulence/></filter><rect filter="url(#f)"/>', 'filter'],
+    ['animation', '<animate attributeName="x"/>', '<animate>'],
+  ])('leaves out %s and says so', (_name, inner, named) => {
+    const { svg, leftOut } = cleanSvg(wrap(inner));
+    expect(leftOut).toContain(named);
+    expect(svg).not.toMatch(/example\.invalid|alert|passwd|feTurbulence|onload|<animate|<p>/);
+  });
+
+  it('keeps what was text as text', () => {
+    expect(cleanSvg(wrap('<text>a &lt;b&gt; &amp; "c"</text>')).svg).toContain('<text>a &lt;b&gt; &amp; "c"</text>');
+    expect(cleanSvg(wrap('<text>x</text>')).hasText).toBe(true);
+  });
+
+  it.each([
+    ['in px', 'width="100" height="50"', [100, 50]],
+    ['in mm (96 px to the inch, CSS)', 'width="25.4mm" height="50.8mm"', [96, 192]],
+    ['by its viewBox', 'viewBox="0 0 300 200"', [300, 200]],
+    ['by its viewBox where the width is a percentage', 'width="100%" height="100%" viewBox="0 0 30 20"', [30, 20]],
+  ])('knows its size %s', (_name, attributes, size) => {
+    const { widthPx, heightPx } = cleanSvg(wrap('<path d="M0 0"/>', attributes));
+    expect([widthPx, heightPx].map((side) => Math.round(side * 1e6) / 1e6)).toEqual(size);
+  });
+
+  it.each([
+    ['an entity bomb', '<!DOCTYPE svg [<!ENTITY a "x"><!ENTITY b "&a;&a;">]><svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"/>', /declares entities/],
+    ['a broken file', '<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><g>', /not well-formed/],
+    ['another XML', '<html/>', /not svg/],
+    ['no size', wrap('', ''), /neither a size nor a viewBox/],
+    ['a huge viewBox', wrap('', 'viewBox="0 0 1000000 1000000"'), /larger than 100,000/],
+    ['a shape within itself', wrap('<g id="a"><use href="#a"/></g>'), /within itself/],
+    ['a bomb of repeats', wrap(Array.from({ length: 12 }, (_, i) => `<g id="g${i}">${i === 0 ? '<path d="M0 0"/>' : `<use href="#g${i - 1}"/>`.repeat(10)}</g>`).join('')), /multiply to more than/],
+    ['too deep nesting', wrap('<g>'.repeat(300) + '</g>'.repeat(300)), /nested more than 200/],
+  ])('refuses %s', (_name, svg, says) => {
+    expect(() => cleanSvg(svg)).toThrow(says);
+  });
+});
