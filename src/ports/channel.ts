@@ -13,8 +13,15 @@ export interface Channel {
   authorizeUrl(ask: { state: string; challenge: string; redirectUri: string }): string;
   /** Trades the code of a consent for tokens, and says for which shop they are. */
   exchange(answer: { code: string; verifier: string; redirectUri: string }): Promise<Connection>;
-  /** A client for one shop. `onSecrets` is called when tokens were renewed, before they are used. */
-  open(secrets: ChannelSecrets, onSecrets: (secrets: ChannelSecrets) => Promise<void>): ChannelClient;
+  /** A client for one shop. */
+  open(secrets: ChannelSecrets, hooks: ChannelHooks): ChannelClient;
+}
+
+export interface ChannelHooks {
+  /** Called when tokens were renewed, before the new ones are used. */
+  onSecrets(secrets: ChannelSecrets): Promise<void>;
+  /** Called before every request to the shop: waits until the shop's rate allows one. */
+  beforeRequest(): Promise<void>;
 }
 
 export interface ChannelAbout {

@@ -1,0 +1,22 @@
+import fs from 'node:fs/promises';
+import path from 'node:path';
+import type { Context } from '../src/server/context';
+import { importCatalog, type PartnerCatalog } from '../src/server/catalog/import';
+
+/** Exchange rates of the demo: made up, near what such rates are, dated. */
+const RATES: [string, string, string][] = [
+  ['GBP', 'USD', '1.3120'],
+  ['GBP', 'EUR', '1.1460'],
+  ['EUR', 'USD', '1.1448'],
+];
+
+/** Loads the demo's partners, blanks, prices, shots and rates from the files in `folder` (demo/). Loading again changes nothing. */
+export async function loadCatalog(ctx: Context, folder: string): Promise<void> {
+  const shots = path.join(folder, 'shots');
+  for (const name of ['millrace', 'cinder-lane', 'oststern']) {
+    const catalog = JSON.parse(await fs.readFile(path.join(folder, 'catalog', `${name}.json`), 'utf8')) as PartnerCatalog;
+    await importCatalog(ctx, catalog, (code, file) => fs.readFile(path.join(shots, path.basename(code), path.basename(file))));
+  }
+  await ctx.db.insertMany('exchange_rate', ['from_currency', 'to_currency', 'rate_date', 'rate', 'source'],
+    RATES.map(([from, to, rate]) => [from, to, '2026-11-02', rate, 'Typica demo']), 'ON DUPLICATE KEY UPDATE rate = VALUE(rate)');
+}

@@ -1,0 +1,31 @@
+import type { ChannelAbout } from '@/ports/channel';
+
+/** What Pennyquay is, takes and demands, as its terms for sellers say. */
+export const about: ChannelAbout = {
+  code: 'pennyquay',
+  name: 'Pennyquay',
+  kind: 'craft marketplace',
+  currency: 'USD',
+  fees: [
+    { id: 'commission', label: 'Commission, 5 % of item and shipping', basis: 'item+shipping', ratePpm: 50_000, fixedMinor: 0 },
+    { id: 'payment', label: 'Payment, 2.5 % + 0.20', basis: 'item+shipping', ratePpm: 25_000, fixedMinor: 20 },
+    { id: 'listing', label: 'Live listing, 0.15 for 90 days', basis: 'listing', ratePpm: 0, fixedMinor: 15 },
+  ],
+  demands: {
+    titleMin: 1,
+    titleMax: 110,
+    descriptionMax: 8000,
+    tagsMax: 10,
+    tagMax: 28,
+    optionsMax: 2,
+    variantsMax: 75,
+    picturesMin: 1,
+    picturesMax: 12,
+    pictureLongSideMinPx: 1400,
+    priceMinMinor: 20,
+    partnerDeclared: true,
+  },
+  rate: { perSecond: 7, burst: 7 },
+  sellsTo: ['US', 'CA', 'GB', 'DE', 'FR'],
+  onceOnly: 'idempotency-key',
+};

@@ -1,0 +1,41 @@
+/** Pennyquay's words, as they come and go. */
+export interface WireItem {
+  readonly item_id: string;
+  readonly reference: string | null;
+  readonly stage: 'draft' | 'open';
+  readonly headline: string;
+  readonly story: string;
+  readonly keywords: readonly string[];
+  readonly maker: string | null;
+  readonly delivery_profile: string | null;
+  readonly choices: readonly { readonly name: string; readonly values: readonly string[] }[];
+  readonly offers: readonly WireOffer[];
+  readonly pictures: readonly { readonly id: string; readonly caption: string }[];
+  readonly page: string;
+}
+
+export interface WireOffer {
+  readonly sku: string;
+  readonly picks: readonly string[];
+  readonly price: string;
+  readonly available: boolean;
+  readonly picture: string | null;
+}
+
+export interface WireProfile {
+  readonly id: string;
+  readonly name: string;
+  readonly lanes: readonly { readonly countries: readonly string[]; readonly first: string; readonly further: string }[];
+}
+
+export interface WireMaker {
+  readonly id: string;
+  readonly name: string;
+  readonly country: string;
+}
+
+export interface WireTokens {
+  readonly access_token: string;
+  readonly refresh_token: string;
+  readonly expires_in: number;
+}

@@ -1,0 +1,13 @@
+import { ingestArtwork } from '../artwork/ingest.job';
+import { sendListing } from '../listings/send.job';
+import { checkListing } from '../listings/check.job';
+import { makePrintFiles } from '../prints/print-files.job';
+import type { JobHandler } from './worker';
+
+/** Every kind of job and the file that does it. */
+export const handlers: { readonly [kind: string]: JobHandler } = {
+  'ingest-artwork': ingestArtwork,
+  'make-print-files': makePrintFiles,
+  'send-listing': sendListing,
+  'check-listing': checkListing,
+};

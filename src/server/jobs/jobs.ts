@@ -1,0 +1,240 @@
+import { TypicaError } from '@/core/errors';
+import type { Context } from '../context';
+import { newId } from '../db/ids';
+import type { Database } from '../db/pool';
+import { emit } from '../events/events';
+
+export type JobState = 'waiting' | 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
+
+export interface JobRow {
+  readonly id: string;
+  readonly workspaceId: string;
+  readonly groupId: string | null;
+  readonly kind: string;
+  readonly title: string;
+  readonly payload: Record<string, unknown>;
+  readonly state: JobState;
+  readonly attempts: number;
+  readonly maxAttempts: number;
+  readonly cancelAsked: number;
+  readonly progressDone: number;
+  readonly progressTotal: number;
+  readonly progressNote: string;
+  readonly result: unknown;
+  readonly error: { code: string; message: string } | null;
+  readonly storeId: string | null;
+  readonly createdAt: Date;
+  readonly finishedAt: Date | null;
+}
+
+const COLUMNS = `id, workspace_id AS workspaceId, group_id AS groupId, kind, title, payload, state, attempts, max_attempts AS maxAttempts,
+  cancel_asked AS cancelAsked, progress_done AS progressDone, progress_total AS progressTotal, progress_note AS progressNote,
+  result, error, store_id AS storeId, created_at AS createdAt, finished_at AS finishedAt`;
+
+export interface NewJob {
+  readonly workspaceId: string;
+  readonly kind: string;
+  /** What a person reads in the panel of running work. */
+  readonly title: string;
+  readonly payload: Record<string, unknown>;
+  /** Higher runs first. */
+  readonly priority?: number;
+  /** A second job with the same key in the workspace is not made; the first is given. */
+  readonly idempotencyKey?: string;
+  readonly groupId?: string;
+  readonly storeId?: string;
+  readonly needs?: readonly string[];
+  readonly maxAttempts?: number;
+}
+
+/** Writes a job down, inside the caller's transaction; it runs when that commits and what it needs is done. Gives its id. */
+export async function enqueue(db: Database, job: NewJob): Promise<string> {
+  const id = newId('j');
+  const needs = job.needs ?? [];
+  const { affectedRows } = await db.run(
+    `INSERT IGNORE INTO job (id, workspace_id, group_id, kind, title, payload, state, priority, idempotency_key, store_id, waits_on, max_attempts, run_after)
+     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, UTC_TIMESTAMP(3))`,
+    [id, job.workspaceId, job.groupId ?? null, job.kind, job.title.slice(0, 200), JSON.stringify(job.payload), needs.length > 0 ? 'waiting' : 'queued',
+      job.priority ?? 0, job.idempotencyKey ?? null, job.storeId ?? null, needs.length, job.maxAttempts ?? 5],
+  );
+  if (affectedRows === 0) {
+    const have = await db.row<{ id: string }>('SELECT id FROM job WHERE workspace_id = ? AND idempotency_key = ?', [job.workspaceId, job.idempotencyKey ?? null]);
+    if (!have) throw new TypicaError('bug', 'job-lost', 'a job was neither made nor found');
+    return have.id;
+  }
+  if (needs.length > 0) {
+    await db.insertMany('job_dependency', ['job_id', 'needs_job_id'], needs.map((need) => [id, need]));
+    // A need that ended before we wrote ourselves down will not wake us: count again. The rows are locked so that none ends meanwhile.
+    const open = await db.rows<{ id: string; state: JobState }>(
+      `SELECT id, state FROM job WHERE id IN (${needs.map(() => '?').join(',')}) FOR UPDATE`, [...needs]);
+    const left = open.filter((need) => need.state !== 'done').length;
+    await db.run("UPDATE job SET waits_on = ?, state = IF(? = 0, 'queued', 'waiting') WHERE id = ?", [left, left, id]);
+  }
+  await emit(db, job.workspaceId, 'job', { jobId: id });
+  return id;
+}
+
+export async function createGroup(db: Database, workspaceId: string, title: string): Promise<string> {
+  const id = newId('q');
+  await db.run('INSERT INTO job_group (id, workspace_id, title) VALUES (?, ?, ?)', [id, workspaceId, title]);
+  return id;
+}
+
+export const LEASE_SECONDS = 30;
+
+export interface Lease {
+  readonly job: JobRow;
+  readonly token: string;
+}
+
+/**
+ * Takes the next job for this worker, or null. `FOR UPDATE SKIP LOCKED` lets workers pass each other's rows; the row is held only
+ * until its lease is written. A running job whose lease has run out belonged to a worker that died, and is taken like a queued one.
+ */
+export async function claim(ctx: Context, kinds: readonly string[]): Promise<Lease | null> {
+  return ctx.pools.transaction(async (db) => {
+    const marks = kinds.map(() => '?').join(',');
+    const found =
+      (await db.row<{ id: string }>(
+        `SELECT id FROM job WHERE state = 'queued' AND run_after <= UTC_TIMESTAMP(3) AND kind IN (${marks})
+         ORDER BY priority DESC, run_after, id LIMIT 1 FOR UPDATE SKIP LOCKED`, kinds)) ??
+      (await db.row<{ id: string }>(
+        `SELECT id FROM job WHERE state = 'running' AND lease_until < UTC_TIMESTAMP(3) AND kind IN (${marks}) ORDER BY lease_until LIMIT 1 FOR UPDATE SKIP LOCKED`, kinds));
+    if (!found) return null;
+    const token = newId('lease-').slice(0, 22);
+    await db.run(
+      `UPDATE job SET state = 'running', lease_token = ?, lease_until = UTC_TIMESTAMP(3) + INTERVAL ? SECOND, attempts = attempts + 1 WHERE id = ?`,
+      [token, LEASE_SECONDS, found.id],
+    );
+    const job = await db.row<JobRow>(`SELECT ${COLUMNS} FROM job WHERE id = ?`, [found.id]);
+    await emit(db, job!.workspaceId, 'job', { jobId: found.id });
+    return { job: job!, token };
+  });
+}
+
+export class LeaseLost extends Error {}
+
+/** Extends the lease. Throws LeaseLost when another worker has taken the job. Tells whether cancelling was asked for. */
+export async function heartbeat(ctx: Context, lease: Lease): Promise<{ cancelAsked: boolean }> {
+  const { affectedRows } = await ctx.db.run(
+    "UPDATE job SET lease_until = UTC_TIMESTAMP(3) + INTERVAL ? SECOND WHERE id = ? AND lease_token = ? AND state = 'running'",
+    [LEASE_SECONDS, lease.job.id, lease.token],
+  );
+  if (affectedRows === 0) throw new LeaseLost(lease.job.id);
+  const row = await ctx.db.row<{ cancel_asked: number }>('SELECT cancel_asked FROM job WHERE id = ?', [lease.job.id]);
+  return { cancelAsked: row?.cancel_asked === 1 };
+}
+
+export async function reportProgress(ctx: Context, lease: Lease, done: number, total: number, note: string): Promise<void> {
+  const { affectedRows } = await ctx.db.run(
+    "UPDATE job SET progress_done = ?, progress_total = ?, progress_note = ?, lease_until = UTC_TIMESTAMP(3) + INTERVAL ? SECOND WHERE id = ? AND lease_token = ? AND state = 'running'",
+    [done, total, note.slice(0, 200), LEASE_SECONDS, lease.job.id, lease.token],
+  );
+  if (affectedRows === 0) throw new LeaseLost(lease.job.id);
+  await emit(ctx.db, lease.job.workspaceId, 'job', { jobId: lease.job.id });
+}
+
+/** Ends a job and wakes what waited for it; what waited for one that was not done is cancelled. False when the lease was lost. */
+async function end(ctx: Context, lease: Lease, state: 'done' | 'failed' | 'cancelled', columns: { result?: unknown; error?: unknown }): Promise<boolean> {
+  return ctx.pools.transaction(async (db) => {
+    const { affectedRows } = await db.run(
+      `UPDATE job SET state = ?, result = ?, error = ?, lease_token = NULL, lease_until = NULL, finished_at = UTC_TIMESTAMP(3) WHERE id = ? AND lease_token = ? AND state = 'running'`,
+      [state, columns.result === undefined ? null : JSON.stringify(columns.result), columns.error === undefined ? null : JSON.stringify(columns.error), lease.job.id, lease.token],
+    );
+    if (affectedRows === 0) return false;
+    await settleDependents(db, lease.job.id, state);
+    await emit(db, lease.job.workspaceId, 'job', { jobId: lease.job.id });
+    return true;
+  });
+}
+
+async function settleDependents(db: Database, jobId: string, state: JobState): Promise<void> {
+  if (state === 'done') {
+    await db.run(
+      `UPDATE job j JOIN job_dependency d ON d.job_id = j.id
+       SET j.state = IF(j.waits_on <= 1, 'queued', j.state), j.waits_on = j.waits_on - 1, j.run_after = UTC_TIMESTAMP(3)
+       WHERE d.needs_job_id = ? AND j.state = 'waiting'`, [jobId]);
+    return;
+  }
+  const dependents = await db.rows<{ id: string }>("SELECT j.id FROM job j JOIN job_dependency d ON d.job_id = j.id WHERE d.needs_job_id = ? AND j.state = 'waiting'", [jobId]);
+  for (const { id } of dependents) {
+    await db.run("UPDATE job SET state = 'cancelled', finished_at = UTC_TIMESTAMP(3), error = ? WHERE id = ? AND state = 'waiting'", [
+      JSON.stringify({ code: 'need-not-done', message: 'What this waited for was not done.' }), id]);
+    await settleDependents(db, id, 'cancelled');
+  }
+}
+
+export const complete = (ctx: Context, lease: Lease, result: unknown): Promise<boolean> => end(ctx, lease, 'done', { result: result ?? null });
+export const endCancelled = (ctx: Context, lease: Lease): Promise<boolean> => end(ctx, lease, 'cancelled', {});
+
+/** Delay before try `attempt + 1`: 2, 4, 8 … s up to 5 minutes, times a random 0.5 to 1.5, so that many do not come back at once. */
+export function backOffMs(attempt: number, fraction: number): number {
+  return Math.min(300_000, 1000 * 2 ** attempt) * (0.5 + fraction);
+}
+
+/** Whether trying again can help: what the user has to mend cannot. */
+const canRetry = (error: unknown): boolean => !(error instanceof TypicaError) || error.kind === 'unavailable' || error.kind === 'bug';
+
+/** Notes a failure: queued again after a back-off (or after what the error asks for), or given up. */
+export async function fail(ctx: Context, lease: Lease, error: unknown): Promise<void> {
+  const { job, token } = lease;
+  const told = {
+    code: error instanceof TypicaError ? error.code : 'internal',
+    message: error instanceof TypicaError && error.visible ? error.message : 'Something went wrong in Typica; it is written to the log.',
+    fields: error instanceof TypicaError && error.visible ? error.fields : {},
+  };
+  if (!canRetry(error) || job.attempts >= job.maxAttempts) {
+    await end(ctx, lease, 'failed', { error: told });
+    return;
+  }
+  const asked = error instanceof TypicaError ? Number(error.fields.retryAfterMs) : Number.NaN;
+  const delayMs = Number.isFinite(asked) ? Math.min(asked, 3_600_000) : backOffMs(job.attempts, ctx.chance.fraction());
+  await ctx.db.run(
+    `UPDATE job SET state = 'queued', lease_token = NULL, lease_until = NULL, error = ?, run_after = UTC_TIMESTAMP(3) + INTERVAL ? MICROSECOND WHERE id = ? AND lease_token = ?`,
+    [JSON.stringify(told), Math.round(delayMs * 1000), job.id, token],
+  );
+  await emit(ctx.db, job.workspaceId, 'job', { jobId: job.id });
+}
+
+/** Asks a job to stop: at once when it has not begun, else at its next step. False when there is no such job or it has ended. */
+export async function cancelJob(ctx: Context, workspaceId: string, jobId: string): Promise<boolean> {
+  return ctx.pools.transaction(async (db) => {
+    const row = await db.row<{ state: JobState }>('SELECT state FROM job WHERE id = ? AND workspace_id = ? FOR UPDATE', [jobId, workspaceId]);
+    if (!row || ['done', 'failed', 'cancelled'].includes(row.state)) return false;
+    if (row.state === 'running') await db.run('UPDATE job SET cancel_asked = TRUE WHERE id = ?', [jobId]);
+    else {
+      await db.run("UPDATE job SET state = 'cancelled', finished_at = UTC_TIMESTAMP(3) WHERE id = ?", [jobId]);
+      await settleDependents(db, jobId, 'cancelled');
+    }
+    await emit(db, workspaceId, 'job', { jobId });
+    return true;
+  });
+}
+
+/** Puts a job that was given up or cancelled in the queue again. */
+export async function retryJob(ctx: Context, workspaceId: string, jobId: string): Promise<boolean> {
+  const { affectedRows } = await ctx.db.run(
+    "UPDATE job SET state = 'queued', attempts = 0, cancel_asked = FALSE, error = NULL, finished_at = NULL, run_after = UTC_TIMESTAMP(3) WHERE id = ? AND workspace_id = ? AND state IN ('failed', 'cancelled')",
+    [jobId, workspaceId],
+  );
+  if (affectedRows > 0) await emit(ctx.db, workspaceId, 'job', { jobId });
+  return affectedRows > 0;
+}
+
+export const findJob = (ctx: Context, workspaceId: string, jobId: string): Promise<JobRow | null> =>
+  ctx.db.row<JobRow>(`SELECT ${COLUMNS} FROM job WHERE id = ? AND workspace_id = ?`, [jobId, workspaceId]);
+
+/** Jobs of a workspace for the panel: all that run or wait, then what ended lately, at most `limit`. */
+export const listJobs = (ctx: Context, workspaceId: string, limit = 50): Promise<JobRow[]> =>
+  ctx.db.rows<JobRow>(
+    `SELECT ${COLUMNS} FROM job WHERE workspace_id = ? ORDER BY state IN ('running', 'queued', 'waiting') DESC, created_at DESC LIMIT ?`,
+    [workspaceId, limit],
+  );
+
+/** How far a group is. */
+export const groupProgress = (ctx: Context, workspaceId: string, groupId: string): Promise<{ total: number; done: number; failed: number; open: number } | null> =>
+  ctx.db.row(
+    `SELECT COUNT(*) AS total, CAST(SUM(state = 'done') AS SIGNED) AS done, CAST(SUM(state IN ('failed', 'cancelled')) AS SIGNED) AS failed,
+     CAST(SUM(state IN ('waiting', 'queued', 'running')) AS SIGNED) AS open FROM job WHERE workspace_id = ? AND group_id = ? HAVING COUNT(*) > 0`,
+    [workspaceId, groupId],
+  );

@@ -1,0 +1,140 @@
+import { TypicaError } from '@/core/errors';
+import { brokenRules } from '@/core/rules/evaluate';
+import { syncState, type SyncState } from '@/core/sync/state';
+import type { Context } from '../context';
+import { newId } from '../db/ids';
+import type { Database } from '../db/pool';
+import { emit } from '../events/events';
+import { enqueue, type JobState } from '../jobs/jobs';
+import type { ProductBundle } from '../products/bundle';
+import type { Store } from '../stores/stores';
+import { prepareListing, type PreparedListing } from './prepare';
+
+export interface ListingRow {
+  readonly id: string;
+  readonly workspaceId: string;
+  readonly productId: string;
+  readonly storeId: string;
+  readonly externalId: string | null;
+  readonly url: string | null;
+  readonly visibility: 'draft' | 'live';
+  readonly agreedForm: string | null;
+  readonly agreedHash: string | null;
+  readonly thereForm: string | null;
+  readonly thereHash: string | null;
+  readonly sentHash: string | null;
+  readonly sendKey: string | null;
+  readonly sentAt: Date | null;
+  readonly answer: string | null;
+  readonly answeredAt: Date | null;
+  readonly refusal: string | null;
+  readonly refusedHash: string | null;
+  readonly pictureIds: string | null;
+  readonly jobId: string | null;
+  readonly jobState: JobState | null;
+}
+
+const COLUMNS = `l.id, l.workspace_id AS workspaceId, l.product_id AS productId, l.store_id AS storeId, l.external_id AS externalId, l.url, l.visibility,
+  l.agreed_form AS agreedForm, l.agreed_hash AS agreedHash, l.there_form AS thereForm, l.there_hash AS thereHash, l.sent_hash AS sentHash, l.send_key AS sendKey,
+  l.sent_at AS sentAt, l.answer, l.answered_at AS answeredAt, l.refusal, l.refused_hash AS refusedHash, l.picture_ids AS pictureIds, l.job_id AS jobId, j.state AS jobState`;
+const FROM = 'FROM listing l LEFT JOIN job j ON j.id = l.job_id';
+
+export const findListing = (db: Database, workspaceId: string, id: string): Promise<ListingRow | null> =>
+  db.row<ListingRow>(`SELECT ${COLUMNS} ${FROM} WHERE l.id = ? AND l.workspace_id = ?`, [id, workspaceId]);
+
+export const listingsOf = (db: Database, workspaceId: string, productIds: readonly string[]): Promise<ListingRow[]> =>
+  productIds.length === 0
+    ? Promise.resolve([])
+    : db.rows<ListingRow>(`SELECT ${COLUMNS} ${FROM} WHERE l.workspace_id = ? AND l.product_id IN (${productIds.map(() => '?').join(',')})`, [workspaceId, ...productIds]);
+
+const isOpen = (state: JobState | null): boolean => state === 'queued' || state === 'running' || state === 'waiting';
+
+/** Where a product stands in a store. `row` is null when it was never sent there. */
+export const stateOf = (row: ListingRow | null, prepared: PreparedListing): SyncState =>
+  syncState({ hereHash: prepared.hash, agreedHash: row?.agreedHash ?? null, thereHash: row?.thereHash ?? null, refusedHash: row?.refusedHash ?? null, travelling: isOpen(row?.jobState ?? null) });
+
+export interface ShopRefusal {
+  readonly words: string;
+  readonly says: string;
+  readonly fields: readonly string[];
+}
+
+/** A listing as the API tells it. */
+export interface ListingView {
+  readonly storeId: string;
+  readonly state: SyncState;
+  readonly listingId: string | null;
+  readonly externalId: string | null;
+  readonly url: string | null;
+  readonly visibility: 'draft' | 'live' | null;
+  readonly jobId: string | null;
+  readonly sentAt: Date | null;
+  readonly refusal: ShopRefusal | null;
+  readonly rules: PreparedListing['rules'];
+}
+
+export function listingView(store: Store, row: ListingRow | null, prepared: PreparedListing): ListingView {
+  const state = stateOf(row, prepared);
+  return {
+    storeId: store.id,
+    state,
+    listingId: row?.id ?? null,
+    externalId: row?.externalId ?? null,
+    url: row?.url ?? null,
+    visibility: row?.externalId ? row.visibility : null,
+    jobId: row?.jobId ?? null,
+    sentAt: row?.sentAt ?? null,
+    refusal: row?.refusal && state === 'refused' ? (JSON.parse(row.refusal) as ShopRefusal) : null,
+    rules: prepared.rules,
+  };
+}
+
+/**
+ * Asks for a product to be sent to a store, as a draft or live. The rules are checked first: broken ones throw `rules-broken` with all of
+ * them, and nothing is sent. A send that is under way already is not begun a second time.
+ */
+export async function requestSend(ctx: Context, bundle: ProductBundle, store: Store, visibility: 'draft' | 'live'): Promise<{ listingId: string; jobId: string }> {
+  const broken = brokenRules(prepareListing(ctx, bundle, store).rules);
+  if (broken.length > 0) {
+    throw new TypicaError('invalid', 'rules-broken', `${store.name} would refuse this: ${broken[0]!.says} ${broken[0]!.mend ?? ''}${broken.length > 1 ? ` (and ${broken.length - 1} more)` : ''}`.trim(), { rules: broken });
+  }
+  const { product } = bundle;
+  return ctx.pools.transaction(async (db) => {
+    await db.run('INSERT IGNORE INTO listing (id, workspace_id, product_id, store_id) VALUES (?, ?, ?, ?)', [newId('l'), product.workspaceId, product.id, store.id]);
+    const row = await db.row<{ id: string; jobId: string | null }>('SELECT id, job_id AS jobId FROM listing WHERE product_id = ? AND store_id = ? FOR UPDATE', [product.id, store.id]);
+    const running = row!.jobId ? await db.row<{ state: JobState }>('SELECT state FROM job WHERE id = ? FOR UPDATE', [row!.jobId]) : null;
+    if (running && isOpen(running.state)) return { listingId: row!.id, jobId: row!.jobId! };
+    const jobId = await enqueue(db, {
+      workspaceId: product.workspaceId,
+      kind: 'send-listing',
+      title: `Send ${product.title} to ${store.name}`,
+      payload: { listingId: row!.id, visibility },
+      storeId: store.id,
+      priority: 5,
+      maxAttempts: 8,
+    });
+    await db.run('UPDATE listing SET job_id = ? WHERE id = ?', [jobId, row!.id]);
+    await emit(db, product.workspaceId, 'listing', { productId: product.id, storeId: store.id });
+    return { listingId: row!.id, jobId };
+  });
+}
+
+/** Asks for a listing to be read in its shop, to see whether it was changed there. */
+export async function requestCheck(ctx: Context, row: ListingRow, storeName: string): Promise<{ jobId: string }> {
+  const jobId = await enqueue(ctx.db, {
+    workspaceId: row.workspaceId,
+    kind: 'check-listing',
+    title: `Look at the listing in ${storeName}`,
+    payload: { listingId: row.id },
+    storeId: row.storeId,
+    priority: 3,
+  });
+  return { jobId };
+}
+
+export async function noteHistory(db: Database, row: Pick<ListingRow, 'id' | 'workspaceId'>, what: string, says: string): Promise<void> {
+  await db.run('INSERT INTO listing_history (workspace_id, listing_id, what, says) VALUES (?, ?, ?, ?)', [row.workspaceId, row.id, what, says.slice(0, 1000)]);
+}
+
+export const listingHistory = (ctx: Context, workspaceId: string, listingId: string): Promise<{ what: string; says: string; at: Date }[]> =>
+  ctx.db.rows('SELECT what, says, at FROM listing_history WHERE workspace_id = ? AND listing_id = ? ORDER BY id DESC LIMIT 100', [workspaceId, listingId]);

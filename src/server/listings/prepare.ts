@@ -1,0 +1,50 @@
+import { usedAreas } from '@/core/document/document';
+import { isTypicaError } from '@/core/errors';
+import { contentHash } from '@/core/listing/canonical';
+import { listingForm, type ListingForm } from '@/core/listing/form';
+import { planPictures, type PicturePlan } from '@/core/listing/pictures';
+import { priceVariant } from '@/core/pricing/plan';
+import type { DocketPart, RuleResult } from '@/core/rules/demands';
+import { evaluateRules } from '@/core/rules/evaluate';
+import { variantName } from '@/core/variants/tiers';
+import type { Context } from '../context';
+import type { ProductBundle } from '../products/bundle';
+import { channelOf, outletOf, type Store } from '../stores/stores';
+
+/** A product made ready for one store, without asking anyone: its form there, its pictures, and every rule of the channel. */
+export interface PreparedListing {
+  /** Null when the form cannot be made; then one broken rule says why. */
+  readonly form: ListingForm | null;
+  readonly hash: string | null;
+  readonly pictures: readonly PicturePlan[];
+  readonly rules: readonly RuleResult[];
+}
+
+const PART_OF: Record<string, DocketPart> = { 'nothing-chosen': 'variants', 'cost-missing': 'variants', 'rate-missing': 'price', 'price-unsolvable': 'price' };
+
+export function prepareListing(ctx: Context, bundle: ProductBundle, store: Store): PreparedListing {
+  const { about } = channelOf(ctx, store.channel);
+  const { product, blank, list, rates, shots, sources } = bundle;
+  const outlet = outletOf(ctx, store);
+  const country = about.sellsTo[0]!;
+  const pictures = planPictures(product.document, blank, shots, sources, store.id, about.demands.picturesMax);
+  try {
+    const form = listingForm({ productId: product.id, doc: product.document, blank, list, rates, outlet, country, pictures, sellsTo: about.sellsTo });
+    const belowFloor = Object.entries(form.variants).flatMap(([key, variant]) => {
+      const { floorMinor } = priceVariant(product.document, key, { blank, list, rates, outlet, country });
+      return variant.priceMinor < floorMinor ? [{ name: variantName(blank, key), priceMinor: variant.priceMinor, floorMinor }] : [];
+    });
+    const sizes = pictures.map((picture) => Math.max(picture.shot.document.widthPx, picture.shot.document.heightPx));
+    const rules = evaluateRules(form, about.demands, {
+      channelName: about.name,
+      pictureLongSidePx: sizes.length > 0 ? Math.min(...sizes) : about.demands.pictureLongSideMinPx,
+      partnerDeclared: store.settings.declaredPartners.includes(blank.partner.name),
+      belowFloor,
+      usedAreaCount: usedAreas(product.document, blank.areas.map((area) => area.key)).length,
+    });
+    return { form, hash: contentHash(form), pictures, rules };
+  } catch (error) {
+    if (!isTypicaError(error) || !error.visible) throw error;
+    return { form: null, hash: null, pictures, rules: [{ id: error.code, kept: false, says: error.message, mend: null, part: PART_OF[error.code] ?? 'price' }] };
+  }
+}

@@ -1,0 +1,55 @@
+import type { Blank, PriceList } from '@/core/catalog/blank';
+import { TypicaError } from '@/core/errors';
+import type { ArtworkSource } from '@/core/print/plan';
+import type { ExchangeRate } from '@/core/pricing/rates';
+import { RateTable } from '@/core/pricing/rates';
+import { findArtworks, type ArtworkRow } from '../artwork/artwork';
+import { loadBlanks, loadPriceLists, loadShots, type StoredShot } from '../catalog/blanks';
+import type { Context } from '../context';
+import { loadExchangeRates } from '../rates/rates';
+import { findProduct, type Product } from './products';
+
+/** A product with all that rendering, pricing and listing it needs. */
+export interface ProductBundle {
+  readonly product: Product;
+  readonly blank: Blank;
+  readonly list: PriceList;
+  readonly shots: readonly StoredShot[];
+  readonly artworks: ReadonlyMap<string, ArtworkRow>;
+  readonly sources: ReadonlyMap<string, ArtworkSource>;
+  readonly exchangeRates: readonly ExchangeRate[];
+  readonly rates: RateTable;
+}
+
+export const artworkIdsOf = (product: Product): string[] => [...new Set(Object.values(product.document.areas).flatMap((area) => Object.values(area.layers).map((layer) => layer.artworkId)))];
+
+/** An artwork as rendering sees it, or null while it is not ready. */
+export function sourceOf(artwork: ArtworkRow): ArtworkSource | null {
+  if (artwork.state !== 'ready' || !artwork.facts || !artwork.sourceSha256) return null;
+  const { vector, widthPx, heightPx } = artwork.facts;
+  return { id: artwork.id, sha256: artwork.sourceSha256, vector, widthPx, heightPx };
+}
+
+/** Bundles of many products in a fixed number of queries. */
+export async function loadBundles(ctx: Context, workspaceId: string, products: readonly Product[]): Promise<ProductBundle[]> {
+  const blankIds = [...new Set(products.map((product) => product.blankId))];
+  const artworkIds = [...new Set(products.flatMap(artworkIdsOf))];
+  const [blanks, shots, artworks, exchangeRates] = await Promise.all([loadBlanks(ctx, blankIds), loadShots(ctx, blankIds), findArtworks(ctx.db, workspaceId, artworkIds), loadExchangeRates(ctx, workspaceId)]);
+  const lists = await loadPriceLists(ctx, workspaceId, blanks);
+  const rates = new RateTable(exchangeRates);
+  const sources = new Map([...artworks].flatMap(([id, artwork]) => {
+    const source = sourceOf(artwork);
+    return source ? [[id, source] as const] : [];
+  }));
+  return products.map((product) => {
+    const blank = blanks.find((b) => b.id === product.blankId)!;
+    const list = lists.get(blank.id);
+    if (!list) throw new TypicaError('invalid', 'price-list-missing', `${blank.partner.name} has no price list in force for ${blank.name}.`);
+    return { product, blank, list, shots: shots.filter((shot) => shot.blankId === blank.id), artworks, sources, exchangeRates, rates };
+  });
+}
+
+export async function loadBundle(ctx: Context, workspaceId: string, productId: string): Promise<ProductBundle> {
+  const [bundle] = await loadBundles(ctx, workspaceId, [await findProduct(ctx, workspaceId, productId)]);
+  return bundle!;
+}
