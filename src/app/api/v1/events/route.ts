@@ -1,0 +1,7 @@
+import { route } from '@/server/http/route';
+import { eventStream } from '@/server/http/sse';
+
+export const dynamic = 'force-dynamic';
+
+/** Server-sent events of the workspace: job, product, listing, artwork, store. */
+export const GET = route(async ({ ctx, actor, request }) => eventStream(ctx, actor.workspaceId, request.signal));

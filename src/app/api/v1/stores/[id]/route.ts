@@ -1,0 +1,18 @@
+import { readBody } from '@/server/http/body';
+import { StoreSettingsDto } from '@/server/http/dto/stores';
+import { json, noContent, route } from '@/server/http/route';
+import { disconnectStore, findStore, setExpectedSales } from '@/server/stores/stores';
+
+type Params = { id: string };
+
+export const GET = route<Params>(async ({ ctx, actor, params }) => json(await findStore(ctx, actor.workspaceId, params.id)));
+
+export const PATCH = route<Params>(async ({ ctx, actor, request, params }) => {
+  const { expectedSales } = await readBody(request, StoreSettingsDto);
+  return json(await setExpectedSales(ctx, await findStore(ctx, actor.workspaceId, params.id), expectedSales));
+});
+
+export const DELETE = route<Params>(async ({ ctx, actor, params }) => {
+  await disconnectStore(ctx, await findStore(ctx, actor.workspaceId, params.id));
+  return noContent();
+});

@@ -1,0 +1,8 @@
+import { notFound } from '@/core/errors';
+import { noContent, route } from '@/server/http/route';
+import { revokeAccessToken } from '@/server/people/people';
+
+export const DELETE = route<{ id: string }>(async ({ ctx, actor, params }) => {
+  if (!(await revokeAccessToken(ctx, actor, params.id))) throw notFound('token', params.id);
+  return noContent();
+});
