@@ -1,6 +1,7 @@
 import fs from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
+import type { Matrix } from '../../src/core/geometry/matrix';
 import type { ShotDocument } from '../../src/core/shot/shot';
 
 /** Passes in the making: linear light as floats, coverage 0 to 1, one entry a pixel (rest three). */
@@ -10,7 +11,7 @@ export interface Passes {
   readonly shade: Float32Array;
   readonly specular: Float32Array;
   readonly fabric: Float32Array;
-  readonly areas: { [key: string]: { variant: Record<string, string>; coverage: Float32Array; u: Float32Array; v: Float32Array } };
+  readonly areas: { [key: string]: { variant: Record<string, string>; coverage: Float32Array; u: Float32Array; v: Float32Array; flat?: Matrix } };
 }
 
 export function newPasses(size: number): Passes {
@@ -19,9 +20,9 @@ export function newPasses(size: number): Passes {
 }
 
 /** Adds an empty print area and gives it. */
-export function addArea(passes: Passes, key: string, variant: Record<string, string>) {
+export function addArea(passes: Passes, key: string, variant: Record<string, string>, flat?: Matrix) {
   const n = passes.size ** 2;
-  return (passes.areas[key] = { variant, coverage: new Float32Array(n), u: new Float32Array(n), v: new Float32Array(n) });
+  return (passes.areas[key] = { variant, coverage: new Float32Array(n), u: new Float32Array(n), v: new Float32Array(n), flat });
 }
 
 const max = (values: Float32Array) => values.reduce((m, v) => (v > m ? v : m), 0);
@@ -76,6 +77,7 @@ export async function writeShot(folder: string, about: Pick<ShotDocument, 'code'
       variant: area.variant,
       coverage: { file: `${slug}-coverage.png`, encoding: 'coverage8', scale: 1 },
       map: { kind: 'traced', file: `${slug}-map.png`, uMm, vMm },
+      ...(area.flat ? { flat: area.flat } : {}),
     };
   }
   const document: ShotDocument = {

@@ -4,11 +4,11 @@ import { addArea, newPasses, type Passes } from './passes';
 /** A poster without a frame on a plastered wall, seen straight on, window light from the left. Sides of its trim in mm. */
 export function posterShot(size: number, sheet: { widthMm: number; heightMm: number }, variant: Record<string, string>): Passes {
   const passes = newPasses(size);
-  const area = addArea(passes, 'main.sheet', variant);
   const tall = 0.8;
   const mm = sheet.heightMm / (size * tall);
   const left = (size - sheet.widthMm / mm) / 2;
   const top = size * 0.085;
+  const area = addArea(passes, 'main.sheet', variant, { a: mm, b: 0, c: 0, d: mm, e: -left * mm, f: -top * mm });
   const edge = (px: number) => Math.min(1, Math.max(0, px + 0.5));
   for (let py = 0; py < size; py += 1) {
     for (let px = 0; px < size; px += 1) {

@@ -58,8 +58,8 @@ export async function teeShot(size: number, back: boolean, print: { topMm: numbe
   const hole = back ? new Float32Array(size * size) : await mask(size, `<path d="${inside}"/>`);
   const shadow = await mask(size, `<g transform="translate(10 16)"><path d="${body(back)}"/></g>`, 24);
   const soft = await mask(size, `<path d="${body(back)}"/>`, 14);
-  const area = addArea(passes, back ? 'main.back' : 'main.front', { size: 'm' });
   const left = -print.widthMm / 2;
+  const area = addArea(passes, back ? 'main.back' : 'main.front', { size: 'm' }, { a: mm, b: 0, c: 0, d: mm, e: -CANVAS_MM / 2 - left, f: -SHOULDER_Y - print.topMm });
   const light = normalize([-0.42, -0.55, 0.72]);
   for (let py = 0; py < size; py += 1) {
     for (let px = 0; px < size; px += 1) {

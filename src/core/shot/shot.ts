@@ -1,5 +1,6 @@
 import type { OptionValues } from '../catalog/blank';
 import { TypicaError } from '../errors';
+import type { Matrix } from '../geometry/matrix';
 
 /**
  * A shot: the data from which mock-ups of one blank from one angle are made. The file format is one JSON document with PNG passes
@@ -36,7 +37,15 @@ export interface ShotDocument {
   /** rest: everything that is not fabric, already times (1 − fabric). shade: diffuse light on the fabric with its albedo divided out. */
   readonly passes: { readonly rest: PassFile; readonly shade: PassFile; readonly fabric: PassFile; readonly specular?: PassFile };
   /** For each print area in view: the variant whose geometry the map is measured in, its coverage, and the map. */
-  readonly areas: { readonly [areaKey: string]: { readonly variant: OptionValues; readonly coverage: PassFile; readonly map: TracedMap } };
+  readonly areas: { readonly [areaKey: string]: ShotAreaFile };
+}
+
+export interface ShotAreaFile {
+  readonly variant: OptionValues;
+  readonly coverage: PassFile;
+  readonly map: TracedMap;
+  /** Where the area is seen flat and straight on: the map as one affine matrix from picture pixels to mm, for drawing on top of the picture. */
+  readonly flat?: Matrix;
 }
 
 /** Passes of a shot, decoded. All have widthPx × heightPx entries (rest three times as many), rows from the top. */
