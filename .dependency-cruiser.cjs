@@ -55,8 +55,18 @@ module.exports = {
         pathNot: 'node_modules/(rfc6902|canonicalize|fractional-indexing|@noble/hashes|big\\.js|saxes|@types)',
       },
     },
-    { name: 'no-circular', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
-    { name: 'not-to-test', severity: 'error', from: { pathNot: '\\.test\\.tsx?$|^tests/' }, to: { path: '\\.test\\.tsx?$|^tests/' } },
+    {
+      name: 'no-circular',
+      severity: 'error',
+      from: {},
+      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+    },
+    {
+      name: 'not-to-test',
+      severity: 'error',
+      from: { pathNot: '\\.test\\.tsx?$|^tests/' },
+      to: { path: '\\.test\\.tsx?$|^tests/' },
+    },
   ],
   options: {
     doNotFollow: { path: 'node_modules' },

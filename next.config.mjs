@@ -1,5 +1,5 @@
 /** @type {import('next').NextConfig} */
-export default {
+const config = {
   poweredByHeader: false,
   // Images come from our own API already sized; the optimizer would only add a second cache.
   images: { unoptimized: true },
@@ -17,3 +17,5 @@ export default {
     ];
   },
 };
+
+export default config;

@@ -14,9 +14,17 @@ const RATES: [string, string, string][] = [
 export async function loadCatalog(ctx: Context, folder: string): Promise<void> {
   const shots = path.join(folder, 'shots');
   for (const name of ['millrace', 'cinder-lane', 'oststern']) {
-    const catalog = JSON.parse(await fs.readFile(path.join(folder, 'catalog', `${name}.json`), 'utf8')) as PartnerCatalog;
-    await importCatalog(ctx, catalog, (code, file) => fs.readFile(path.join(shots, path.basename(code), path.basename(file))));
+    const catalog = JSON.parse(
+      await fs.readFile(path.join(folder, 'catalog', `${name}.json`), 'utf8'),
+    ) as PartnerCatalog;
+    await importCatalog(ctx, catalog, (code, file) =>
+      fs.readFile(path.join(shots, path.basename(code), path.basename(file))),
+    );
   }
-  await ctx.db.insertMany('exchange_rate', ['from_currency', 'to_currency', 'rate_date', 'rate', 'source'],
-    RATES.map(([from, to, rate]) => [from, to, '2026-11-02', rate, 'Typica demo']), 'ON DUPLICATE KEY UPDATE rate = VALUE(rate)');
+  await ctx.db.insertMany(
+    'exchange_rate',
+    ['from_currency', 'to_currency', 'rate_date', 'rate', 'source'],
+    RATES.map(([from, to, rate]) => [from, to, '2026-11-02', rate, 'Typica demo']),
+    'ON DUPLICATE KEY UPDATE rate = VALUE(rate)',
+  );
 }

@@ -6,7 +6,11 @@ export class ApiClient {
   ) {}
 
   static async signIn(origin: string, email: string, password: string): Promise<ApiClient> {
-    const answer = await fetch(`${origin}/api/v1/sessions`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ email, password }) });
+    const answer = await fetch(`${origin}/api/v1/sessions`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ email, password }),
+    });
     if (!answer.ok) throw new Error(`sign-in: ${await answer.text()}`);
     return new ApiClient(origin, { cookie: answer.headers.get('set-cookie')!.split(';')[0]! });
   }
@@ -15,7 +19,11 @@ export class ApiClient {
     const raw = body instanceof Uint8Array;
     return fetch(`${this.origin}/api/v1${path}`, {
       method,
-      headers: { ...this.headers, ...(body === undefined || raw ? {} : { 'content-type': 'application/json' }), ...headers },
+      headers: {
+        ...this.headers,
+        ...(body === undefined || raw ? {} : { 'content-type': 'application/json' }),
+        ...headers,
+      },
       body: body === undefined ? undefined : raw ? new Uint8Array(body) : JSON.stringify(body),
       redirect: 'manual',
     });
@@ -53,7 +61,15 @@ export class ApiClient {
   }
 
   /** Uploads a file and waits until it has been looked at. */
-  async upload(bytes: Uint8Array, name: string): Promise<{ id: string; state: string; facts: { widthPx: number; heightPx: number } | null; refusal: { message: string } | null }> {
+  async upload(
+    bytes: Uint8Array,
+    name: string,
+  ): Promise<{
+    id: string;
+    state: string;
+    facts: { widthPx: number; heightPx: number } | null;
+    refusal: { message: string } | null;
+  }> {
     const { id } = await this.call<{ id: string }>('POST', `/artwork?name=${encodeURIComponent(name)}`, bytes);
     return this.until(async () => {
       const artwork = await this.get<Awaited<ReturnType<ApiClient['upload']>>>(`/artwork/${id}`);
@@ -63,10 +79,16 @@ export class ApiClient {
 
   /** Waits for a job's end and gives it. */
   job(id: string, seconds = 90): Promise<{ state: string; error: { message: string } | null; result: unknown }> {
-    return this.until(async () => {
-      const job = await this.get<{ state: string; error: { message: string } | null; result: unknown }>(`/jobs/${id}`);
-      return ['done', 'failed', 'cancelled'].includes(job.state) ? job : null;
-    }, `job ${id}`, seconds);
+    return this.until(
+      async () => {
+        const job = await this.get<{ state: string; error: { message: string } | null; result: unknown }>(
+          `/jobs/${id}`,
+        );
+        return ['done', 'failed', 'cancelled'].includes(job.state) ? job : null;
+      },
+      `job ${id}`,
+      seconds,
+    );
   }
 
   /** Goes through a shop's consent page as its owner would, saying yes, and gives the store. */

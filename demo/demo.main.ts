@@ -13,7 +13,15 @@ const ctx = makeContext();
 const folder = path.join(process.cwd(), 'demo');
 await loadCatalog(ctx, folder);
 const have = await ctx.db.row('SELECT id FROM person WHERE email = ?', [EMAIL]);
-if (!have) await createAccount(ctx, { email: EMAIL, name: 'Ida Brack', password: PASSWORD, workspaceName: 'Brackwater Boathouse', currency: 'GBP', country: 'GB' });
+if (!have)
+  await createAccount(ctx, {
+    email: EMAIL,
+    name: 'Ida Brack',
+    password: PASSWORD,
+    workspaceName: 'Brackwater Boathouse',
+    currency: 'GBP',
+    country: 'GB',
+  });
 const api = await ApiClient.signIn(ctx.config.origin, EMAIL, PASSWORD);
 await stockTheShop(api, path.join(folder, 'artwork'));
 await ctx.pools.close();

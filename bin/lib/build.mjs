@@ -43,7 +43,8 @@ export async function build(root, { say, runFile }) {
   const lock = path.join(dist, 'build.lock');
   const until = Date.now() + 300_000;
   while (!claim(lock)) {
-    if (Date.now() > until) throw new Failure('another bin/start has been building this checkout for five minutes; is it stuck?');
+    if (Date.now() > until)
+      throw new Failure('another bin/start has been building this checkout for five minutes; is it stuck?');
     await delay(300);
   }
   try {
@@ -53,7 +54,9 @@ export async function build(root, { say, runFile }) {
     if (have !== want) {
       const others = fs.readdirSync(running).filter((name) => isClaimed(path.join(running, name)));
       if (others.length > 0) {
-        throw new Failure('the sources changed, and another copy still runs from this checkout on the older build. Stop it first, or use a clone of your own.');
+        throw new Failure(
+          'the sources changed, and another copy still runs from this checkout on the older build. Stop it first, or use a clone of your own.',
+        );
       }
       fs.rmSync(stamp, { force: true });
       say('building (about half a minute)');

@@ -39,27 +39,52 @@ export async function startMariaDb({ dir, port, database = 'typica', bufferPoolM
   fs.mkdirSync(path.join(dir, 'tmp'), { recursive: true });
   const data = path.join(dir, 'data');
   const error = path.join(dir, 'error.log');
-  const socket = path.join(os.tmpdir(), `typica-${crypto.createHash('sha256').update(path.resolve(dir)).digest('hex').slice(0, 12)}.sock`);
+  const socket = path.join(
+    os.tmpdir(),
+    `typica-${crypto.createHash('sha256').update(path.resolve(dir)).digest('hex').slice(0, 12)}.sock`,
+  );
   const user = serverUser(dir);
   if (user[0] === '--user=mysql') execFileSync('chown', ['-R', 'mysql', dir]);
 
   if (!fs.existsSync(path.join(data, 'mysql'))) {
     const made = spawnSync(
       which('mariadb-install-db'),
-      ['--no-defaults', ...user, `--datadir=${data}`, '--auth-root-authentication-method=socket',
-        `--auth-root-socket-user=${adminName()}`, '--skip-test-db', '--skip-name-resolve'],
+      [
+        '--no-defaults',
+        ...user,
+        `--datadir=${data}`,
+        '--auth-root-authentication-method=socket',
+        `--auth-root-socket-user=${adminName()}`,
+        '--skip-test-db',
+        '--skip-name-resolve',
+      ],
       { encoding: 'utf8' },
     );
-    if (made.status !== 0) throw new Failure(`the database could not be made in ${data}:\n${made.stdout}\n${made.stderr}`);
+    if (made.status !== 0)
+      throw new Failure(`the database could not be made in ${data}:\n${made.stdout}\n${made.stderr}`);
   }
 
   const server = spawn(
     mariadbd,
-    ['--no-defaults', ...user, `--datadir=${data}`, `--tmpdir=${path.join(dir, 'tmp')}`, '--bind-address=127.0.0.1',
-      `--port=${port}`, `--socket=${socket}`, `--pid-file=${path.join(dir, 'mariadbd.pid')}`, `--log-error=${error}`,
-      '--skip-name-resolve', '--character-set-server=utf8mb4', '--collation-server=utf8mb4_uca1400_ai_ci',
-      '--default-time-zone=+00:00', `--innodb-buffer-pool-size=${bufferPoolMb}M`, '--max-connections=200',
-      '--max-allowed-packet=64M', ...(durable ? [] : ['--innodb-flush-log-at-trx-commit=0', '--skip-innodb-doublewrite'])],
+    [
+      '--no-defaults',
+      ...user,
+      `--datadir=${data}`,
+      `--tmpdir=${path.join(dir, 'tmp')}`,
+      '--bind-address=127.0.0.1',
+      `--port=${port}`,
+      `--socket=${socket}`,
+      `--pid-file=${path.join(dir, 'mariadbd.pid')}`,
+      `--log-error=${error}`,
+      '--skip-name-resolve',
+      '--character-set-server=utf8mb4',
+      '--collation-server=utf8mb4_uca1400_ai_ci',
+      '--default-time-zone=+00:00',
+      `--innodb-buffer-pool-size=${bufferPoolMb}M`,
+      '--max-connections=200',
+      '--max-allowed-packet=64M',
+      ...(durable ? [] : ['--innodb-flush-log-at-trx-commit=0', '--skip-innodb-doublewrite']),
+    ],
     { detached: true, stdio: 'ignore' },
   );
   let exited = null;
@@ -71,7 +96,9 @@ export async function startMariaDb({ dir, port, database = 'typica', bufferPoolM
   const until = Date.now() + 60_000;
   while (spawnSync('mariadb-admin', [...admin, 'ping'], { stdio: 'ignore' }).status !== 0) {
     if (exited !== null) {
-      throw new Failure(`the database did not start (it ended with ${exited}). The end of ${error}:\n${lastLines(error)}`);
+      throw new Failure(
+        `the database did not start (it ended with ${exited}). The end of ${error}:\n${lastLines(error)}`,
+      );
     }
     if (Date.now() > until) {
       process.kill(server.pid, 'SIGKILL');
@@ -81,12 +108,16 @@ export async function startMariaDb({ dir, port, database = 'typica', bufferPoolM
   }
 
   const sql = (text) => {
-    const done = spawnSync('mariadb', [...admin, '--default-character-set=utf8mb4', '--batch', '--skip-column-names'], { input: text, encoding: 'utf8' });
+    const done = spawnSync('mariadb', [...admin, '--default-character-set=utf8mb4', '--batch', '--skip-column-names'], {
+      input: text,
+      encoding: 'utf8',
+    });
     if (done.status !== 0) throw new Failure(`the database refused a statement of its set-up: ${done.stderr.trim()}`);
     return done.stdout;
   };
   const passwordFile = path.join(dir, 'password');
-  if (!fs.existsSync(passwordFile)) fs.writeFileSync(passwordFile, crypto.randomBytes(18).toString('base64url'), { mode: 0o600 });
+  if (!fs.existsSync(passwordFile))
+    fs.writeFileSync(passwordFile, crypto.randomBytes(18).toString('base64url'), { mode: 0o600 });
   const password = fs.readFileSync(passwordFile, 'utf8');
   sql(`CREATE DATABASE IF NOT EXISTS \`${database}\`;
     CREATE USER IF NOT EXISTS 'typica'@'127.0.0.1' IDENTIFIED BY '${password}';

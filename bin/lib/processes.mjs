@@ -30,13 +30,22 @@ async function stopOne(child, graceMs) {
  */
 export function processList(file) {
   const children = [];
-  const save = () => fs.writeFileSync(file, JSON.stringify(children.map(({ name, pid, started, graceMs }) => ({ name, pid, started, graceMs }))));
+  const save = () =>
+    fs.writeFileSync(
+      file,
+      JSON.stringify(children.map(({ name, pid, started, graceMs }) => ({ name, pid, started, graceMs }))),
+    );
   return {
     /** Starts a program in a session of its own, so that Ctrl-C reaches only us and we stop things in order. */
     start(name, command, args, { env = {}, cwd, log, graceMs = 8000, onExit } = {}) {
       fs.mkdirSync(path.dirname(log), { recursive: true });
       const out = fs.openSync(log, 'a');
-      const child = spawn(command, args, { cwd, env: { ...process.env, ...env }, detached: true, stdio: ['ignore', out, out] });
+      const child = spawn(command, args, {
+        cwd,
+        env: { ...process.env, ...env },
+        detached: true,
+        stdio: ['ignore', out, out],
+      });
       fs.closeSync(out);
       const entry = { name, pid: child.pid, started: child.pid ? startTime(child.pid) : null, graceMs, child };
       children.push(entry);

@@ -6,19 +6,24 @@ import { setTimeout as delay } from 'node:timers/promises';
 import { Failure } from './failure.mjs';
 import { startMariaDb } from './mariadb.mjs';
 
-const lastLines = (file, count = 15) => (fs.existsSync(file) ? fs.readFileSync(file, 'utf8').trimEnd().split('\n').slice(-count).join('\n') : '(no log)');
+const lastLines = (file, count = 15) =>
+  fs.existsSync(file) ? fs.readFileSync(file, 'utf8').trimEnd().split('\n').slice(-count).join('\n') : '(no log)';
 
 async function waitFor(url, { log, name, ended, seconds = 60 }) {
   const until = Date.now() + seconds * 1000;
   for (;;) {
-    if (ended() !== undefined) throw new Failure(`${name} ended with ${ended()} while starting. The end of ${log}:\n${lastLines(log)}`);
+    if (ended() !== undefined)
+      throw new Failure(`${name} ended with ${ended()} while starting. The end of ${log}:\n${lastLines(log)}`);
     try {
       const answer = await fetch(url, { redirect: 'manual' });
       if (answer.status < 500) return;
     } catch {
       // not listening yet
     }
-    if (Date.now() > until) throw new Failure(`${name} did not answer on ${url} within ${seconds} seconds. The end of ${log}:\n${lastLines(log)}`);
+    if (Date.now() > until)
+      throw new Failure(
+        `${name} did not answer on ${url} within ${seconds} seconds. The end of ${log}:\n${lastLines(log)}`,
+      );
     await delay(100);
   }
 }
@@ -56,11 +61,15 @@ export async function startStack({ root, home, ports, processes, say, workers = 
     TYPICA_PENNYQUAY_URL: pennyquay,
   };
   const runProgram = (name, args = []) => {
-    const done = spawnSync(process.execPath, ['--enable-source-maps', path.join(root, 'dist', `${name}.mjs`), ...args], {
-      cwd: root,
-      encoding: 'utf8',
-      env: { ...process.env, ...env },
-    });
+    const done = spawnSync(
+      process.execPath,
+      ['--enable-source-maps', path.join(root, 'dist', `${name}.mjs`), ...args],
+      {
+        cwd: root,
+        encoding: 'utf8',
+        env: { ...process.env, ...env },
+      },
+    );
     if (done.status !== 0) throw new Failure(`${name} failed:\n${done.stdout}${done.stderr}`.trimEnd());
     return done.stdout;
   };
@@ -75,11 +84,26 @@ export async function startStack({ root, home, ports, processes, say, workers = 
   };
   await startProgram(
     'pennyquay',
-    ['--enable-source-maps', 'dist/pennyquay.mjs', '--port', String(ports.pennyquay), '--data', path.join(home, 'sim', 'pennyquay'), '--client', `typica=${origin}/api/v1/stores/callback`, ...(fast ? ['--fast'] : [])],
+    [
+      '--enable-source-maps',
+      'dist/pennyquay.mjs',
+      '--port',
+      String(ports.pennyquay),
+      '--data',
+      path.join(home, 'sim', 'pennyquay'),
+      '--client',
+      `typica=${origin}/api/v1/stores/callback`,
+      ...(fast ? ['--fast'] : []),
+    ],
     `${pennyquay}/health`,
   );
-  await startProgram('web', ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(ports.web)], `${origin}/api/v1/health`);
+  await startProgram(
+    'web',
+    ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(ports.web)],
+    `${origin}/api/v1/health`,
+  );
   const workerEnds = [];
-  for (let i = 1; i <= workers; i += 1) workerEnds.push(await startProgram(`worker-${i}`, ['--enable-source-maps', 'dist/worker.mjs']));
+  for (let i = 1; i <= workers; i += 1)
+    workerEnds.push(await startProgram(`worker-${i}`, ['--enable-source-maps', 'dist/worker.mjs']));
   return { origin, pennyquay, env, url, runProgram };
 }

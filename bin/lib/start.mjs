@@ -13,9 +13,12 @@ const say = (text) => process.stderr.write(`typica: ${text}\n`);
 
 function options() {
   try {
-    const { values } = parseArgs({ options: { empty: { type: 'boolean', default: false }, port: { type: 'string', default: '4310' } } });
+    const { values } = parseArgs({
+      options: { empty: { type: 'boolean', default: false }, port: { type: 'string', default: '4310' } },
+    });
     const port = Number(values.port);
-    if (!Number.isInteger(port) || port < 1024 || port > 65_000) throw new Error(`--port wants a number from 1024 to 65000, not "${values.port}"`);
+    if (!Number.isInteger(port) || port < 1024 || port > 65_000)
+      throw new Error(`--port wants a number from 1024 to 65000, not "${values.port}"`);
     return { empty: values.empty, port };
   } catch (error) {
     throw new Failure(`${error.message}. bin/start --help lists the options.`);
@@ -27,7 +30,10 @@ run(async () => {
   const home = path.resolve(root, process.env.TYPICA_HOME ?? '.typica');
   fs.mkdirSync(path.join(home, 'run'), { recursive: true });
   const claimFile = path.join(home, 'run', 'start.json');
-  if (!claim(claimFile)) throw new Failure(`a copy already runs with its data in ${home}. Use it, stop it, or set TYPICA_HOME to another folder.`);
+  if (!claim(claimFile))
+    throw new Failure(
+      `a copy already runs with its data in ${home}. Use it, stop it, or set TYPICA_HOME to another folder.`,
+    );
   const listFile = path.join(home, 'run', 'processes.json');
   const left = await stopLeftovers(listFile);
   if (left.length > 0) say(`stopped what an earlier start left behind: ${left.join(', ')}`);
@@ -59,7 +65,14 @@ run(async () => {
 
   try {
     await build(root, { say, runFile });
-    const stack = await startStack({ root, home, ports, processes, say, workers: Number(process.env.TYPICA_WORKERS ?? 1) });
+    const stack = await startStack({
+      root,
+      home,
+      ports,
+      processes,
+      say,
+      workers: Number(process.env.TYPICA_WORKERS ?? 1),
+    });
     let signIn = 'Create the first account on that page.';
     if (!empty) {
       const demo = JSON.parse(stack.runProgram('demo').trim().split('\n').at(-1));

@@ -47,7 +47,11 @@ const smoothMax = (a: number, b: number, k: number) => -smoothMin(-a, -b, k);
 /** Light that comes from a direction: a soft room, a large window at the left, a strip at the right. */
 function room(d: V): number {
   const azimuth = Math.atan2(d[0], d[2]);
-  const window = smoothstep(-1.75, -1.5, azimuth) * smoothstep(-0.78, -1.0, azimuth) * smoothstep(-0.15, 0.1, d[1]) * smoothstep(0.85, 0.7, d[1]);
+  const window =
+    smoothstep(-1.75, -1.5, azimuth) *
+    smoothstep(-0.78, -1.0, azimuth) *
+    smoothstep(-0.15, 0.1, d[1]) *
+    smoothstep(0.85, 0.7, d[1]);
   const strip = smoothstep(1.15, 1.25, azimuth) * smoothstep(1.55, 1.45, azimuth) * smoothstep(0, 0.1, d[1]);
   return 0.22 + 0.25 * Math.max(0, d[1]) + 5.2 * window + 2.2 * strip;
 }
@@ -62,8 +66,12 @@ export function mugShot(size: number, mug: MugSize, facingDeg: number, variant: 
   const target: V = [facingDeg > 30 ? 8 : 0, mug.heightMm * 0.5 - 2, 0];
   const forward = unit(add(target, eye, -1));
   const right = unit([-forward[2], 0, forward[0]]);
-  const up: V = [right[1] * forward[2] - right[2] * forward[1], right[2] * forward[0] - right[0] * forward[2], right[0] * forward[1] - right[1] * forward[0]];
-  const zoom = 5.2 * (95 / mug.heightMm);
+  const up: V = [
+    right[1] * forward[2] - right[2] * forward[1],
+    right[2] * forward[0] - right[0] * forward[2],
+    right[0] * forward[1] - right[1] * forward[0],
+  ];
+  const zoom = 7.4 * (95 / mug.heightMm);
   const grid = 3;
   const key = unit([-0.62, 0.55, 0.56]);
   const { wrap } = mug;
@@ -85,7 +93,10 @@ export function mugShot(size: number, mug: MugSize, facingDeg: number, variant: 
         const lambert = Math.max(0, dot(n, key));
         const inside = Math.hypot(hit[0], hit[2]) < mug.radiusMm - 3.4 && hit[1] > 8 && dot(n, [hit[0], 0, hit[2]]) < 0;
         const near = smoothstep(0, 14, distance(add(hit, n, 14), mug, turn));
-        shade += (0.34 + 0.2 * Math.max(0, n[1]) + 0.12 * Math.max(0, -n[1]) * smoothstep(40, 0, hit[1]) + 0.66 * lambert) * (0.55 + 0.45 * near) * (inside ? 0.5 + 0.4 * (hit[1] / mug.heightMm) : 1);
+        shade +=
+          (0.34 + 0.2 * Math.max(0, n[1]) + 0.12 * Math.max(0, -n[1]) * smoothstep(40, 0, hit[1]) + 0.66 * lambert) *
+          (0.55 + 0.45 * near) *
+          (inside ? 0.5 + 0.4 * (hit[1] / mug.heightMm) : 1);
         const cos = Math.max(0, -dot(n, d));
         const fresnel = 0.045 + 0.955 * (1 - cos) ** 5;
         specular += Math.min(0.55, fresnel * room(unit(add(d, n, 2 * cos)))) * (inside ? 0.35 : 1);
@@ -95,7 +106,14 @@ export function mugShot(size: number, mug: MugSize, facingDeg: number, variant: 
         const wrapped = Math.atan2(Math.sin(angle), Math.cos(angle));
         const u = wrap.widthMm / 2 + mug.radiusMm * wrapped;
         const v = mug.heightMm - wrap.fromTopMm - hit[1];
-        if (Math.abs(r - mug.radiusMm) < 0.6 && !inside && u > -4 && u < wrap.widthMm + 4 && v > -4 && v < wrap.heightMm + 4) {
+        if (
+          Math.abs(r - mug.radiusMm) < 0.6 &&
+          !inside &&
+          u > -4 &&
+          u < wrap.widthMm + 4 &&
+          v > -4 &&
+          v < wrap.heightMm + 4
+        ) {
           su += u;
           sv += v;
           hits += 1;
@@ -142,7 +160,9 @@ function table(eye: V, d: V, mug: MugSize, turn: number): number {
   if (p[2] < -700) return back;
   const away = Math.hypot(p[0] - 7, p[2] + 4) - mug.radiusMm;
   const far = Math.hypot((p[0] - 46) * 0.62, p[2] + 22) - mug.radiusMm * 1.15;
-  const handle = Math.hypot(p[0] - Math.sin(turn) * (mug.radiusMm + 16), p[2] - Math.cos(turn) * (mug.radiusMm + 16)) - 14;
-  const contact = 0.5 * Math.exp(-Math.max(0, away) / 9) + 0.2 * smoothstep(40, -25, far) + 0.08 * smoothstep(26, 0, handle);
+  const handle =
+    Math.hypot(p[0] - Math.sin(turn) * (mug.radiusMm + 16), p[2] - Math.cos(turn) * (mug.radiusMm + 16)) - 14;
+  const contact =
+    0.5 * Math.exp(-Math.max(0, away) / 9) + 0.2 * smoothstep(40, -25, far) + 0.08 * smoothstep(26, 0, handle);
   return back * (1 - Math.min(0.72, contact)) * (1 - 0.04 * smoothstep(-100, 400, p[2]));
 }

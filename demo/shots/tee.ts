@@ -31,26 +31,41 @@ function height(x: number, y: number, back: boolean): number {
   let z = 62 * Math.sqrt(Math.max(0, 1 - (x / 300) ** 2)) + 9 * ridge(y - 150, 130) * (back ? 0.5 : 1);
   const wander = 26 * noise(x / 160, y / 190, seed + 1);
   for (const [x0, lean, w, from, depth] of [
-    [-150, 0.1, 26, 250, 4.2], [-78, 0.05, 34, 330, 3.2], [12, -0.03, 40, 400, 2.6], [104, -0.07, 30, 300, 3.8], [176, -0.1, 24, 260, 4.4],
+    [-150, 0.1, 26, 250, 4.2],
+    [-78, 0.05, 34, 330, 3.2],
+    [12, -0.03, 40, 400, 2.6],
+    [104, -0.07, 30, 300, 3.8],
+    [176, -0.1, 24, 260, 4.4],
   ] as const) {
     z += depth * smoothstep(from, 640, y) * ridge(x - x0 - lean * (y - 400) - wander, w);
   }
   for (const side of [-1, 1]) {
-    for (const [slope, w, depth, off] of [[0.42, 15, 3.4, 0], [0.78, 18, 3.0, 26], [0.16, 12, 2.2, -18]] as const) {
+    for (const [slope, w, depth, off] of [
+      [0.42, 15, 3.4, 0],
+      [0.78, 18, 3.0, 26],
+      [0.16, 12, 2.2, -18],
+    ] as const) {
       const dx = side * x;
       const line = y - (205 + off) - slope * (222 - dx) - 0.4 * wander;
       z += depth * ridge(line, w) * smoothstep(20, 180, dx) * smoothstep(330, 215, dx);
     }
     // Sleeves fold where they leave the shoulder.
     const sx = side * x;
-    if (sx > 210) z += 3.2 * ridge(y - 60 - 1.05 * (sx - 225) - 9 * noise(x / 50, y / 60, seed + 3), 15) + 2.2 * ridge(y - 120 - 0.9 * (sx - 235), 12);
+    if (sx > 210)
+      z +=
+        3.2 * ridge(y - 60 - 1.05 * (sx - 225) - 9 * noise(x / 50, y / 60, seed + 3), 15) +
+        2.2 * ridge(y - 120 - 0.9 * (sx - 235), 12);
   }
   z += 1.7 * noise(x / 62, y / 95, seed + 5) + 0.55 * noise(x / 24, y / 34, seed + 6);
   return z;
 }
 
 /** The shot of a tee; `print` is the print area of size M: where its top left corner lies and how large it is, mm. */
-export async function teeShot(size: number, back: boolean, print: { topMm: number; widthMm: number; heightMm: number }): Promise<Passes> {
+export async function teeShot(
+  size: number,
+  back: boolean,
+  print: { topMm: number; widthMm: number; heightMm: number },
+): Promise<Passes> {
   const passes = newPasses(size);
   const mm = CANVAS_MM / size;
   const cover = await mask(size, `<path d="${body(back)}"/><path d="${collar(back)}"/>`);
@@ -59,7 +74,12 @@ export async function teeShot(size: number, back: boolean, print: { topMm: numbe
   const shadow = await mask(size, `<g transform="translate(10 16)"><path d="${body(back)}"/></g>`, 24);
   const soft = await mask(size, `<path d="${body(back)}"/>`, 14);
   const left = -print.widthMm / 2;
-  const area = addArea(passes, back ? 'main.back' : 'main.front', { size: 'm' }, { a: mm, b: 0, c: 0, d: mm, e: -CANVAS_MM / 2 - left, f: -SHOULDER_Y - print.topMm });
+  const area = addArea(
+    passes,
+    back ? 'main.back' : 'main.front',
+    { size: 'm' },
+    { a: mm, b: 0, c: 0, d: mm, e: -CANVAS_MM / 2 - left, f: -SHOULDER_Y - print.topMm },
+  );
   const light = normalize([-0.42, -0.55, 0.72]);
   for (let py = 0; py < size; py += 1) {
     for (let px = 0; px < size; px += 1) {
@@ -86,9 +106,15 @@ export async function teeShot(size: number, back: boolean, print: { topMm: numbe
       for (const side of [-1, 1]) {
         const cuff = (side * x - 258) * 0.9 + (y - 262) * 0.42;
         if (side * x > 225 && y > 190) shade *= 1 - 0.14 * ridge(cuff - (y - 262) * 0.55 + 22, 1.4);
-        shade *= 1 - 0.13 * ridge(side * x - 214 - 0.052 * (y - 34) + 0.0002 * (y - 34) ** 2, 1.5) * smoothstep(24, 50, y) * smoothstep(205, 180, y);
+        shade *=
+          1 -
+          0.13 *
+            ridge(side * x - 214 - 0.052 * (y - 34) + 0.0002 * (y - 34) ** 2, 1.5) *
+            smoothstep(24, 50, y) *
+            smoothstep(205, 180, y);
       }
-      if (rim[i]! > 0.02) shade *= 1 - 0.1 * rim[i]! * (0.5 + 0.5 * Math.sin((Math.atan2(y + 20, x) * 520) / Math.PI)) ** 2;
+      if (rim[i]! > 0.02)
+        shade *= 1 - 0.1 * rim[i]! * (0.5 + 0.5 * Math.sin((Math.atan2(y + 20, x) * 520) / Math.PI)) ** 2;
       shade *= 1 - 0.52 * inner;
       if (!back) shade *= 1 - 0.1 * ridge(Math.hypot(x, (y + 22) * 0.94) - 104, 5) * smoothstep(10, 40, y);
       passes.shade[i] = shade;
@@ -98,7 +124,8 @@ export async function teeShot(size: number, back: boolean, print: { topMm: numbe
       area.u[i] = u;
       area.v[i] = v;
       const edge = (d: number) => Math.min(1, Math.max(0, d / mm + 0.5));
-      area.coverage[i] = Math.min(edge(u), edge(print.widthMm - u), edge(v), edge(print.heightMm - v), 1) * cover[i]! * (1 - rim[i]!);
+      area.coverage[i] =
+        Math.min(edge(u), edge(print.widthMm - u), edge(v), edge(print.heightMm - v), 1) * cover[i]! * (1 - rim[i]!);
     }
   }
   return passes;

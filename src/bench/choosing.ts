@@ -17,5 +17,7 @@ export function setChosen(doc: ProductDocument, keys: readonly string[], chosen:
 
 /** Keys of the variants that can be chosen and have these option values; ended ones cannot. */
 export function keysWith(blank: Blank, values: { readonly [optionCode: string]: string }): string[] {
-  return blank.variants.filter((v) => !v.ended && Object.entries(values).every(([code, value]) => v.values[code] === value)).map((v) => v.key);
+  return blank.variants
+    .filter((v) => !v.ended && Object.entries(values).every(([code, value]) => v.values[code] === value))
+    .map((v) => v.key);
 }

@@ -25,27 +25,63 @@ export function firstPlacement(artwork: Placeable, geometry: Geometry): { placem
   if (geometry.bleedMm > 0) {
     const box = printedBox(geometry);
     const widthMm = Math.max(box.right - box.left, (box.bottom - box.top) / aspect);
-    return { fit: 'fill', placement: { xMm: geometry.widthMm / 2, yMm: geometry.heightMm / 2, widthMm: Math.ceil(widthMm * 10) / 10, ...still } };
+    return {
+      fit: 'fill',
+      placement: {
+        xMm: geometry.widthMm / 2,
+        yMm: geometry.heightMm / 2,
+        widthMm: Math.ceil(widthMm * 10) / 10,
+        ...still,
+      },
+    };
   }
   const widthMm = round1(Math.min(geometry.widthMm * 0.8, (geometry.heightMm * 0.8) / aspect));
   const tall = geometry.heightMm > geometry.widthMm;
-  const yMm = tall ? Math.max(geometry.safeMm + (widthMm * aspect) / 2, geometry.heightMm * 0.36) : geometry.heightMm / 2;
+  const yMm = tall
+    ? Math.max(geometry.safeMm + (widthMm * aspect) / 2, geometry.heightMm * 0.36)
+    : geometry.heightMm / 2;
   return { fit: 'keep', placement: { xMm: round1(geometry.widthMm / 2), yMm: round1(yMm), widthMm, ...still } };
 }
 
 /** Adds an artwork on top of an area. */
-export function addLayer(doc: ProductDocument, blank: Blank, area: Area, geometryId: string, artwork: Placeable, layerId: string): ProductDocument {
+export function addLayer(
+  doc: ProductDocument,
+  blank: Blank,
+  area: Area,
+  geometryId: string,
+  artwork: Placeable,
+  layerId: string,
+): ProductDocument {
   const { placement, fit } = firstPlacement(artwork, blank.geometries[geometryId]!);
   const layers = doc.areas[area.key]?.layers ?? {};
-  const layer: ArtworkLayer = { kind: 'artwork', name: artwork.name.slice(0, 120), artworkId: artwork.id, order: orderAtEnd(layers), geometryId, placement, fit, overrides: {}, hidden: false, locked: false };
+  const layer: ArtworkLayer = {
+    kind: 'artwork',
+    name: artwork.name.slice(0, 120),
+    artworkId: artwork.id,
+    order: orderAtEnd(layers),
+    geometryId,
+    placement,
+    fit,
+    overrides: {},
+    hidden: false,
+    locked: false,
+  };
   return { ...doc, areas: { ...doc.areas, [area.key]: { layers: { ...layers, [layerId]: layer } } } };
 }
 
 /** Changes one layer; a layer that is gone stays gone. */
-export function changeLayer(doc: ProductDocument, areaKey: string, layerId: string, change: (layer: Layer) => Layer): ProductDocument {
+export function changeLayer(
+  doc: ProductDocument,
+  areaKey: string,
+  layerId: string,
+  change: (layer: Layer) => Layer,
+): ProductDocument {
   const layer = doc.areas[areaKey]?.layers[layerId];
   if (!layer) return doc;
-  return { ...doc, areas: { ...doc.areas, [areaKey]: { layers: { ...doc.areas[areaKey]!.layers, [layerId]: change(layer) } } } };
+  return {
+    ...doc,
+    areas: { ...doc.areas, [areaKey]: { layers: { ...doc.areas[areaKey]!.layers, [layerId]: change(layer) } } },
+  };
 }
 
 export function removeLayer(doc: ProductDocument, areaKey: string, layerId: string): ProductDocument {
@@ -57,9 +93,17 @@ export function removeLayer(doc: ProductDocument, areaKey: string, layerId: stri
  * Sets where a layer sits on the geometry in view: on the one where it was placed that is its placement; on another shape it becomes an
  * override there.
  */
-export function placeLayer(doc: ProductDocument, areaKey: string, layerId: string, geometryId: string, placement: Placement): ProductDocument {
+export function placeLayer(
+  doc: ProductDocument,
+  areaKey: string,
+  layerId: string,
+  geometryId: string,
+  placement: Placement,
+): ProductDocument {
   return changeLayer(doc, areaKey, layerId, (layer) =>
-    layer.geometryId === geometryId ? { ...layer, placement } : { ...layer, overrides: { ...layer.overrides, [geometryId]: placement } },
+    layer.geometryId === geometryId
+      ? { ...layer, placement }
+      : { ...layer, overrides: { ...layer.overrides, [geometryId]: placement } },
   );
 }
 
@@ -68,5 +112,11 @@ export function swapOrder(doc: ProductDocument, areaKey: string, ids: readonly [
   const layers = doc.areas[areaKey]?.layers;
   const [a, b] = [layers?.[ids[0]], layers?.[ids[1]]];
   if (!layers || !a || !b) return doc;
-  return { ...doc, areas: { ...doc.areas, [areaKey]: { layers: { ...layers, [ids[0]]: { ...a, order: b.order }, [ids[1]]: { ...b, order: a.order } } } } };
+  return {
+    ...doc,
+    areas: {
+      ...doc.areas,
+      [areaKey]: { layers: { ...layers, [ids[0]]: { ...a, order: b.order }, [ids[1]]: { ...b, order: a.order } } },
+    },
+  };
 }

@@ -23,11 +23,26 @@ function server() {
     },
     load: async () => ({ revision: documents.length, document: documents.at(-1)! }),
   };
-  return { transport, get document() { return documents.at(-1)!; }, get revision() { return documents.length; } };
+  return {
+    transport,
+    get document() {
+      return documents.at(-1)!;
+    },
+    get revision() {
+      return documents.length;
+    },
+  };
 }
 
-const title = (text: string) => (d: ProductDocument): ProductDocument => ({ ...d, words: { ...d.words, base: { ...d.words.base, title: text } } });
-const story = (text: string) => (d: ProductDocument): ProductDocument => ({ ...d, words: { ...d.words, base: { ...d.words.base, description: text } } });
+const title =
+  (text: string) =>
+  (d: ProductDocument): ProductDocument => ({ ...d, words: { ...d.words, base: { ...d.words.base, title: text } } });
+const story =
+  (text: string) =>
+  (d: ProductDocument): ProductDocument => ({
+    ...d,
+    words: { ...d.words, base: { ...d.words.base, description: text } },
+  });
 
 async function open(s: ReturnType<typeof server>) {
   let clock = 0;
@@ -48,19 +63,22 @@ describe('a bench session', () => {
 
   it('undoes and redoes exactly, and any sequence back to the start', async () => {
     fc.assert(
-      fc.asyncProperty(fc.array(fc.oneof(fc.string().map(title), fc.string().map(story)), { minLength: 1, maxLength: 12 }), async (changes) => {
-        const s = server();
-        const session = await open(s);
-        const start = session.getState().document;
-        for (const change of changes) session.edit('x', change);
-        const end = session.getState().document;
-        while (session.undo());
-        expect(session.getState().document).toEqual(start);
-        while (session.redo());
-        expect(session.getState().document).toEqual(end);
-        await session.flush();
-        expect(s.document).toEqual(end);
-      }),
+      fc.asyncProperty(
+        fc.array(fc.oneof(fc.string().map(title), fc.string().map(story)), { minLength: 1, maxLength: 12 }),
+        async (changes) => {
+          const s = server();
+          const session = await open(s);
+          const start = session.getState().document;
+          for (const change of changes) session.edit('x', change);
+          const end = session.getState().document;
+          while (session.undo());
+          expect(session.getState().document).toEqual(start);
+          while (session.redo());
+          expect(session.getState().document).toEqual(end);
+          await session.flush();
+          expect(s.document).toEqual(end);
+        },
+      ),
       { seed: 2, numRuns: 60 },
     );
   });
@@ -93,7 +111,11 @@ describe('a bench session', () => {
     two.edit('Title', title('Flood'));
     two.edit('Story', story('kept'));
     await two.flush();
-    expect(two.getState()).toMatchObject({ save: 'conflict', conflictBy: 'Tom', conflicts: [{ theirs: 'Ebb', yours: 'Flood' }] });
+    expect(two.getState()).toMatchObject({
+      save: 'conflict',
+      conflictBy: 'Tom',
+      conflicts: [{ theirs: 'Ebb', yours: 'Flood' }],
+    });
     expect(s.document.words.base.title).toBe('Ebb');
     await two.resolve(choice);
     expect(two.getState().save).toBe('saved');

@@ -62,7 +62,17 @@ export class BenchSession {
   ) {
     this.base = start.document;
     this.revision = start.revision;
-    this.state = { document: start.document, save: 'saved', savedAt: null, conflicts: [], conflictBy: null, message: null, canUndo: null, canRedo: null, revision: start.revision };
+    this.state = {
+      document: start.document,
+      save: 'saved',
+      savedAt: null,
+      conflicts: [],
+      conflictBy: null,
+      message: null,
+      canUndo: null,
+      canRedo: null,
+      revision: start.revision,
+    };
   }
 
   readonly subscribe = (listener: () => void): (() => void) => {
@@ -73,7 +83,13 @@ export class BenchSession {
   readonly getState = (): SessionState => this.state;
 
   private set(part: Partial<SessionState>): void {
-    this.state = { ...this.state, ...part, canUndo: this.undoStack.at(-1)?.label ?? null, canRedo: this.redoStack.at(-1)?.label ?? null, revision: this.revision };
+    this.state = {
+      ...this.state,
+      ...part,
+      canUndo: this.undoStack.at(-1)?.label ?? null,
+      canRedo: this.redoStack.at(-1)?.label ?? null,
+      revision: this.revision,
+    };
     for (const listener of this.listeners) listener();
   }
 
@@ -92,7 +108,12 @@ export class BenchSession {
     const last = this.undoStack.at(-1);
     const at = this.now();
     if (key !== null && last?.key === key && at - this.lastEditAt < ONE_STEP_MS) {
-      this.undoStack[this.undoStack.length - 1] = { label, key, forward: [...last.forward, ...forward], back: [...back, ...last.back] };
+      this.undoStack[this.undoStack.length - 1] = {
+        label,
+        key,
+        forward: [...last.forward, ...forward],
+        back: [...back, ...last.back],
+      };
     } else this.undoStack.push({ label, key, forward, back });
     this.lastEditAt = at;
     this.redoStack = [];
@@ -119,7 +140,9 @@ export class BenchSession {
     } catch {
       // Someone else took away what this step would change.
       from.pop();
-      this.set({ message: `“${entry.label}” can no longer be undone here: someone else has changed the same part since.` });
+      this.set({
+        message: `“${entry.label}” can no longer be undone here: someone else has changed the same part since.`,
+      });
       return false;
     }
   }
@@ -142,7 +165,9 @@ export class BenchSession {
       this.pending = [];
       const label = this.labels.at(-1) ?? '';
       this.labels = [];
-      const result = await this.transport.send(this.revision, this.inFlight, label).catch((): SendResult => ({ kind: 'offline' }));
+      const result = await this.transport
+        .send(this.revision, this.inFlight, label)
+        .catch((): SendResult => ({ kind: 'offline' }));
       if (result.kind === 'saved') {
         this.inFlight = [];
         this.rebase(result.revision, result.document);
@@ -151,8 +176,13 @@ export class BenchSession {
       }
       this.pending = [...this.inFlight, ...this.pending];
       this.inFlight = [];
-      if (result.kind === 'conflict') this.set({ save: 'conflict', conflicts: result.conflicts, conflictBy: result.by });
-      else if (result.kind === 'offline') this.set({ save: 'offline', message: 'The server does not answer. Your changes are kept here and sent again.' });
+      if (result.kind === 'conflict')
+        this.set({ save: 'conflict', conflicts: result.conflicts, conflictBy: result.by });
+      else if (result.kind === 'offline')
+        this.set({
+          save: 'offline',
+          message: 'The server does not answer. Your changes are kept here and sent again.',
+        });
       else {
         // What the server cannot take must not block all that follows: it is taken back, and said.
         this.pending = [];
@@ -161,7 +191,11 @@ export class BenchSession {
         const fresh = await this.transport.load();
         this.base = fresh.document;
         this.revision = fresh.revision;
-        this.set({ document: fresh.document, save: 'refused', message: `${result.message} The change was taken back.` });
+        this.set({
+          document: fresh.document,
+          save: 'refused',
+          message: `${result.message} The change was taken back.`,
+        });
       }
       return;
     }
@@ -183,7 +217,12 @@ export class BenchSession {
       }
     }
     this.pending = kept;
-    this.set({ document: next, ...(dropped > 0 ? { message: 'Part of your last change no longer fits: someone else took away what it changed.' } : {}) });
+    this.set({
+      document: next,
+      ...(dropped > 0
+        ? { message: 'Part of your last change no longer fits: someone else took away what it changed.' }
+        : {}),
+    });
   }
 
   /** Takes in that the product has a newer revision, made elsewhere. */
@@ -199,7 +238,10 @@ export class BenchSession {
     const { conflicts } = this.state;
     const fresh = await this.transport.load();
     if (choice === 'theirs') {
-      this.pending = this.pending.filter((operation) => !conflicts.some((conflict) => touchedPaths([operation]).some((path) => overlaps(path, conflict.path))));
+      this.pending = this.pending.filter(
+        (operation) =>
+          !conflicts.some((conflict) => touchedPaths([operation]).some((path) => overlaps(path, conflict.path))),
+      );
       this.undoStack = [];
       this.redoStack = [];
     }

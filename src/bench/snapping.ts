@@ -16,7 +16,13 @@ export function linesOf(geometry: Geometry): SnapLines {
 /** The point moved onto the nearest line within reach, each axis by itself. */
 export function snapPoint(point: Point, lines: SnapLines, reachMm: number): Point {
   const snap = (value: number, to: readonly number[]) => {
-    const near = to.reduce<number | null>((best, line) => (Math.abs(line - value) <= reachMm && (best === null || Math.abs(line - value) < Math.abs(best - value)) ? line : best), null);
+    const near = to.reduce<number | null>(
+      (best, line) =>
+        Math.abs(line - value) <= reachMm && (best === null || Math.abs(line - value) < Math.abs(best - value))
+          ? line
+          : best,
+      null,
+    );
     return near ?? value;
   };
   return { x: snap(point.x, lines.x), y: snap(point.y, lines.y) };

@@ -1,5 +1,6 @@
 /** What an error is about; the HTTP layer maps each kind to one status. */
-export type ErrorKind = 'invalid' | 'not-found' | 'conflict' | 'forbidden' | 'unauthenticated' | 'too-large' | 'unavailable' | 'bug';
+export type ErrorKind =
+  'invalid' | 'not-found' | 'conflict' | 'forbidden' | 'unauthenticated' | 'too-large' | 'unavailable' | 'bug';
 
 /**
  * The one typed error of the house. `code` is stable and is what code tests for; `message` is a sentence for a person that

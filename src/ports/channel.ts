@@ -99,5 +99,9 @@ export interface ChannelClient {
   /** Shows it to buyers, or hides it. Repeating it is harmless. */
   show(externalId: string, visibility: 'draft' | 'live'): Promise<void>;
   /** The listing as it is there now; null when it is gone. */
-  read(externalId: string, known: ListingForm, pictureIds: { readonly [pictureKey: string]: string }): Promise<RemoteListing | null>;
+  read(
+    externalId: string,
+    known: ListingForm,
+    pictureIds: { readonly [pictureKey: string]: string },
+  ): Promise<RemoteListing | null>;
 }

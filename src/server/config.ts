@@ -24,7 +24,12 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     origin: need(env, 'TYPICA_ORIGIN').replace(/\/$/, ''),
     databaseUrl: need(env, 'TYPICA_DATABASE_URL'),
     keyFile: need(env, 'TYPICA_KEY_FILE'),
-    channels: { pennyquay: { url: need(env, 'TYPICA_PENNYQUAY_URL').replace(/\/$/, ''), clientId: env.TYPICA_PENNYQUAY_CLIENT ?? 'typica' } },
+    channels: {
+      pennyquay: {
+        url: need(env, 'TYPICA_PENNYQUAY_URL').replace(/\/$/, ''),
+        clientId: env.TYPICA_PENNYQUAY_CLIENT ?? 'typica',
+      },
+    },
   };
 }
 

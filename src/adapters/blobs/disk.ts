@@ -7,12 +7,19 @@ import { TypicaError } from '@/core/errors';
 import type { BlobFiles } from '@/ports/blobs';
 
 const missing = (sha256: string, cause?: unknown) =>
-  new TypicaError('not-found', 'blob-missing', 'This file is no longer on the server’s disk; upload it again.', { sha256 }, cause);
+  new TypicaError(
+    'not-found',
+    'blob-missing',
+    'This file is no longer on the server’s disk; upload it again.',
+    { sha256 },
+    cause,
+  );
 
 /** Blobs as files `ab/cd…` in a folder. A file appears under its name only when it is whole: it is written beside and renamed. */
 export function diskBlobs(folder: string): BlobFiles {
   const fileOf = (sha256: string) => {
-    if (!/^[0-9a-f]{64}$/.test(sha256)) throw new TypicaError('bug', 'blob-name', 'a blob was asked for by something that is no hash');
+    if (!/^[0-9a-f]{64}$/.test(sha256))
+      throw new TypicaError('bug', 'blob-name', 'a blob was asked for by something that is no hash');
     return path.join(folder, sha256.slice(0, 2), sha256.slice(2));
   };
   const room = async (sha256: string) => {

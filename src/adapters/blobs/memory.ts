@@ -6,7 +6,8 @@ import type { BlobFiles } from '@/ports/blobs';
 export function memoryBlobs(): BlobFiles {
   const held = new Map<string, Buffer>();
   const find = async (sha256: string) => {
-    if (!/^[0-9a-f]{64}$/.test(sha256)) throw new TypicaError('bug', 'blob-name', 'a blob was asked for by something that is no hash');
+    if (!/^[0-9a-f]{64}$/.test(sha256))
+      throw new TypicaError('bug', 'blob-name', 'a blob was asked for by something that is no hash');
     const bytes = held.get(sha256);
     if (!bytes) throw new TypicaError('not-found', 'blob-missing', 'This file is not here.', { sha256 });
     return bytes;

@@ -7,7 +7,13 @@ export const about: ChannelAbout = {
   kind: 'craft marketplace',
   currency: 'USD',
   fees: [
-    { id: 'commission', label: 'Commission, 5 % of item and shipping', basis: 'item+shipping', ratePpm: 50_000, fixedMinor: 0 },
+    {
+      id: 'commission',
+      label: 'Commission, 5 % of item and shipping',
+      basis: 'item+shipping',
+      ratePpm: 50_000,
+      fixedMinor: 0,
+    },
     { id: 'payment', label: 'Payment, 2.5 % + 0.20', basis: 'item+shipping', ratePpm: 25_000, fixedMinor: 20 },
     { id: 'listing', label: 'Live listing, 0.15 for 90 days', basis: 'listing', ratePpm: 0, fixedMinor: 15 },
   ],

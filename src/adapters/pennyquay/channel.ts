@@ -14,14 +14,37 @@ export function pennyquay(settings: PennyquaySettings): Channel {
   return {
     about,
     authorizeUrl({ state, challenge, redirectUri }) {
-      const query = new URLSearchParams({ response_type: 'code', client_id: settings.clientId, redirect_uri: redirectUri, scope: SCOPES, state, code_challenge: challenge, code_challenge_method: 'S256' });
+      const query = new URLSearchParams({
+        response_type: 'code',
+        client_id: settings.clientId,
+        redirect_uri: redirectUri,
+        scope: SCOPES,
+        state,
+        code_challenge: challenge,
+        code_challenge_method: 'S256',
+      });
       return `${settings.url}/consent?${query}`;
     },
     async exchange({ code, verifier, redirectUri }) {
-      const secrets = secretsOf(await fetchTokens(settings, { grant_type: 'authorization_code', code, code_verifier: verifier, redirect_uri: redirectUri }));
+      const secrets = secretsOf(
+        await fetchTokens(settings, {
+          grant_type: 'authorization_code',
+          code,
+          code_verifier: verifier,
+          redirect_uri: redirectUri,
+        }),
+      );
       const call = caller(settings, secrets, { onSecrets: async () => {}, beforeRequest: async () => {} });
-      const shop = await call<{ shop_id: string; name: string; currency: string; page: string }>({ method: 'GET', path: '/shop' });
-      if (!shop) throw new TypicaError('unavailable', 'shop-unreachable', 'Pennyquay gave access and then did not say to which shop. Connect again.');
+      const shop = await call<{ shop_id: string; name: string; currency: string; page: string }>({
+        method: 'GET',
+        path: '/shop',
+      });
+      if (!shop)
+        throw new TypicaError(
+          'unavailable',
+          'shop-unreachable',
+          'Pennyquay gave access and then did not say to which shop. Connect again.',
+        );
       return { shopId: shop.shop_id, shopName: shop.name, shopUrl: shop.page, currency: shop.currency, secrets };
     },
     open: (secrets, hooks) => client(caller(settings, secrets, hooks)),
@@ -30,18 +53,27 @@ export function pennyquay(settings: PennyquaySettings): Channel {
 
 function client(call: ReturnType<typeof caller>): ChannelClient {
   const need = <T>(value: T | null): T => {
-    if (value === null) throw new TypicaError('invalid', 'shop-refused', 'Pennyquay no longer knows this listing. Look at it there, or send it again as a new one.', { words: 'There is no such item in this shop.' });
+    if (value === null)
+      throw new TypicaError(
+        'invalid',
+        'shop-refused',
+        'Pennyquay no longer knows this listing. Look at it there, or send it again as a new one.',
+        { words: 'There is no such item in this shop.' },
+      );
     return value;
   };
   const makers = async () => need(await call<{ makers: WireMaker[] }>({ method: 'GET', path: '/makers' })).makers;
-  const profiles = async () => need(await call<{ profiles: WireProfile[] }>({ method: 'GET', path: '/delivery-profiles' })).profiles;
+  const profiles = async () =>
+    need(await call<{ profiles: WireProfile[] }>({ method: 'GET', path: '/delivery-profiles' })).profiles;
 
   /** The delivery profile with these lanes, made when there is none: named by its content, so that it is never made twice. */
   const profileFor = async (form: ListingForm): Promise<string> => {
     const lanes = wireLanes(form);
     const name = `${form.partner.name} ${sha256Hex(canonicalJson(lanes)).slice(0, 8)}`;
     const have = (await profiles()).find((profile) => profile.name === name);
-    return (have ?? need(await call<WireProfile>({ method: 'POST', path: '/delivery-profiles', body: { name, lanes } }))).id;
+    return (
+      have ?? need(await call<WireProfile>({ method: 'POST', path: '/delivery-profiles', body: { name, lanes } }))
+    ).id;
   };
 
   return {
@@ -53,16 +85,35 @@ function client(call: ReturnType<typeof caller>): ChannelClient {
     },
     async settle(attempt) {
       // The shop repeats its first answer to a request key, so that making it again is safe; looking first saves the pictures' way.
-      const found = need(await call<{ items: WireItem[] }>({ method: 'GET', path: `/items?reference=${encodeURIComponent(attempt.reference)}` })).items[0];
+      const found = need(
+        await call<{ items: WireItem[] }>({
+          method: 'GET',
+          path: `/items?reference=${encodeURIComponent(attempt.reference)}`,
+        }),
+      ).items[0];
       return found ? { kind: 'made', listing: { externalId: found.item_id, url: found.page } } : { kind: 'make' };
     },
     async create(attempt, form): Promise<RemoteRef> {
-      const made = need(await call<{ item_id: string; page: string }>({ method: 'POST', path: '/items', body: { reference: attempt.reference, ...wireWords(form) }, requestKey: attempt.key }));
+      const made = need(
+        await call<{ item_id: string; page: string }>({
+          method: 'POST',
+          path: '/items',
+          body: { reference: attempt.reference, ...wireWords(form) },
+          requestKey: attempt.key,
+        }),
+      );
       return { externalId: made.item_id, url: made.page };
     },
     async uploadPicture(externalId, picture) {
       const requestKey = `${externalId}:${picture.key.slice(0, 40)}`;
-      return need(await call<{ picture_id: string }>({ method: 'POST', path: `/items/${externalId}/pictures`, bytes: picture.bytes, requestKey })).picture_id;
+      return need(
+        await call<{ picture_id: string }>({
+          method: 'POST',
+          path: `/items/${externalId}/pictures`,
+          bytes: picture.bytes,
+          requestKey,
+        }),
+      ).picture_id;
     },
     async update(externalId, form, pictureIds) {
       const [maker, profile] = [(await makers()).find((m) => m.name === form.partner.name), await profileFor(form)];
@@ -70,7 +121,12 @@ function client(call: ReturnType<typeof caller>): ChannelClient {
         await call({
           method: 'PUT',
           path: `/items/${externalId}`,
-          body: { ...wireWords(form), ...wireOffers(form, pictureIds), maker: maker?.id ?? null, delivery_profile: profile },
+          body: {
+            ...wireWords(form),
+            ...wireOffers(form, pictureIds),
+            maker: maker?.id ?? null,
+            delivery_profile: profile,
+          },
         }),
       );
     },
@@ -81,7 +137,13 @@ function client(call: ReturnType<typeof caller>): ChannelClient {
       const item = await call<WireItem>({ method: 'GET', path: `/items/${externalId}` });
       if (!item) return null;
       const [allProfiles, allMakers] = [await profiles(), await makers()];
-      const form = formOf(item, known, pictureIds, allProfiles.find((p) => p.id === item.delivery_profile), allMakers.find((m) => m.id === item.maker));
+      const form = formOf(
+        item,
+        known,
+        pictureIds,
+        allProfiles.find((p) => p.id === item.delivery_profile),
+        allMakers.find((m) => m.id === item.maker),
+      );
       return { externalId: item.item_id, url: item.page, visibility: item.stage === 'open' ? 'live' : 'draft', form };
     },
   };

@@ -6,7 +6,11 @@ import type { WireItem, WireMaker, WireOffer, WireProfile } from './wire';
 type PictureIds = { readonly [pictureKey: string]: string };
 
 /** The words of a form in Pennyquay's shape. */
-export const wireWords = (form: ListingForm) => ({ headline: form.title, story: form.description, keywords: form.tags });
+export const wireWords = (form: ListingForm) => ({
+  headline: form.title,
+  story: form.description,
+  keywords: form.tags,
+});
 
 /** Options, offers and pictures of a form in Pennyquay's shape. */
 export function wireOffers(form: ListingForm, pictureIds: PictureIds) {
@@ -14,7 +18,9 @@ export function wireOffers(form: ListingForm, pictureIds: PictureIds) {
     const values = parseVariantKey(key);
     return {
       sku: variant.sku,
-      picks: form.options.map((option) => option.values.find((value) => value.code === values[option.code])?.name ?? ''),
+      picks: form.options.map(
+        (option) => option.values.find((value) => value.code === values[option.code])?.name ?? '',
+      ),
       price: formatAmount(money(variant.priceMinor, form.currency)),
       available: variant.inStock,
       picture: variant.pictureKey ? (pictureIds[variant.pictureKey] ?? null) : null,
@@ -38,7 +44,13 @@ export const wireLanes = (form: ListingForm) =>
  * What the shop shows, in our form, read against a form that we know: variants by SKU, pictures by the ids that we hold, option codes by
  * their names. What we cannot place keeps the shop's own words as its code, so that it shows as a difference.
  */
-export function formOf(item: WireItem, known: ListingForm, pictureIds: PictureIds, profile: WireProfile | undefined, maker: WireMaker | undefined): ListingForm {
+export function formOf(
+  item: WireItem,
+  known: ListingForm,
+  pictureIds: PictureIds,
+  profile: WireProfile | undefined,
+  maker: WireMaker | undefined,
+): ListingForm {
   const keyOfPicture = new Map(Object.entries(pictureIds).map(([key, id]) => [id, key]));
   const keyOfSku = new Map(Object.entries(known.variants).map(([key, variant]) => [variant.sku, key]));
   const options = item.choices.map((choice, index) => {
@@ -46,7 +58,10 @@ export function formOf(item: WireItem, known: ListingForm, pictureIds: PictureId
     return {
       code: option?.code ?? choice.name,
       name: choice.name,
-      values: choice.values.map((name) => ({ code: option?.values.find((value) => value.name === name)?.code ?? name, name })),
+      values: choice.values.map((name) => ({
+        code: option?.values.find((value) => value.name === name)?.code ?? name,
+        name,
+      })),
     };
   });
   const variants: { [key: string]: ListingVariant } = {};

@@ -10,7 +10,13 @@ export interface PennyquaySettings {
 }
 
 const unreachable = (cause: unknown) =>
-  new TypicaError('unavailable', 'shop-unreachable', 'Pennyquay did not answer. It is tried again; what it may have done already is looked up first.', {}, cause);
+  new TypicaError(
+    'unavailable',
+    'shop-unreachable',
+    'Pennyquay did not answer. It is tried again; what it may have done already is looked up first.',
+    {},
+    cause,
+  );
 
 /** `Retry-After` in ms: seconds or a date (RFC 9110, 10.2.3); half a minute when it says neither. */
 export function retryAfterMs(value: string | null, now: number): number {
@@ -32,11 +38,19 @@ export async function fetchTokens(settings: PennyquaySettings, form: Record<stri
     throw unreachable(error);
   }
   if (answer.status >= 500) throw unreachable(new Error(`status ${answer.status}`));
-  if (!answer.ok) throw new TypicaError('conflict', 'shop-token', 'Pennyquay no longer accepts this connection. Connect the store again on the Stores page.');
+  if (!answer.ok)
+    throw new TypicaError(
+      'conflict',
+      'shop-token',
+      'Pennyquay no longer accepts this connection. Connect the store again on the Stores page.',
+    );
   return (await answer.json()) as WireTokens;
 }
 
-export const secretsOf = (tokens: WireTokens): ChannelSecrets => ({ access: tokens.access_token, refresh: tokens.refresh_token });
+export const secretsOf = (tokens: WireTokens): ChannelSecrets => ({
+  access: tokens.access_token,
+  refresh: tokens.refresh_token,
+});
 
 export interface Call {
   readonly method: 'GET' | 'POST' | 'PUT' | 'DELETE';
@@ -71,23 +85,41 @@ export function caller(settings: PennyquaySettings, first: ChannelSecrets, hooks
   return async function call<T>(what: Call): Promise<T | null> {
     let answer = await once(what);
     if (answer.status === 401) {
-      secrets = secretsOf(await fetchTokens(settings, { grant_type: 'refresh_token', refresh_token: secrets.refresh! }));
+      secrets = secretsOf(
+        await fetchTokens(settings, { grant_type: 'refresh_token', refresh_token: secrets.refresh! }),
+      );
       await hooks.onSecrets(secrets);
       answer = await once(what);
     }
     if (answer.status === 204) return null;
     if (answer.ok) return (await answer.json()) as T;
     if (answer.status === 404) return null;
-    const told = (await answer.json().catch(() => ({}))) as { message?: string; objections?: { field: string; message: string }[] };
-    const words = told.objections?.map((objection) => objection.message).join(' ') ?? told.message ?? `status ${answer.status}`;
+    const told = (await answer.json().catch(() => ({}))) as {
+      message?: string;
+      objections?: { field: string; message: string }[];
+    };
+    const words =
+      told.objections?.map((objection) => objection.message).join(' ') ?? told.message ?? `status ${answer.status}`;
     if (answer.status === 429 || answer.status === 503) {
-      throw new TypicaError('unavailable', 'shop-busy', `Pennyquay asks to wait: “${words}”`, { retryAfterMs: retryAfterMs(answer.headers.get('retry-after'), Date.now()) });
+      throw new TypicaError('unavailable', 'shop-busy', `Pennyquay asks to wait: “${words}”`, {
+        retryAfterMs: retryAfterMs(answer.headers.get('retry-after'), Date.now()),
+      });
     }
     if (answer.status >= 500) throw unreachable(new Error(`status ${answer.status}: ${words}`));
-    if (answer.status === 401) throw new TypicaError('conflict', 'shop-token', 'Pennyquay no longer accepts this connection. Connect the store again on the Stores page.');
-    throw new TypicaError('invalid', 'shop-refused', `Pennyquay refused this: “${words}” Change that here and send again.`, {
-      words,
-      shopFields: told.objections?.map((objection) => objection.field) ?? [],
-    });
+    if (answer.status === 401)
+      throw new TypicaError(
+        'conflict',
+        'shop-token',
+        'Pennyquay no longer accepts this connection. Connect the store again on the Stores page.',
+      );
+    throw new TypicaError(
+      'invalid',
+      'shop-refused',
+      `Pennyquay refused this: “${words}” Change that here and send again.`,
+      {
+        words,
+        shopFields: told.objections?.map((objection) => objection.field) ?? [],
+      },
+    );
   };
 }

@@ -25,7 +25,11 @@ export interface WireOffer {
 export interface WireProfile {
   readonly id: string;
   readonly name: string;
-  readonly lanes: readonly { readonly countries: readonly string[]; readonly first: string; readonly further: string }[];
+  readonly lanes: readonly {
+    readonly countries: readonly string[];
+    readonly first: string;
+    readonly further: string;
+  }[];
 }
 
 export interface WireMaker {

@@ -25,19 +25,27 @@ describe('moving', () => {
 describe('sizing', () => {
   it('keeps the opposite corner and the proportions, whatever the turn', () => {
     fc.assert(
-      fc.property(fc.integer({ min: -179, max: 180 }), fc.integer({ min: 5, max: 300 }), fc.constantFrom('nw' as const, 'ne' as const, 'se' as const, 'sw' as const), (rotationDeg, width, corner) => {
-        const before = { ...held, placement: { ...placement, rotationDeg } };
-        const opposite = { nw: { x: 1, y: 1 }, ne: { x: 0, y: 1 }, se: { x: 0, y: 0 }, sw: { x: 1, y: 0 } }[corner];
-        const own = { x: 1 - opposite.x, y: 1 - opposite.y };
-        const fixed = apply(placementMatrix(before.placement, 0.5), opposite);
-        // Where the corner of a layer of the wanted width would be.
-        const k = width / 80;
-        const corner0 = apply(placementMatrix(before.placement, 0.5), own);
-        const after = sizing(before, corner).move({ x: fixed.x + (corner0.x - fixed.x) * k, y: fixed.y + (corner0.y - fixed.y) * k }, false);
-        expect(after.widthMm).toBeCloseTo(width, 1);
-        const still = apply(placementMatrix(after, 0.5), opposite);
-        expect(Math.hypot(still.x - fixed.x, still.y - fixed.y)).toBeLessThan(0.06);
-      }),
+      fc.property(
+        fc.integer({ min: -179, max: 180 }),
+        fc.integer({ min: 5, max: 300 }),
+        fc.constantFrom('nw' as const, 'ne' as const, 'se' as const, 'sw' as const),
+        (rotationDeg, width, corner) => {
+          const before = { ...held, placement: { ...placement, rotationDeg } };
+          const opposite = { nw: { x: 1, y: 1 }, ne: { x: 0, y: 1 }, se: { x: 0, y: 0 }, sw: { x: 1, y: 0 } }[corner];
+          const own = { x: 1 - opposite.x, y: 1 - opposite.y };
+          const fixed = apply(placementMatrix(before.placement, 0.5), opposite);
+          // Where the corner of a layer of the wanted width would be.
+          const k = width / 80;
+          const corner0 = apply(placementMatrix(before.placement, 0.5), own);
+          const after = sizing(before, corner).move(
+            { x: fixed.x + (corner0.x - fixed.x) * k, y: fixed.y + (corner0.y - fixed.y) * k },
+            false,
+          );
+          expect(after.widthMm).toBeCloseTo(width, 1);
+          const still = apply(placementMatrix(after, 0.5), opposite);
+          expect(Math.hypot(still.x - fixed.x, still.y - fixed.y)).toBeLessThan(0.06);
+        },
+      ),
       { seed: 9 },
     );
   });
@@ -51,7 +59,10 @@ describe('sizing', () => {
 describe('turning', () => {
   it('turns clockwise with the pointer and snaps to 15° within 3°', () => {
     const g = turning(held, { x: 100, y: 60 });
-    const at = (deg: number) => ({ x: 100 + 60 * Math.sin((deg * Math.PI) / 180), y: 120 - 60 * Math.cos((deg * Math.PI) / 180) });
+    const at = (deg: number) => ({
+      x: 100 + 60 * Math.sin((deg * Math.PI) / 180),
+      y: 120 - 60 * Math.cos((deg * Math.PI) / 180),
+    });
     expect(g.move(at(43), false).rotationDeg).toBe(45);
     expect(g.move(at(37.5), false).rotationDeg).toBe(37.5);
     expect(g.move(at(43), true).rotationDeg).toBe(43);

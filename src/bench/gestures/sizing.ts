@@ -22,10 +22,17 @@ export function sizing(held: Held, corner: Corner): Gesture {
       const reach = free ? 0.5 : 1;
       const along = apply(turn, { x: sx * reach, y: sy * reach * aspect });
       const length2 = along.x ** 2 + along.y ** 2;
-      const widthMm = round1(clampWidth(((pointer.x - anchor.x) * along.x + (pointer.y - anchor.y) * along.y) / length2));
+      const widthMm = round1(
+        clampWidth(((pointer.x - anchor.x) * along.x + (pointer.y - anchor.y) * along.y) / length2),
+      );
       if (free) return { ...placement, widthMm };
       const center = { x: anchor.x + (along.x * widthMm) / 2, y: anchor.y + (along.y * widthMm) / 2 };
-      return { ...placement, widthMm, xMm: Math.round(center.x * 1000) / 1000, yMm: Math.round(center.y * 1000) / 1000 };
+      return {
+        ...placement,
+        widthMm,
+        xMm: Math.round(center.x * 1000) / 1000,
+        yMm: Math.round(center.y * 1000) / 1000,
+      };
     },
   };
 }

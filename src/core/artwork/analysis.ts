@@ -11,7 +11,8 @@ export interface Pixels {
 /** The box around everything with an alpha above `threshold`, in pixels (right and bottom exclusive); null when nothing is visible. */
 export function alphaBounds({ widthPx, heightPx, rgba }: Pixels, threshold = 8): Box | null {
   const rowHas = (y: number, from: number, to: number) => {
-    for (let i = (y * widthPx + from) * 4 + 3, end = (y * widthPx + to) * 4; i < end; i += 4) if (rgba[i]! > threshold) return true;
+    for (let i = (y * widthPx + from) * 4 + 3, end = (y * widthPx + to) * 4; i < end; i += 4)
+      if (rgba[i]! > threshold) return true;
     return false;
   };
   let top = 0;
@@ -51,14 +52,18 @@ export function mainColors({ rgba }: Pixels, most = 6): MainColor[] {
     return { rgb, lab: oklab(rgb), weight };
   });
   if (samples.length === 0) return [];
-  const distance = (a: readonly number[], b: readonly number[]) => (a[0]! - b[0]!) ** 2 + (a[1]! - b[1]!) ** 2 + (a[2]! - b[2]!) ** 2;
+  const distance = (a: readonly number[], b: readonly number[]) =>
+    (a[0]! - b[0]!) ** 2 + (a[1]! - b[1]!) ** 2 + (a[2]! - b[2]!) ** 2;
   samples.sort((a, b) => b.weight - a.weight);
   let centers = [samples[0]!.lab];
   while (centers.length < Math.min(most, samples.length)) {
-    const next = samples.reduce((best, s) => {
-      const score = Math.min(...centers.map((c) => distance(c, s.lab))) * Math.sqrt(s.weight);
-      return score > best.score ? { score, lab: s.lab } : best;
-    }, { score: 0, lab: centers[0]! });
+    const next = samples.reduce(
+      (best, s) => {
+        const score = Math.min(...centers.map((c) => distance(c, s.lab))) * Math.sqrt(s.weight);
+        return score > best.score ? { score, lab: s.lab } : best;
+      },
+      { score: 0, lab: centers[0]! },
+    );
     if (next.score === 0) break;
     centers.push(next.lab);
   }
@@ -67,13 +72,18 @@ export function mainColors({ rgba }: Pixels, most = 6): MainColor[] {
     groups = centers.map(() => []);
     for (const s of samples) {
       let best = 0;
-      for (let k = 1; k < centers.length; k += 1) if (distance(centers[k]!, s.lab) < distance(centers[best]!, s.lab)) best = k;
+      for (let k = 1; k < centers.length; k += 1)
+        if (distance(centers[k]!, s.lab) < distance(centers[best]!, s.lab)) best = k;
       groups[best]!.push(s);
     }
     centers = groups.map((group, k) => {
       const weight = group.reduce((sum, s) => sum + s.weight, 0);
       if (weight === 0) return centers[k]!;
-      return [0, 1, 2].map((axis) => group.reduce((sum, s) => sum + s.lab[axis]! * s.weight, 0) / weight) as [number, number, number];
+      return [0, 1, 2].map((axis) => group.reduce((sum, s) => sum + s.lab[axis]! * s.weight, 0) / weight) as [
+        number,
+        number,
+        number,
+      ];
     });
   }
   const total = samples.reduce((sum, s) => sum + s.weight, 0);
@@ -86,5 +96,7 @@ export function mainColors({ rgba }: Pixels, most = 6): MainColor[] {
     if (near) near.weight += weight;
     else merged.push({ rgb, lab, weight });
   }
-  return merged.sort((a, b) => b.weight - a.weight).map(({ rgb, weight }) => ({ hex: formatHex(rgb), share: weight / total }));
+  return merged
+    .sort((a, b) => b.weight - a.weight)
+    .map(({ rgb, weight }) => ({ hex: formatHex(rgb), share: weight / total }));
 }

@@ -26,14 +26,21 @@ describe('color', () => {
 });
 
 describe('analysis', () => {
-  const picture = (widthPx: number, heightPx: number, paint: (x: number, y: number) => [number, number, number, number]) => {
+  const picture = (
+    widthPx: number,
+    heightPx: number,
+    paint: (x: number, y: number) => [number, number, number, number],
+  ) => {
     const rgba = new Uint8Array(widthPx * heightPx * 4);
-    for (let y = 0; y < heightPx; y += 1) for (let x = 0; x < widthPx; x += 1) rgba.set(paint(x, y), (y * widthPx + x) * 4);
+    for (let y = 0; y < heightPx; y += 1)
+      for (let x = 0; x < widthPx; x += 1) rgba.set(paint(x, y), (y * widthPx + x) * 4);
     return { widthPx, heightPx, rgba };
   };
 
   it('finds the box of what is visible', () => {
-    const p = picture(40, 30, (x, y) => (x >= 5 && x < 17 && y >= 8 && y < 29 ? [10, 20, 30, 255] : [255, 255, 255, 0]));
+    const p = picture(40, 30, (x, y) =>
+      x >= 5 && x < 17 && y >= 8 && y < 29 ? [10, 20, 30, 255] : [255, 255, 255, 0],
+    );
     expect(alphaBounds(p)).toEqual({ left: 5, top: 8, right: 17, bottom: 29 });
     expect(alphaBounds(picture(4, 4, () => [0, 0, 0, 0]))).toBeNull();
   });

@@ -18,7 +18,8 @@ export function encodeSrgb(linear: number): number {
 
 /** Reads `#rrggbb`. Throws `color-unreadable`. */
 export function parseHex(hex: string): Rgb {
-  if (!/^#[0-9a-fA-F]{6}$/.test(hex)) throw invalid('color-unreadable', `"${hex}" is not a color; it looks like #2d4a53.`);
+  if (!/^#[0-9a-fA-F]{6}$/.test(hex))
+    throw invalid('color-unreadable', `"${hex}" is not a color; it looks like #2d4a53.`);
   const value = Number.parseInt(hex.slice(1), 16);
   return [value >> 16, (value >> 8) & 255, value & 255];
 }
@@ -26,7 +27,8 @@ export function parseHex(hex: string): Rgb {
 export const formatHex = ([r, g, b]: Rgb): string => `#${((1 << 24) | (r << 16) | (g << 8) | b).toString(16).slice(1)}`;
 
 /** Relative luminance 0 to 1 (WCAG 2.2). */
-export const luminance = ([r, g, b]: Rgb): number => 0.2126 * linearOf8[r]! + 0.7152 * linearOf8[g]! + 0.0722 * linearOf8[b]!;
+export const luminance = ([r, g, b]: Rgb): number =>
+  0.2126 * linearOf8[r]! + 0.7152 * linearOf8[g]! + 0.0722 * linearOf8[b]!;
 
 /** Contrast ratio 1 to 21 (WCAG 2.2). */
 export function contrastRatio(one: Rgb, two: Rgb): number {

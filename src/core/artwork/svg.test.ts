@@ -1,11 +1,16 @@
 import { describe, expect, it } from 'vitest';
 import { cleanSvg } from './svg';
 
-const wrap = (inner: string, attributes = 'width="100" height="50"') => `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" ${attributes}>${inner}</svg>`;
+const wrap = (inner: string, attributes = 'width="100" height="50"') =>
+  `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" ${attributes}>${inner}</svg>`;
 
 describe('clean SVG', () => {
   it('keeps shapes, gradients, styles and pictures that it holds itself', () => {
-    const { svg, leftOut } = cleanSvg(wrap('<style>.a{fill:#123456}</style><defs><linearGradient id="g"><stop offset="0"/></linearGradient></defs><path class="a" fill="url(#g)" d="M0 0L9 9"/><image href="data:image/png;base64,AAAA"/>'));
+    const { svg, leftOut } = cleanSvg(
+      wrap(
+        '<style>.a{fill:#123456}</style><defs><linearGradient id="g"><stop offset="0"/></linearGradient></defs><path class="a" fill="url(#g)" d="M0 0L9 9"/><image href="data:image/png;base64,AAAA"/>',
+      ),
+    );
     expect(svg).toContain('.a{fill:#123456}');
     expect(svg).toContain('fill="url(#g)"');
     expect(svg).toContain('data:image/png;base64,AAAA');
@@ -45,13 +50,26 @@ describe('clean SVG', () => {
   });
 
   it.each([
-    ['an entity bomb', '<!DOCTYPE svg [<!ENTITY a "x"><!ENTITY b "&a;&a;">]><svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"/>', /declares entities/],
+    [
+      'an entity bomb',
+      '<!DOCTYPE svg [<!ENTITY a "x"><!ENTITY b "&a;&a;">]><svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"/>',
+      /declares entities/,
+    ],
     ['a broken file', '<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><g>', /not well-formed/],
     ['another XML', '<html/>', /not svg/],
     ['no size', wrap('', ''), /neither a size nor a viewBox/],
     ['a huge viewBox', wrap('', 'viewBox="0 0 1000000 1000000"'), /larger than 100,000/],
     ['a shape within itself', wrap('<g id="a"><use href="#a"/></g>'), /within itself/],
-    ['a bomb of repeats', wrap(Array.from({ length: 12 }, (_, i) => `<g id="g${i}">${i === 0 ? '<path d="M0 0"/>' : `<use href="#g${i - 1}"/>`.repeat(10)}</g>`).join('')), /multiply to more than/],
+    [
+      'a bomb of repeats',
+      wrap(
+        Array.from(
+          { length: 12 },
+          (_, i) => `<g id="g${i}">${i === 0 ? '<path d="M0 0"/>' : `<use href="#g${i - 1}"/>`.repeat(10)}</g>`,
+        ).join(''),
+      ),
+      /multiply to more than/,
+    ],
     ['too deep nesting', wrap('<g>'.repeat(300) + '</g>'.repeat(300)), /nested more than 200/],
   ])('refuses %s', (_name, svg, says) => {
     expect(() => cleanSvg(svg)).toThrow(says);

@@ -38,7 +38,16 @@ function cleanCss(css: string, note: (what: string) => void): string {
     .replace(/filter\s*:[^;}]*/gi, () => (note('filter'), ''));
 }
 
-const UNITS: Record<string, number> = { '': 1, px: 1, pt: 96 / 72, pc: 16, mm: 96 / 25.4, cm: 96 / 2.54, in: 96, q: 96 / 101.6 };
+const UNITS: Record<string, number> = {
+  '': 1,
+  px: 1,
+  pt: 96 / 72,
+  pc: 16,
+  mm: 96 / 25.4,
+  cm: 96 / 2.54,
+  in: 96,
+  q: 96 / 101.6,
+};
 
 /** A CSS length in px of 1/96 in, or null for a percentage or nonsense. */
 function cssPx(text: string | undefined): number | null {
@@ -78,7 +87,8 @@ export function cleanSvg(text: string): CleanSvg {
     }
     if (local === 'href') {
       const inside = value.trim().startsWith('#');
-      const picture = tag.local === 'image' && /^data:image\/(png|jpeg|webp);base64,[A-Za-z0-9+/=\s]+$/i.test(value.trim());
+      const picture =
+        tag.local === 'image' && /^data:image\/(png|jpeg|webp);base64,[A-Za-z0-9+/=\s]+$/i.test(value.trim());
       if (tag.local === 'a') return null;
       if (!inside && !picture) {
         left.add('a link to something outside');
@@ -99,10 +109,12 @@ export function cleanSvg(text: string): CleanSvg {
   parser.on('opentag', (tag) => {
     depth += 1;
     elements += 1;
-    if (elements > MAX_SVG_ELEMENTS) throw refuse(`it has more than ${MAX_SVG_ELEMENTS} elements; simplify it or export it as PNG`);
+    if (elements > MAX_SVG_ELEMENTS)
+      throw refuse(`it has more than ${MAX_SVG_ELEMENTS} elements; simplify it or export it as PNG`);
     if (depth > 200) throw refuse('its groups are nested more than 200 deep');
     if (!root) {
-      if (tag.local !== 'svg' || (tag.uri !== SVG_NS && tag.uri !== '')) throw refuse('its outermost element is not svg');
+      if (tag.local !== 'svg' || (tag.uri !== SVG_NS && tag.uri !== ''))
+        throw refuse('its outermost element is not svg');
       root = tag;
     }
     if (skipping > 0) {
@@ -126,7 +138,12 @@ export function cleanSvg(text: string): CleanSvg {
     }
     const attributes = Object.values(tag.attributes).map((attribute) => keepAttribute(tag, attribute));
     if (depth === 1) attributes.unshift(`xmlns="${SVG_NS}"`, `xmlns:xlink="${XLINK_NS}"`);
-    out.push(`<${tag.local}${attributes.filter(Boolean).map((a) => ` ${a}`).join('')}>`);
+    out.push(
+      `<${tag.local}${attributes
+        .filter(Boolean)
+        .map((a) => ` ${a}`)
+        .join('')}>`,
+    );
   });
   parser.on('closetag', (tag) => {
     depth -= 1;
@@ -153,13 +170,19 @@ export function cleanSvg(text: string): CleanSvg {
   const svg = out.join('');
   checkUseDepth(svg);
   const attribute = (name: string) => (root as SaxesTagNS).attributes[name]?.value;
-  const viewBox = (attribute('viewBox') ?? '').trim().split(/[\s,]+/).map(Number);
-  const box = viewBox.length === 4 && viewBox.every(Number.isFinite) && viewBox[2]! > 0 && viewBox[3]! > 0 ? viewBox : null;
+  const viewBox = (attribute('viewBox') ?? '')
+    .trim()
+    .split(/[\s,]+/)
+    .map(Number);
+  const box =
+    viewBox.length === 4 && viewBox.every(Number.isFinite) && viewBox[2]! > 0 && viewBox[3]! > 0 ? viewBox : null;
   const widthPx = cssPx(attribute('width')) ?? box?.[2] ?? null;
   const heightPx = cssPx(attribute('height')) ?? box?.[3] ?? null;
   if (widthPx === null || heightPx === null) throw refuse('it has neither a size nor a viewBox');
-  if (Math.max(widthPx, heightPx) > 100_000) throw refuse('it is larger than 100,000 px a side; give it a smaller viewBox');
-  if (Math.max(widthPx / heightPx, heightPx / widthPx) > 200) throw refuse('it is more than 200 times longer than wide');
+  if (Math.max(widthPx, heightPx) > 100_000)
+    throw refuse('it is larger than 100,000 px a side; give it a smaller viewBox');
+  if (Math.max(widthPx / heightPx, heightPx / widthPx) > 200)
+    throw refuse('it is more than 200 times longer than wide');
   return { svg, widthPx, heightPx, leftOut: [...left].sort(), hasText };
 }
 

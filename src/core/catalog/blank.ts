@@ -45,7 +45,13 @@ export interface Blank {
   readonly kind: string;
   readonly description: string;
   readonly facts: { readonly [name: string]: string };
-  readonly partner: { readonly id: string; readonly code: string; readonly name: string; readonly country: string; readonly currency: string };
+  readonly partner: {
+    readonly id: string;
+    readonly code: string;
+    readonly name: string;
+    readonly country: string;
+    readonly currency: string;
+  };
   readonly parcelClass: string;
   readonly makingDays: { readonly min: number; readonly max: number };
   readonly pieces: readonly { readonly code: string; readonly name: string }[];
@@ -83,7 +89,12 @@ export function variantKey(values: OptionValues): string {
 }
 
 export function parseVariantKey(key: string): OptionValues {
-  return Object.fromEntries(key.split(';').filter(Boolean).map((part) => part.split('=') as [string, string]));
+  return Object.fromEntries(
+    key
+      .split(';')
+      .filter(Boolean)
+      .map((part) => part.split('=') as [string, string]),
+  );
 }
 
 export const filterHolds = (filter: OptionFilter, values: OptionValues): boolean =>
@@ -100,5 +111,9 @@ export const colorOption = (blank: Pick<Blank, 'options'>): Option | null =>
 
 /** The partner's shipping line to a country (ISO 3166 alpha-2): a line that names it, else one for all countries (`*`), else null. */
 export function shippingTo(list: Pick<PriceList, 'shipping'>, country: string): ShippingLine | null {
-  return list.shipping.find((line) => line.countries.includes(country)) ?? list.shipping.find((line) => line.countries.includes('*')) ?? null;
+  return (
+    list.shipping.find((line) => line.countries.includes(country)) ??
+    list.shipping.find((line) => line.countries.includes('*')) ??
+    null
+  );
 }

@@ -37,8 +37,19 @@ export const demoBlank: Blank = {
   ],
   geometries: { 'g-small': geometry(280, 380), 'g-large': geometry(340, 440) },
   options: [
-    { code: 'color', name: 'Color', values: [{ code: 'estuary', name: 'Estuary', hex: '#2d4a53' }, { code: 'sandbar', name: 'Sandbar', hex: '#e9e1d0' }] },
-    { code: 'size', name: 'Size', values: ['S', 'M', 'XXL'].map((name) => ({ code: name.toLowerCase(), name, hex: null })) },
+    {
+      code: 'color',
+      name: 'Color',
+      values: [
+        { code: 'estuary', name: 'Estuary', hex: '#2d4a53' },
+        { code: 'sandbar', name: 'Sandbar', hex: '#e9e1d0' },
+      ],
+    },
+    {
+      code: 'size',
+      name: 'Size',
+      values: ['S', 'M', 'XXL'].map((name) => ({ code: name.toLowerCase(), name, hex: null })),
+    },
   ],
   variants: values.map((v) => ({ key: variantKey(v), values: v, weightG: 160, inStock: true, ended: false })),
 };

@@ -62,7 +62,8 @@ const object =
   (shape: Shape): Check =>
   (value, path, faults) => {
     if (!isObject(value)) return void faults.push(fault(path, 'must be an object'));
-    for (const key of Object.keys(value)) if (!(key in shape)) faults.push(fault(`${path}/${escape(key)}`, 'is not known here'));
+    for (const key of Object.keys(value))
+      if (!(key in shape)) faults.push(fault(`${path}/${escape(key)}`, 'is not known here'));
     for (const [key, entry] of Object.entries(shape)) {
       const check = typeof entry === 'function' ? entry : entry[optionalMark];
       if (value[key] === undefined) {
@@ -118,8 +119,10 @@ const layer = object({
 const aim: Check = (value, path, faults) => {
   const kind = isObject(value) ? value.kind : undefined;
   if (kind === 'margin') object({ kind: oneOf('margin'), ppm: whole(-10_000_000, 999_999) })(value, path, faults);
-  else if (kind === 'profit') object({ kind: oneOf('profit'), amountMinor: whole(-MAX_RETAIL_MINOR, MAX_RETAIL_MINOR) })(value, path, faults);
-  else object({ kind: oneOf('retail', 'profit', 'margin'), amountMinor: whole(0, MAX_RETAIL_MINOR) })(value, path, faults);
+  else if (kind === 'profit')
+    object({ kind: oneOf('profit'), amountMinor: whole(-MAX_RETAIL_MINOR, MAX_RETAIL_MINOR) })(value, path, faults);
+  else
+    object({ kind: oneOf('retail', 'profit', 'margin'), amountMinor: whole(0, MAX_RETAIL_MINOR) })(value, path, faults);
 };
 
 const pricePlan = (required: boolean): Check => {
@@ -162,4 +165,3 @@ export function checkDocument(value: unknown): DocumentFault[] {
   document(value, '', faults);
   return faults;
 }
-

@@ -13,7 +13,11 @@ export interface ProductDocument {
   readonly areas: { readonly [areaKey: string]: AreaDesign };
   /** The chosen variants; a key that is there is chosen. */
   readonly variants: { readonly [variantKey: string]: ChosenVariant };
-  readonly price: { readonly currency: string; readonly base: PricePlan; readonly stores: { readonly [storeId: string]: Partial<PricePlan> } };
+  readonly price: {
+    readonly currency: string;
+    readonly base: PricePlan;
+    readonly stores: { readonly [storeId: string]: Partial<PricePlan> };
+  };
   readonly words: { readonly base: Words; readonly stores: { readonly [storeId: string]: Partial<Words> } };
   readonly pictures: { readonly base: Pictures; readonly stores: { readonly [storeId: string]: Pictures } };
 }
@@ -76,7 +80,11 @@ export function newDocument(blankId: string, currency: string, title: string): P
     blankId,
     areas: {},
     variants: {},
-    price: { currency, base: { aim: { kind: 'margin', ppm: 400_000 }, variants: {}, ending: 'none', shipping: 'charged' }, stores: {} },
+    price: {
+      currency,
+      base: { aim: { kind: 'margin', ppm: 400_000 }, variants: {}, ending: 'none', shipping: 'charged' },
+      stores: {},
+    },
     words: { base: { title, description: '', tags: {} }, stores: {} },
     pictures: { base: {}, stores: {} },
   };

@@ -27,10 +27,14 @@ export function applyPatch<T>(document: T, operations: readonly Operation[]): T 
   const failed = errors.findIndex((error) => error !== null);
   if (failed >= 0) {
     const operation = operations[failed]!;
-    throw invalid('patch-failed', `Operation ${failed + 1} of the patch (${operation.op} ${operation.path}) does not fit the document: ${errors[failed]!.message}.`, {
-      index: failed,
-      operation,
-    });
+    throw invalid(
+      'patch-failed',
+      `Operation ${failed + 1} of the patch (${operation.op} ${operation.path}) does not fit the document: ${errors[failed]!.message}.`,
+      {
+        index: failed,
+        operation,
+      },
+    );
   }
   return copy;
 }
@@ -39,17 +43,22 @@ export function applyPatch<T>(document: T, operations: readonly Operation[]): T 
 export function checkPatch(value: unknown): Operation[] {
   const bad = (says: string) => invalid('patch-invalid', `The body is not a JSON patch (RFC 6902): ${says}.`);
   if (!Array.isArray(value)) throw bad('it must be an array of operations');
-  if (value.length > MAX_OPERATIONS) throw bad(`it has ${value.length} operations; the most at once is ${MAX_OPERATIONS}`);
+  if (value.length > MAX_OPERATIONS)
+    throw bad(`it has ${value.length} operations; the most at once is ${MAX_OPERATIONS}`);
   value.forEach((operation: unknown, index) => {
     const o = operation as Record<string, unknown>;
     if (typeof o !== 'object' || o === null) throw bad(`operation ${index + 1} is not an object`);
-    if (!['add', 'remove', 'replace', 'move', 'copy', 'test'].includes(String(o.op))) throw bad(`operation ${index + 1} has no known "op"`);
+    if (!['add', 'remove', 'replace', 'move', 'copy', 'test'].includes(String(o.op)))
+      throw bad(`operation ${index + 1} has no known "op"`);
     for (const key of o.op === 'move' || o.op === 'copy' ? ['path', 'from'] : ['path']) {
       const pointer = o[key];
-      if (typeof pointer !== 'string' || !/^(\/([^~]|~[01])*)*$/.test(pointer)) throw bad(`operation ${index + 1} has no JSON pointer as "${key}"`);
-      if (/\/(__proto__|constructor|prototype)(\/|$)/.test(pointer)) throw bad(`operation ${index + 1} names "${pointer}"`);
+      if (typeof pointer !== 'string' || !/^(\/([^~]|~[01])*)*$/.test(pointer))
+        throw bad(`operation ${index + 1} has no JSON pointer as "${key}"`);
+      if (/\/(__proto__|constructor|prototype)(\/|$)/.test(pointer))
+        throw bad(`operation ${index + 1} names "${pointer}"`);
     }
-    if (['add', 'replace', 'test'].includes(String(o.op)) && o.value === undefined) throw bad(`operation ${index + 1} has no "value"`);
+    if (['add', 'replace', 'test'].includes(String(o.op)) && o.value === undefined)
+      throw bad(`operation ${index + 1} has no "value"`);
   });
   return value as Operation[];
 }
@@ -77,8 +86,14 @@ export interface PatchConflict {
  * Where a patch made on `base` meets what others have changed since (`touched`), unless both came to the same value.
  * `current` is the document now.
  */
-export function findConflicts(base: unknown, current: unknown, operations: readonly Operation[], touched: readonly string[]): PatchConflict[] {
-  const same = (a: unknown, b: unknown) => a === b || (a !== undefined && b !== undefined && canonicalJson(a) === canonicalJson(b));
+export function findConflicts(
+  base: unknown,
+  current: unknown,
+  operations: readonly Operation[],
+  touched: readonly string[],
+): PatchConflict[] {
+  const same = (a: unknown, b: unknown) =>
+    a === b || (a !== undefined && b !== undefined && canonicalJson(a) === canonicalJson(b));
   let yours: unknown;
   try {
     yours = applyPatch(base, operations);

@@ -4,15 +4,27 @@ import { newDocument, type ArtworkLayer } from '../document/document';
 import { findFindings } from './findings';
 
 const layer = (widthMm: number, xMm = 140): ArtworkLayer => ({
-  kind: 'artwork', name: 'Crest', artworkId: 'a1', order: 'a0', geometryId: 'g-small', fit: 'keep', overrides: {}, hidden: false, locked: false,
+  kind: 'artwork',
+  name: 'Crest',
+  artworkId: 'a1',
+  order: 'a0',
+  geometryId: 'g-small',
+  fit: 'keep',
+  overrides: {},
+  hidden: false,
+  locked: false,
   placement: { xMm, yMm: 150, widthMm, rotationDeg: 0, flipX: false, flipY: false },
 });
 const findings = (l: ArtworkLayer, vector = false) =>
-  findFindings({ ...newDocument('b1', 'GBP', ''), areas: { 'main.front': { layers: { l } } } }, demoBlank, { a1: { vector, widthPx: 3000, heightPx: 3000 } });
+  findFindings({ ...newDocument('b1', 'GBP', ''), areas: { 'main.front': { layers: { l } } } }, demoBlank, {
+    a1: { vector, widthPx: 3000, heightPx: 3000 },
+  });
 
 describe('findings of the slice', () => {
   it('says how sharp an artwork is: 3000 px at 300 DPI is 254 mm (25.4 mm to the inch)', () => {
-    expect(findings(layer(200))).toMatchObject([{ severity: 'note', says: 'Crest is sharp up to 254 mm wide (300 DPI).' }]);
+    expect(findings(layer(200))).toMatchObject([
+      { severity: 'note', says: 'Crest is sharp up to 254 mm wide (300 DPI).' },
+    ]);
   });
 
   it('warns below 200 DPI and stops below 100 (common practice, no source)', () => {
@@ -22,7 +34,9 @@ describe('findings of the slice', () => {
   });
 
   it('measures what is outside, and asks nothing of vectors', () => {
-    expect(findings(layer(100, 20), true)).toMatchObject([{ id: 'outside:l', says: 'Crest reaches 30.0 mm outside the front; that part is not printed.' }]);
+    expect(findings(layer(100, 20), true)).toMatchObject([
+      { id: 'outside:l', says: 'Crest reaches 30.0 mm outside the front; that part is not printed.' },
+    ]);
     expect(findings(layer(100), true)).toEqual([]);
   });
 });

@@ -35,7 +35,11 @@ const BLURRY = 1 / 3;
 const mm = (value: number) => `${Math.round(value)} mm`;
 
 /** Resolution and place of every layer in every geometry in use; the worst geometry speaks for a layer. */
-export function findFindings(doc: ProductDocument, blank: Blank, artworks: { readonly [id: string]: ArtworkSize | undefined }): Finding[] {
+export function findFindings(
+  doc: ProductDocument,
+  blank: Blank,
+  artworks: { readonly [id: string]: ArtworkSize | undefined },
+): Finding[] {
   const findings: Finding[] = [];
   for (const area of blank.areas) {
     const geometryIds = chosenGeometryIds(doc, blank, area.key);
@@ -43,10 +47,15 @@ export function findFindings(doc: ProductDocument, blank: Blank, artworks: { rea
     for (const [layerId, layer] of Object.entries(doc.areas[area.key]?.layers ?? {})) {
       const artwork = artworks[layer.artworkId];
       if (!artwork || layer.hidden) continue;
-      const placed = inUse.map((id) => ({ geometry: blank.geometries[id]!, matrix: layerMatrix(layer, artwork.heightPx / artwork.widthPx, id, blank.geometries) }));
+      const placed = inUse.map((id) => ({
+        geometry: blank.geometries[id]!,
+        matrix: layerMatrix(layer, artwork.heightPx / artwork.widthPx, id, blank.geometries),
+      }));
       const about = { areaKey: area.key, layerId };
       if (!artwork.vector) {
-        const worst = placed.map((p) => ({ ...p, dpi: effectiveDpi(p.matrix, artwork.widthPx, artwork.heightPx) })).reduce((a, b) => (b.dpi / b.geometry.dpi < a.dpi / a.geometry.dpi ? b : a));
+        const worst = placed
+          .map((p) => ({ ...p, dpi: effectiveDpi(p.matrix, artwork.widthPx, artwork.heightPx) }))
+          .reduce((a, b) => (b.dpi / b.geometry.dpi < a.dpi / a.geometry.dpi ? b : a));
         const sharp = sharpWidthMm(artwork.widthPx, worst.geometry.dpi);
         const share = worst.dpi / worst.geometry.dpi;
         if (share < SOFT) {
@@ -56,13 +65,29 @@ export function findFindings(doc: ProductDocument, blank: Blank, artworks: { rea
             severity: share < BLURRY ? 'stop' : 'warn',
             says: `${layer.name} has ${Math.round(worst.dpi)} DPI on the ${area.name.toLocaleLowerCase('en')}; ${worst.geometry.dpi} is wanted. It is sharp up to ${mm(sharp)} wide.`,
           });
-        } else if (share >= 1) findings.push({ id: `sharp:${layerId}`, ...about, severity: 'note', says: `${layer.name} is sharp up to ${mm(sharp)} wide (${worst.geometry.dpi} DPI).` });
+        } else if (share >= 1)
+          findings.push({
+            id: `sharp:${layerId}`,
+            ...about,
+            severity: 'note',
+            says: `${layer.name} is sharp up to ${mm(sharp)} wide (${worst.geometry.dpi} DPI).`,
+          });
       }
       const outside = placed.find((p) => !contains(printedBox(p.geometry), placedBox(p.matrix), 0.05));
       if (outside && layer.fit !== 'fill') {
         const [box, sheet] = [placedBox(outside.matrix), printedBox(outside.geometry)];
-        const over = Math.max(sheet.left - box.left, sheet.top - box.top, box.right - sheet.right, box.bottom - sheet.bottom);
-        findings.push({ id: `outside:${layerId}`, ...about, severity: 'warn', says: `${layer.name} reaches ${over.toFixed(1)} mm outside the ${area.name.toLocaleLowerCase('en')}; that part is not printed.` });
+        const over = Math.max(
+          sheet.left - box.left,
+          sheet.top - box.top,
+          box.right - sheet.right,
+          box.bottom - sheet.bottom,
+        );
+        findings.push({
+          id: `outside:${layerId}`,
+          ...about,
+          severity: 'warn',
+          says: `${layer.name} reaches ${over.toFixed(1)} mm outside the ${area.name.toLocaleLowerCase('en')}; that part is not printed.`,
+        });
       }
     }
   }

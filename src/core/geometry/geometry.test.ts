@@ -16,7 +16,15 @@ const sheet = (widthMm: number, heightMm: number, bleedMm = 3): Geometry => ({
   dpi: 300,
   technique: 'giclee',
 });
-const at = (over: Partial<Placement> = {}): Placement => ({ xMm: 100, yMm: 50, widthMm: 40, rotationDeg: 0, flipX: false, flipY: false, ...over });
+const at = (over: Partial<Placement> = {}): Placement => ({
+  xMm: 100,
+  yMm: 50,
+  widthMm: 40,
+  rotationDeg: 0,
+  flipX: false,
+  flipY: false,
+  ...over,
+});
 
 describe('matrix', () => {
   it('turns clockwise as seen, y down', () => {
@@ -26,7 +34,12 @@ describe('matrix', () => {
   it('undoes itself by its inverse', () => {
     fc.assert(
       fc.property(
-        fc.record({ x: fc.double({ min: -500, max: 500, noNaN: true }), y: fc.double({ min: -500, max: 500, noNaN: true }), w: fc.double({ min: 1, max: 900, noNaN: true }), r: fc.double({ min: -360, max: 360, noNaN: true }) }),
+        fc.record({
+          x: fc.double({ min: -500, max: 500, noNaN: true }),
+          y: fc.double({ min: -500, max: 500, noNaN: true }),
+          w: fc.double({ min: 1, max: 900, noNaN: true }),
+          r: fc.double({ min: -360, max: 360, noNaN: true }),
+        }),
         ({ x, y, w, r }) => {
           const m = placementMatrix(at({ xMm: x, yMm: y, widthMm: w, rotationDeg: r, flipX: true }), 0.7);
           const p = apply(chain(m, invert(m)), { x: 0.3, y: 0.8 });
@@ -90,7 +103,8 @@ describe('fit over areas of other shape', () => {
   const to = sheet(457.2, 609.6); // 18 × 24 in, 3:4
   const ids = { a: from, b: to };
   const sizes = fc.record({ w: fc.integer({ min: 50, max: 900 }), h: fc.integer({ min: 50, max: 900 }) });
-  const cover = (g: Geometry): Placement => at({ xMm: g.widthMm / 2, yMm: g.heightMm / 2, widthMm: g.widthMm + 2 * g.bleedMm });
+  const cover = (g: Geometry): Placement =>
+    at({ xMm: g.widthMm / 2, yMm: g.heightMm / 2, widthMm: g.widthMm + 2 * g.bleedMm });
 
   it('fill never leaves a gap, fit never crops', () => {
     fc.assert(
@@ -121,7 +135,12 @@ describe('fit over areas of other shape', () => {
   });
 
   it('lets an override win', () => {
-    const m = layerMatrix({ geometryId: 'a', fit: 'fill', placement: at(), overrides: { b: at({ xMm: 7 }) } }, 1, 'b', ids);
+    const m = layerMatrix(
+      { geometryId: 'a', fit: 'fill', placement: at(), overrides: { b: at({ xMm: 7 }) } },
+      1,
+      'b',
+      ids,
+    );
     expect(apply(m, { x: 0.5, y: 0.5 }).x).toBe(7);
   });
 

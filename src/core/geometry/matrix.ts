@@ -44,12 +44,16 @@ export function chain(first: Matrix, ...then: Matrix[]): Matrix {
   );
 }
 
-export const apply = (m: Matrix, p: Point): Point => ({ x: m.a * p.x + m.c * p.y + m.e, y: m.b * p.x + m.d * p.y + m.f });
+export const apply = (m: Matrix, p: Point): Point => ({
+  x: m.a * p.x + m.c * p.y + m.e,
+  y: m.b * p.x + m.d * p.y + m.f,
+});
 
 /** The inverse map. Throws RangeError when the map is flat (a side of zero length). */
 export function invert(m: Matrix): Matrix {
   const det = m.a * m.d - m.b * m.c;
-  if (!Number.isFinite(det) || Math.abs(det) < 1e-18) throw new RangeError('a map with a side of zero length cannot be inverted');
+  if (!Number.isFinite(det) || Math.abs(det) < 1e-18)
+    throw new RangeError('a map with a side of zero length cannot be inverted');
   return {
     a: m.d / det,
     b: -m.b / det,
@@ -61,4 +65,7 @@ export function invert(m: Matrix): Matrix {
 }
 
 /** Lengths to which the unit steps in x and y are mapped. */
-export const axisLengths = (m: Matrix): { x: number; y: number } => ({ x: Math.hypot(m.a, m.b), y: Math.hypot(m.c, m.d) });
+export const axisLengths = (m: Matrix): { x: number; y: number } => ({
+  x: Math.hypot(m.a, m.b),
+  y: Math.hypot(m.c, m.d),
+});

@@ -17,11 +17,19 @@ export interface ListingForm {
   readonly description: string;
   readonly tags: readonly string[];
   readonly currency: string;
-  readonly options: readonly { readonly code: string; readonly name: string; readonly values: readonly { readonly code: string; readonly name: string }[] }[];
+  readonly options: readonly {
+    readonly code: string;
+    readonly name: string;
+    readonly values: readonly { readonly code: string; readonly name: string }[];
+  }[];
   readonly variants: { readonly [variantKey: string]: ListingVariant };
   /** In the order in which they are shown; the first is the main one. */
   readonly pictures: readonly { readonly key: string; readonly alt: string }[];
-  readonly shipping: readonly { readonly countries: readonly string[]; readonly firstMinor: number; readonly furtherMinor: number }[];
+  readonly shipping: readonly {
+    readonly countries: readonly string[];
+    readonly firstMinor: number;
+    readonly furtherMinor: number;
+  }[];
   readonly partner: { readonly name: string; readonly country: string };
 }
 
@@ -58,7 +66,8 @@ export interface FormInput {
 export function listingForm(input: FormInput): ListingForm {
   const { doc, blank, list, rates, outlet, pictures } = input;
   const chosen = blank.variants.filter((variant) => variant.key in doc.variants && !variant.ended);
-  if (chosen.length === 0) throw new TypicaError('invalid', 'nothing-chosen', 'No color and size is chosen; choose at least one variant.');
+  if (chosen.length === 0)
+    throw new TypicaError('invalid', 'nothing-chosen', 'No color and size is chosen; choose at least one variant.');
   const words = wordsFor(doc, outlet.id);
   const color = colorOption(blank);
   const world = { blank, list, rates, outlet, country: input.country };
@@ -82,7 +91,8 @@ export function listingForm(input: FormInput): ListingForm {
           sku: doc.variants[variant.key]?.sku ?? skuFor(input.productId, blank, variant.key),
           priceMinor: priceVariant(doc, variant.key, world).quote.retailMinor,
           inStock: variant.inStock,
-          pictureKey: pictures.find((picture) => picture.color === (color ? variant.values[color.code] : null))?.key ?? null,
+          pictureKey:
+            pictures.find((picture) => picture.color === (color ? variant.values[color.code] : null))?.key ?? null,
         },
       ]),
     ),
@@ -99,10 +109,16 @@ function shippingLines({ doc, list, rates, outlet, sellsTo }: FormInput): Listin
   for (const country of sellsTo) {
     const line = shippingTo(list, country);
     if (!line) continue;
-    const convert = (minor: number) => (folded ? 0 : rates.convert(money(minor, list.currency), outlet.currency).amountMinor);
+    const convert = (minor: number) =>
+      folded ? 0 : rates.convert(money(minor, list.currency), outlet.currency).amountMinor;
     const have = lines.get(line.region);
     if (have) have.countries.push(country);
-    else lines.set(line.region, { countries: [country], firstMinor: convert(line.firstMinor), furtherMinor: convert(line.furtherMinor) });
+    else
+      lines.set(line.region, {
+        countries: [country],
+        firstMinor: convert(line.firstMinor),
+        furtherMinor: convert(line.furtherMinor),
+      });
   }
   return [...lines.values()];
 }

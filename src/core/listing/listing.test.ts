@@ -17,11 +17,23 @@ const doc: ProductDocument = {
   variants: Object.fromEntries(keys.map((key) => [key, {}])),
 };
 const form = (over: Partial<ProductDocument> = {}) =>
-  listingForm({ productId: 'p000001', doc: { ...doc, ...over }, blank: demoBlank, list: demoList, rates: demoRates, outlet, country: 'US', pictures: [{ key: 'k1', shotId: 'x', color: 'estuary', alt: 'a' }], sellsTo: ['US', 'GB', 'CA'] });
+  listingForm({
+    productId: 'p000001',
+    doc: { ...doc, ...over },
+    blank: demoBlank,
+    list: demoList,
+    rates: demoRates,
+    outlet,
+    country: 'US',
+    pictures: [{ key: 'k1', shotId: 'x', color: 'estuary', alt: 'a' }],
+    sellsTo: ['US', 'GB', 'CA'],
+  });
 
 describe('tiers and SKUs', () => {
   it('groups variants of the same cost, cheapest first, and names them by their sizes', () => {
-    expect(tiersOf(demoBlank, demoList, doc.variants).map((tier) => [tier.costMinor, tier.name, tier.variantKeys.length])).toEqual([
+    expect(
+      tiersOf(demoBlank, demoList, doc.variants).map((tier) => [tier.costMinor, tier.name, tier.variantKeys.length]),
+    ).toEqual([
       [740, 'S – M', 4],
       [890, 'XXL', 2],
     ]);
@@ -52,11 +64,17 @@ describe('the canonical form', () => {
   it('charges no shipping where it is in the price, and asks more for the thing', () => {
     const folded = form({ price: { ...doc.price, base: { ...doc.price.base, shipping: 'folded' } } });
     expect(folded.shipping.every((line) => line.firstMinor === 0)).toBe(true);
-    expect(folded.variants['color=estuary;size=m']!.priceMinor).toBeGreaterThan(form().variants['color=estuary;size=m']!.priceMinor);
+    expect(folded.variants['color=estuary;size=m']!.priceMinor).toBeGreaterThan(
+      form().variants['color=estuary;size=m']!.priceMinor,
+    );
   });
 
   it('follows a store’s own aim, then the base’s in its currency', () => {
-    const price = { ...doc.price, base: { ...doc.price.base, variants: { 'color=estuary;size=m': { kind: 'retail' as const, amountMinor: 2000 } } }, stores: { s1: { aim: { kind: 'retail' as const, amountMinor: 3100 } } } };
+    const price = {
+      ...doc.price,
+      base: { ...doc.price.base, variants: { 'color=estuary;size=m': { kind: 'retail' as const, amountMinor: 2000 } } },
+      stores: { s1: { aim: { kind: 'retail' as const, amountMinor: 3100 } } },
+    };
     expect(form({ price }).variants['color=estuary;size=m']!.priceMinor).toBe(3100);
     expect(form({ price: { ...price, stores: {} } }).variants['color=estuary;size=m']!.priceMinor).toBe(2500);
   });
@@ -67,23 +85,66 @@ describe('the canonical form', () => {
 
   it('knows colors and geometries in use', () => {
     expect(chosenColors(doc, demoBlank)).toEqual(['estuary', 'sandbar']);
-    expect(chosenGeometryIds({ ...doc, variants: { 'color=estuary;size=xxl': {} } }, demoBlank, 'main.front')).toEqual(['g-large']);
+    expect(chosenGeometryIds({ ...doc, variants: { 'color=estuary;size=xxl': {} } }, demoBlank, 'main.front')).toEqual([
+      'g-large',
+    ]);
   });
 
   it('adds the charge of a second printed area to the cost', () => {
-    const layer = { kind: 'artwork' as const, name: '', artworkId: 'a', order: 'a0', geometryId: 'g-small', placement: { xMm: 1, yMm: 1, widthMm: 10, rotationDeg: 0, flipX: false, flipY: false }, fit: 'keep' as const, overrides: {}, hidden: false, locked: false };
-    const world = { blank: demoBlank, list: demoList, rates: demoRates, outlet: { ...outlet, id: null, currency: 'GBP' }, country: 'GB' };
+    const layer = {
+      kind: 'artwork' as const,
+      name: '',
+      artworkId: 'a',
+      order: 'a0',
+      geometryId: 'g-small',
+      placement: { xMm: 1, yMm: 1, widthMm: 10, rotationDeg: 0, flipX: false, flipY: false },
+      fit: 'keep' as const,
+      overrides: {},
+      hidden: false,
+      locked: false,
+    };
+    const world = {
+      blank: demoBlank,
+      list: demoList,
+      rates: demoRates,
+      outlet: { ...outlet, id: null, currency: 'GBP' },
+      country: 'GB',
+    };
     const one = priceVariant({ ...doc, areas: { 'main.front': { layers: { l: layer } } } }, keys[0]!, world);
-    const two = priceVariant({ ...doc, areas: { 'main.front': { layers: { l: layer } }, 'main.back': { layers: { l: layer } } } }, keys[0]!, world);
+    const two = priceVariant(
+      { ...doc, areas: { 'main.front': { layers: { l: layer } }, 'main.back': { layers: { l: layer } } } },
+      keys[0]!,
+      world,
+    );
     expect(two.quote.makingMinor - one.quote.makingMinor).toBe(515);
   });
 });
 
 describe('rules', () => {
-  const demands: ChannelDemands = { titleMin: 1, titleMax: 110, descriptionMax: 5000, tagsMax: 10, tagMax: 28, optionsMax: 2, variantsMax: 75, picturesMin: 1, picturesMax: 12, pictureLongSideMinPx: 1400, priceMinMinor: 20, partnerDeclared: true };
-  const facts: RuleFacts = { channelName: 'Pennyquay', pictureLongSidePx: 1600, partnerDeclared: true, belowFloor: [], usedAreaCount: 1 };
+  const demands: ChannelDemands = {
+    titleMin: 1,
+    titleMax: 110,
+    descriptionMax: 5000,
+    tagsMax: 10,
+    tagMax: 28,
+    optionsMax: 2,
+    variantsMax: 75,
+    picturesMin: 1,
+    picturesMax: 12,
+    pictureLongSideMinPx: 1400,
+    priceMinMinor: 20,
+    partnerDeclared: true,
+  };
+  const facts: RuleFacts = {
+    channelName: 'Pennyquay',
+    pictureLongSidePx: 1600,
+    partnerDeclared: true,
+    belowFloor: [],
+    usedAreaCount: 1,
+  };
   const good = { ...form(), description: 'A tee.' };
-  const broken = (over: object, f: Partial<RuleFacts> = {}) => brokenRules(evaluateRules({ ...good, ...over }, demands, { ...facts, ...f })).map((r) => r.id);
+  const broken = (over: object, f: Partial<RuleFacts> = {}) =>
+    brokenRules(evaluateRules({ ...good, ...over }, demands, { ...facts, ...f })).map((r) => r.id);
 
   it('keeps a good form', () => expect(broken({})).toEqual([]));
 
@@ -100,12 +161,20 @@ describe('rules', () => {
     ['tag-length', { tags: ['x'.repeat(29)] }],
     ['tag-twice', { tags: ['River', 'river'] }],
     ['pictures', { pictures: [] }],
-    ['variants', { variants: Object.fromEntries(Array.from({ length: 76 }, (_, i) => [`size=${i}`, good.variants[keys[0]!]])) }],
+    [
+      'variants',
+      { variants: Object.fromEntries(Array.from({ length: 76 }, (_, i) => [`size=${i}`, good.variants[keys[0]!]])) },
+    ],
     ['options', { options: [1, 2, 3].map((i) => ({ code: `o${i}`, name: '', values: [] })) }],
   ])('finds a broken %s', (id, over) => expect(broken(over)).toEqual([id]));
 
   it('finds a price below its floor, with the numbers', () => {
-    const [rule] = brokenRules(evaluateRules(good, demands, { ...facts, belowFloor: [{ name: 'Estuary, M', priceMinor: 900, floorMinor: 1340 }] }));
+    const [rule] = brokenRules(
+      evaluateRules(good, demands, {
+        ...facts,
+        belowFloor: [{ name: 'Estuary, M', priceMinor: 900, floorMinor: 1340 }],
+      }),
+    );
     expect(rule!.says).toBe('Estuary, M at 9.00 USD loses money: its floor is 13.40 USD.');
   });
 
@@ -133,7 +202,11 @@ describe('sync', () => {
 
   it('tells field by field who changed it', () => {
     const agreed = { title: 'A', tags: ['x'], variants: { v: { priceMinor: 100 } } };
-    const changes = compareThreeWays(agreed, { ...agreed, title: 'B', tags: ['x', 'y'] }, { title: 'C', tags: ['x', 'y'], variants: { v: { priceMinor: 120 } } });
+    const changes = compareThreeWays(
+      agreed,
+      { ...agreed, title: 'B', tags: ['x', 'y'] },
+      { title: 'C', tags: ['x', 'y'], variants: { v: { priceMinor: 120 } } },
+    );
     expect(changes.map((c) => [c.field, c.change])).toEqual([
       ['tags', 'both-alike'],
       ['title', 'both'],

@@ -23,7 +23,13 @@ export interface PicturePlan extends WantedPicture {
 const PAPER = '#ffffff';
 
 /** Plans the mock-up of one shot on one color; null for a color that the blank does not have. */
-export function planPicture(doc: ProductDocument, blank: Blank, shot: ShotAbout, color: string | null, artworks: ReadonlyMap<string, ArtworkSource>): PicturePlan | null {
+export function planPicture(
+  doc: ProductDocument,
+  blank: Blank,
+  shot: ShotAbout,
+  color: string | null,
+  artworks: ReadonlyMap<string, ArtworkSource>,
+): PicturePlan | null {
   const value = colorOption(blank)?.values.find((v) => v.code === color);
   if (color !== null && !value) return null;
   const hex = value?.hex ?? PAPER;
@@ -33,13 +39,21 @@ export function planPicture(doc: ProductDocument, blank: Blank, shot: ShotAbout,
     const sheet = geometryId && planSheet(doc, blank, areaKey, geometryId, artworks);
     return sheet ? [sheet] : [];
   });
-  const key = contentHash({ version: RENDER_VERSION, kind: 'mock-up', shot: shot.contentHash, hex, sheets: sheets.map((sheet) => ({ area: sheet.areaKey, ...sheetContent(sheet) })) });
+  const key = contentHash({
+    version: RENDER_VERSION,
+    kind: 'mock-up',
+    shot: shot.contentHash,
+    hex,
+    sheets: sheets.map((sheet) => ({ area: sheet.areaKey, ...sheetContent(sheet) })),
+  });
   return { key, shotId: shot.id, color, alt: altText(blank, shot, value?.name ?? null), shot, hex, sheets };
 }
 
 /** Alternative text from facts: good, color, angle. */
 const altText = (blank: Blank, shot: ShotAbout, colorName: string | null): string =>
-  [blank.name, colorName ? `in ${colorName}` : null, `– ${shot.document.name.toLocaleLowerCase('en')}`].filter(Boolean).join(' ');
+  [blank.name, colorName ? `in ${colorName}` : null, `– ${shot.document.name.toLocaleLowerCase('en')}`]
+    .filter(Boolean)
+    .join(' ');
 
 /** Whether a shot shows one of the chosen variants' shapes: a poster of 3:4 is not shown for a product that has only A sizes. */
 function showsChosenShape(doc: ProductDocument, blank: Blank, shot: ShotAbout): boolean {
@@ -59,7 +73,10 @@ function aspectOf(blank: Blank, geometryId: string | null): number {
 
 /** Shots that show what is printed and chosen, the blank's own order. */
 export function usefulShots(doc: ProductDocument, blank: Blank, shots: readonly ShotAbout[]): ShotAbout[] {
-  const printed = (shot: ShotAbout) => Object.keys(shot.document.areas).some((key) => Object.values(doc.areas[key]?.layers ?? {}).some((layer) => !layer.hidden));
+  const printed = (shot: ShotAbout) =>
+    Object.keys(shot.document.areas).some((key) =>
+      Object.values(doc.areas[key]?.layers ?? {}).some((layer) => !layer.hidden),
+    );
   return shots.filter((shot) => showsChosenShape(doc, blank, shot) && printed(shot));
 }
 
@@ -67,7 +84,14 @@ export function usefulShots(doc: ProductDocument, blank: Blank, shots: readonly 
  * The pictures of a product for a store: those that the seller chose, else the set that follows by itself – the first shot once for each
  * color, then each further shot on the first color, up to `most`.
  */
-export function planPictures(doc: ProductDocument, blank: Blank, shots: readonly ShotAbout[], artworks: ReadonlyMap<string, ArtworkSource>, storeId: string | null, most: number): PicturePlan[] {
+export function planPictures(
+  doc: ProductDocument,
+  blank: Blank,
+  shots: readonly ShotAbout[],
+  artworks: ReadonlyMap<string, ArtworkSource>,
+  storeId: string | null,
+  most: number,
+): PicturePlan[] {
   const own = storeId ? doc.pictures.stores[storeId] : undefined;
   const chosen = inOrder(own && Object.keys(own).length > 0 ? own : doc.pictures.base);
   const wanted: [ShotAbout, string | null][] = [];

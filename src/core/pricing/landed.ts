@@ -43,8 +43,16 @@ export function landedCost(input: LandedCostInput, currency: string, rates: Rate
     ...input.extraAreas.map((area) => line(area.id, area.label, 'making', area.cost)),
     ...(input.shipping ? [line('shipping', 'Partner’s shipping', 'shipping', input.shipping)] : []),
   ];
-  const sum = (kind: CostLine['kind']) => lines.filter((l) => l.kind === kind).reduce((total, l) => total + l.amountMinor, 0);
+  const sum = (kind: CostLine['kind']) =>
+    lines.filter((l) => l.kind === kind).reduce((total, l) => total + l.amountMinor, 0);
   const makingMinor = sum('making');
   const shippingMinor = sum('shipping');
-  return { currency, lines, makingMinor, shippingMinor, totalMinor: makingMinor + shippingMinor, shipsThere: input.shipping !== null };
+  return {
+    currency,
+    lines,
+    makingMinor,
+    shippingMinor,
+    totalMinor: makingMinor + shippingMinor,
+    shipsThere: input.shipping !== null,
+  };
 }

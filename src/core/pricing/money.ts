@@ -10,7 +10,8 @@ export const money = (amountMinor: number, currency: string): Money => ({ amount
 
 /** Decimal digits of a currency's minor unit by the runtime's ISO 4217 table: JPY 0, USD 2, KWD 3. Throws `currency-unknown`. */
 export function minorDigits(currency: string): number {
-  if (!/^[A-Z]{3}$/.test(currency)) throw invalid('currency-unknown', `"${currency}" is not a currency code; it has three letters, such as USD.`);
+  if (!/^[A-Z]{3}$/.test(currency))
+    throw invalid('currency-unknown', `"${currency}" is not a currency code; it has three letters, such as USD.`);
   return new Intl.NumberFormat('en', { style: 'currency', currency }).resolvedOptions().maximumFractionDigits ?? 2;
 }
 
@@ -45,7 +46,11 @@ export const PPM = 1_000_000;
 /** Reads a percentage typed as a decimal (`2.9`, `40`, `12,5`) into parts per million. Throws `percent-unreadable`. */
 export function parsePercentPpm(text: string): number {
   const match = /^([+-]?)(\d{1,6})(?:[.,](\d{1,4}))?\s*%?$/.exec(text.trim());
-  if (!match) throw invalid('percent-unreadable', `"${text}" is not a percentage. Type a number with up to four decimals, such as 40 or 2.9.`);
+  if (!match)
+    throw invalid(
+      'percent-unreadable',
+      `"${text}" is not a percentage. Type a number with up to four decimals, such as 40 or 2.9.`,
+    );
   const ppm = Number(match[2]) * 10_000 + Number((match[3] ?? '').padEnd(4, '0'));
   return match[1] === '-' ? -ppm : ppm;
 }
@@ -58,7 +63,11 @@ export function parseAmountMinor(text: string, currency: string): number {
   const digits = minorDigits(currency);
   const bare = text.trim().replace(currency, '').trim();
   const match = /^([+-]?)(\d{1,9})(?:[.,](\d+))?$/.exec(bare);
-  if (!match) throw invalid('amount-unreadable', `"${text}" is not an amount. Type a number such as ${digits ? '12.50' : '1250'}.`);
+  if (!match)
+    throw invalid(
+      'amount-unreadable',
+      `"${text}" is not an amount. Type a number such as ${digits ? '12.50' : '1250'}.`,
+    );
   const decimals = match[3] ?? '';
   if (decimals.length > digits) {
     throw invalid('amount-unreadable', `"${text}" has ${decimals.length} decimals; ${currency} has ${digits}.`);

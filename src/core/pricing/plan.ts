@@ -44,7 +44,10 @@ export function aimFor(doc: ProductDocument, outlet: Outlet, key: string, rates:
   if (mine) return mine;
   const aim = doc.price.base.variants[key] ?? doc.price.base.aim;
   if (aim.kind === 'margin') return aim;
-  return { kind: aim.kind, amountMinor: rates.convert(money(aim.amountMinor, doc.price.currency), outlet.currency).amountMinor };
+  return {
+    kind: aim.kind,
+    amountMinor: rates.convert(money(aim.amountMinor, doc.price.currency), outlet.currency).amountMinor,
+  };
 }
 
 /** Everything but the price for one variant. Throws `cost-missing` or `rate-missing`. */
@@ -52,10 +55,18 @@ export function termsFor(doc: ProductDocument, key: string, world: PricingWorld)
   const { blank, list, rates, outlet, country } = world;
   const base = list.baseCostMinor[key];
   if (base === undefined) {
-    throw new TypicaError('invalid', 'cost-missing', `${blank.partner.name} has no base cost for this variant of ${blank.name}; take it out or wait for a new price list.`, { key });
+    throw new TypicaError(
+      'invalid',
+      'cost-missing',
+      `${blank.partner.name} has no base cost for this variant of ${blank.name}; take it out or wait for a new price list.`,
+      { key },
+    );
   }
   // The base cost holds one printed area; each further one adds its charge.
-  const extra = usedAreas(doc, blank.areas.map((area) => area.key)).slice(1);
+  const extra = usedAreas(
+    doc,
+    blank.areas.map((area) => area.key),
+  ).slice(1);
   const line = shippingTo(list, country);
   const landed = landedCost(
     {
@@ -71,7 +82,13 @@ export function termsFor(doc: ProductDocument, key: string, world: PricingWorld)
     rates,
   );
   const charged = planFor(doc, outlet.id).shipping === 'charged';
-  return { currency: outlet.currency, landed, shippingChargedMinor: charged ? landed.shippingMinor : 0, fees: outlet.fees, expectedSales: outlet.expectedSales };
+  return {
+    currency: outlet.currency,
+    landed,
+    shippingChargedMinor: charged ? landed.shippingMinor : 0,
+    fees: outlet.fees,
+    expectedSales: outlet.expectedSales,
+  };
 }
 
 /** A variant's price at an outlet with the whole sum behind it. */
@@ -91,5 +108,12 @@ export function priceVariant(doc: ProductDocument, key: string, world: PricingWo
   const aim = aimFor(doc, world.outlet, key, world.rates);
   const own = world.outlet.id ? doc.price.stores[world.outlet.id] : undefined;
   const retail = priceFor(terms, aim, planFor(doc, world.outlet.id).ending);
-  return { key, aim, own: Boolean(own?.variants?.[key] ?? own?.aim), terms, quote: quote(terms, retail), floorMinor: floorMinor(terms) };
+  return {
+    key,
+    aim,
+    own: Boolean(own?.variants?.[key] ?? own?.aim),
+    terms,
+    quote: quote(terms, retail),
+    floorMinor: floorMinor(terms),
+  };
 }

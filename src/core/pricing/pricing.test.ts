@@ -40,7 +40,11 @@ describe('facts of the trade (common practice, no source)', () => {
 
   it('a second printed side adds its own charge of 5.15', () => {
     const landed = landedCost(
-      { baseCost: money(769, 'USD'), extraAreas: [{ id: 'back', label: 'Back', cost: money(515, 'USD') }], shipping: money(466, 'USD') },
+      {
+        baseCost: money(769, 'USD'),
+        extraAreas: [{ id: 'back', label: 'Back', cost: money(515, 'USD') }],
+        shipping: money(466, 'USD'),
+      },
       'USD',
       noRates,
     );
@@ -74,10 +78,15 @@ describe('money', () => {
 
   it('multiplies and divides like decimal.js, to the unit', () => {
     fc.assert(
-      fc.property(fc.integer({ min: -2_000_000_000, max: 2_000_000_000 }), fc.integer({ min: 1, max: 999_999_999 }), fc.integer({ min: 1, max: 99_999_999 }), (a, b, c) => {
-        const want = new Decimal(a).mul(b).div(c).toDecimalPlaces(0, Decimal.ROUND_HALF_UP).toNumber();
-        expect(mulDiv(a, b, c)).toBe(want + 0);
-      }),
+      fc.property(
+        fc.integer({ min: -2_000_000_000, max: 2_000_000_000 }),
+        fc.integer({ min: 1, max: 999_999_999 }),
+        fc.integer({ min: 1, max: 99_999_999 }),
+        (a, b, c) => {
+          const want = new Decimal(a).mul(b).div(c).toDecimalPlaces(0, Decimal.ROUND_HALF_UP).toNumber();
+          expect(mulDiv(a, b, c)).toBe(want + 0);
+        },
+      ),
       { seed: 7, numRuns: 2000 },
     );
   });
@@ -94,15 +103,21 @@ describe('exchange rates', () => {
   it('converts exactly and rounds once (decimal.js as reference)', () => {
     fc.assert(
       fc.property(fc.integer({ min: 0, max: 10_000_000 }), (minor) => {
-        expect(table.convert(money(minor, 'GBP'), 'USD').amountMinor).toBe(new Decimal(minor).mul('1.2744').toDecimalPlaces(0, Decimal.ROUND_HALF_UP).toNumber());
-        expect(table.convert(money(minor, 'USD'), 'JPY').amountMinor).toBe(new Decimal(minor).div(100).mul('151.3').toDecimalPlaces(0, Decimal.ROUND_HALF_UP).toNumber());
+        expect(table.convert(money(minor, 'GBP'), 'USD').amountMinor).toBe(
+          new Decimal(minor).mul('1.2744').toDecimalPlaces(0, Decimal.ROUND_HALF_UP).toNumber(),
+        );
+        expect(table.convert(money(minor, 'USD'), 'JPY').amountMinor).toBe(
+          new Decimal(minor).div(100).mul('151.3').toDecimalPlaces(0, Decimal.ROUND_HALF_UP).toNumber(),
+        );
       }),
       { seed: 3 },
     );
   });
 
   it('goes over one currency in between and says when it cannot', () => {
-    expect(table.convert(money(100_00, 'EUR'), 'USD').amountMinor).toBe(new Decimal(100_00).div('1.1893').mul('1.2744').toDecimalPlaces(0).toNumber());
+    expect(table.convert(money(100_00, 'EUR'), 'USD').amountMinor).toBe(
+      new Decimal(100_00).div('1.1893').mul('1.2744').toDecimalPlaces(0).toNumber(),
+    );
     expect(() => table.convert(money(1, 'GBP'), 'KWD')).toThrow(/no exchange rate from GBP to KWD/);
   });
 });
@@ -126,11 +141,17 @@ describe('solving', () => {
           fc.record({ kind: fc.constant('margin' as const), ppm: fc.integer({ min: 10_000, max: 190_000 }) }),
         ),
         (cost, fees, charged, aim: Aim) => {
-          const t = terms(cost, fees.map((f, i) => ({ ...f, id: String(i), label: 'x' })), charged);
+          const t = terms(
+            cost,
+            fees.map((f, i) => ({ ...f, id: String(i), label: 'x' })),
+            charged,
+          );
           const retail = solveRetail(t, aim);
           const meets = (r: number) => {
             const q = quote(t, r);
-            return aim.kind === 'profit' ? q.profitMinor >= aim.amountMinor : aim.kind === 'margin' && new Decimal(q.profitMinor).gte(new Decimal(r).mul(aim.ppm).div(PPM));
+            return aim.kind === 'profit'
+              ? q.profitMinor >= aim.amountMinor
+              : aim.kind === 'margin' && new Decimal(q.profitMinor).gte(new Decimal(r).mul(aim.ppm).div(PPM));
           };
           expect(meets(retail)).toBe(true);
           if (retail > 0) expect(meets(retail - 1)).toBe(false);
@@ -144,7 +165,9 @@ describe('solving', () => {
     fc.assert(
       fc.property(fc.integer({ min: 0, max: 90_000 }), fc.integer({ min: 0, max: 90_000 }), (cost, retail) => {
         const q = quote(terms(cost, [card], 499), retail);
-        expect(q.retailMinor + q.shippingChargedMinor - q.makingMinor - q.shippingMinor - q.feesMinor).toBe(q.profitMinor);
+        expect(q.retailMinor + q.shippingChargedMinor - q.makingMinor - q.shippingMinor - q.feesMinor).toBe(
+          q.profitMinor,
+        );
       }),
       { seed: 5 },
     );
@@ -169,6 +192,8 @@ describe('solving', () => {
 
   it('says why an aim cannot be met', () => {
     expect(() => solveRetail(terms(100, [card]), { kind: 'margin', ppm: 980_000 })).toThrow(/cannot be reached/);
-    expect(() => solveRetail(terms(100, [{ ...card, ratePpm: PPM }]), { kind: 'profit', amountMinor: 1 })).toThrow(/no price brings a profit/);
+    expect(() => solveRetail(terms(100, [{ ...card, ratePpm: PPM }]), { kind: 'profit', amountMinor: 1 })).toThrow(
+      /no price brings a profit/,
+    );
   });
 });

@@ -51,6 +51,7 @@ export function quote(terms: Terms, retailMinor: number): Quote {
 /** Profit alone, without making the whole quote: the inner step of solving. */
 export function profitMinor(terms: Terms, retailMinor: number): number {
   let fees = 0;
-  for (const fee of terms.fees) fees += feeAmount(fee, retailMinor, terms.shippingChargedMinor, terms.expectedSales).amountMinor;
+  for (const fee of terms.fees)
+    fees += feeAmount(fee, retailMinor, terms.shippingChargedMinor, terms.expectedSales).amountMinor;
   return retailMinor + terms.shippingChargedMinor - terms.landed.totalMinor - fees;
 }

@@ -16,7 +16,8 @@ interface Fraction {
 
 function fractionOf(rate: string): Fraction {
   const match = /^(\d{1,12})(?:\.(\d{1,12}))?$/.exec(rate);
-  if (!match || /^0+(\.0+)?$/.test(rate)) throw new TypicaError('invalid', 'rate-unreadable', `"${rate}" is not an exchange rate above zero.`);
+  if (!match || /^0+(\.0+)?$/.test(rate))
+    throw new TypicaError('invalid', 'rate-unreadable', `"${rate}" is not an exchange rate above zero.`);
   const decimals = match[2] ?? '';
   return { num: BigInt(match[1]! + decimals), den: 10n ** BigInt(decimals.length) };
 }
@@ -55,7 +56,12 @@ export class RateTable {
         };
       }
     }
-    throw new TypicaError('invalid', 'rate-missing', `There is no exchange rate from ${from} to ${to}. Enter one before pricing in ${to}.`, { from, to });
+    throw new TypicaError(
+      'invalid',
+      'rate-missing',
+      `There is no exchange rate from ${from} to ${to}. Enter one before pricing in ${to}.`,
+      { from, to },
+    );
   }
 
   /** The sum in another currency, rounded half up to its minor unit once. Throws `rate-missing`. */

@@ -24,7 +24,8 @@ export function withEnding(amountMinor: number, ending: Ending, currency: string
   return candidate >= amountMinor ? candidate : candidate + 100;
 }
 
-const unsolvable = (message: string, fields: Record<string, unknown>) => new TypicaError('invalid', 'price-unsolvable', message, fields);
+const unsolvable = (message: string, fields: Record<string, unknown>) =>
+  new TypicaError('invalid', 'price-unsolvable', message, fields);
 
 /**
  * The lowest retail price whose profit meets the aim, in minor units.

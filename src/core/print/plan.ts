@@ -36,13 +36,21 @@ export interface SheetPlan {
 }
 
 /** What is on an area in one geometry. Layers whose artwork is not known (not ready, deleted) are left out; an empty sheet is null. */
-export function planSheet(doc: ProductDocument, blank: Blank, areaKey: string, geometryId: string, artworks: ReadonlyMap<string, ArtworkSource>): SheetPlan | null {
+export function planSheet(
+  doc: ProductDocument,
+  blank: Blank,
+  areaKey: string,
+  geometryId: string,
+  artworks: ReadonlyMap<string, ArtworkSource>,
+): SheetPlan | null {
   const geometry = blank.geometries[geometryId];
   if (!geometry) return null;
   const layers = inOrder(doc.areas[areaKey]?.layers ?? {}).flatMap(([, layer]) => {
     const artwork = artworks.get(layer.artworkId);
     if (!artwork || layer.hidden) return [];
-    return [{ artwork, unitToMm: layerMatrix(layer, artwork.heightPx / artwork.widthPx, geometryId, blank.geometries) }];
+    return [
+      { artwork, unitToMm: layerMatrix(layer, artwork.heightPx / artwork.widthPx, geometryId, blank.geometries) },
+    ];
   });
   return layers.length === 0 ? null : { areaKey, geometryId, geometry, layers };
 }
@@ -65,13 +73,27 @@ export interface PrintFilePlan {
 }
 
 /** All print files of a product: one for each used area and each geometry among the chosen variants. */
-export function planPrintFiles(doc: ProductDocument, blank: Blank, artworks: ReadonlyMap<string, ArtworkSource>): PrintFilePlan[] {
+export function planPrintFiles(
+  doc: ProductDocument,
+  blank: Blank,
+  artworks: ReadonlyMap<string, ArtworkSource>,
+): PrintFilePlan[] {
   return blank.areas.flatMap((area) =>
     chosenGeometryIds(doc, blank, area.key).flatMap((geometryId) => {
       const sheet = planSheet(doc, blank, area.key, geometryId, artworks);
       if (!sheet) return [];
-      const variantKeys = Object.keys(doc.variants).filter((key) => geometryIdFor(area, parseVariantKey(key)) === geometryId);
-      return [{ key: contentHash({ version: RENDER_VERSION, kind: 'print-file', ...sheetContent(sheet) }), sheet, ...printSizePx(sheet.geometry), variantKeys, slug: slugOf(area.key, variantKeys) }];
+      const variantKeys = Object.keys(doc.variants).filter(
+        (key) => geometryIdFor(area, parseVariantKey(key)) === geometryId,
+      );
+      return [
+        {
+          key: contentHash({ version: RENDER_VERSION, kind: 'print-file', ...sheetContent(sheet) }),
+          sheet,
+          ...printSizePx(sheet.geometry),
+          variantKeys,
+          slug: slugOf(area.key, variantKeys),
+        },
+      ];
     }),
   );
 }
@@ -79,5 +101,7 @@ export function planPrintFiles(doc: ProductDocument, blank: Blank, artworks: Rea
 function slugOf(areaKey: string, variantKeys: readonly string[]): string {
   const values: OptionValues[] = variantKeys.map(parseVariantKey);
   const sizes = [...new Set(values.map((v) => v.size).filter(Boolean))];
-  return [areaKey.split('.')[1], sizes.length > 0 && sizes.length <= 6 ? sizes.join('-') : ''].filter(Boolean).join('_');
+  return [areaKey.split('.')[1], sizes.length > 0 && sizes.length <= 6 ? sizes.join('-') : '']
+    .filter(Boolean)
+    .join('_');
 }

@@ -26,7 +26,11 @@ describe('affine raster', () => {
     const source = paint(50, 40, (x, y) => [x * 5, y * 6, 100, 255]);
     const target = newRaster(60, 60);
     drawAffine(target, source, translation(7, 9));
-    for (const [x, y] of [[0, 0], [49, 39], [20, 30]] as const) {
+    for (const [x, y] of [
+      [0, 0],
+      [49, 39],
+      [20, 30],
+    ] as const) {
       expect([...target.data.slice(((y + 9) * 60 + x + 7) * 4).slice(0, 4)]).toEqual([x * 5, y * 6, 100, 255]);
     }
   });
@@ -41,9 +45,18 @@ describe('affine raster', () => {
 
   it('keeps the place under any turn and size, to a twentieth of a pixel', () => {
     const source = paint(64, 64, (x, y) => (Math.hypot(x - 31.5, y - 31.5) < 20 ? [200, 100, 50, 255] : [0, 0, 0, 0]));
-    for (const [angle, scale] of [[13, 1.7], [45, 0.8], [200, 0.31], [-77, 3]] as const) {
+    for (const [angle, scale] of [
+      [13, 1.7],
+      [45, 0.8],
+      [200, 0.31],
+      [-77, 3],
+    ] as const) {
       const target = newRaster(240, 240);
-      drawAffine(target, source, chain(translation(-32, -32), scaling(scale), rotation(angle), translation(120.25, 119.6)));
+      drawAffine(
+        target,
+        source,
+        chain(translation(-32, -32), scaling(scale), rotation(angle), translation(120.25, 119.6)),
+      );
       const [x, y] = centroid(target);
       expect(Math.abs(x - 120.25)).toBeLessThan(0.05);
       expect(Math.abs(y - 119.6)).toBeLessThan(0.05);
@@ -59,13 +72,22 @@ describe('affine raster', () => {
 
   it('agrees with the picture’s own formula within 0.6 of 255, and with sharp (libvips) within 2.5, on average', async () => {
     const formula = (x: number, y: number) => [128 + 100 * Math.sin(x / 9), 128 + 100 * Math.cos(y / 13)];
-    const source = paint(300, 300, (x, y) => [...formula(x, y).map(Math.round), (x * y) % 256, 255] as [number, number, number, number]);
+    const source = paint(
+      300,
+      300,
+      (x, y) => [...formula(x, y).map(Math.round), (x * y) % 256, 255] as [number, number, number, number],
+    );
     const target = newRaster(450, 450);
     drawAffine(target, source, scaling(1.5));
-    const theirs = await sharp(source.data, { raw: { width: 300, height: 300, channels: 4 } }).resize(450, 450, { kernel: 'cubic' }).raw().toBuffer();
+    const theirs = await sharp(source.data, { raw: { width: 300, height: 300, channels: 4 } })
+      .resize(450, 450, { kernel: 'cubic' })
+      .raw()
+      .toBuffer();
     const mean = (want: (x: number, y: number, c: number) => number) => {
       let sum = 0;
-      for (let y = 4; y < 446; y += 1) for (let x = 4; x < 446; x += 1) for (let c = 0; c < 2; c += 1) sum += Math.abs(want(x, y, c) - target.data[(y * 450 + x) * 4 + c]!);
+      for (let y = 4; y < 446; y += 1)
+        for (let x = 4; x < 446; x += 1)
+          for (let c = 0; c < 2; c += 1) sum += Math.abs(want(x, y, c) - target.data[(y * 450 + x) * 4 + c]!);
       return sum / (442 * 442 * 2);
     };
     expect(mean((x, y, c) => formula((x + 0.5) / 1.5 - 0.5, (y + 0.5) / 1.5 - 0.5)[c]!)).toBeLessThan(0.6);

@@ -7,7 +7,11 @@ export interface Raster {
   readonly data: Uint8Array;
 }
 
-export const newRaster = (widthPx: number, heightPx: number): Raster => ({ widthPx, heightPx, data: new Uint8Array(widthPx * heightPx * 4) });
+export const newRaster = (widthPx: number, heightPx: number): Raster => ({
+  widthPx,
+  heightPx,
+  data: new Uint8Array(widthPx * heightPx * 4),
+});
 
 /** Straight to premultiplied alpha, in place; rounded to nearest. */
 export function premultiply(rgba: Uint8Array): void {
@@ -53,7 +57,8 @@ export function halve(from: Raster): Raster {
       const i = row + x * 8;
       const right = 2 * x + 1 < from.widthPx ? 4 : 0;
       const o = (y * to.widthPx + x) * 4;
-      for (let c = 0; c < 4; c += 1) dst[o + c] = (src[i + c]! + src[i + right + c]! + src[i + below + c]! + src[i + below + right + c]! + 2) >> 2;
+      for (let c = 0; c < 4; c += 1)
+        dst[o + c] = (src[i + c]! + src[i + right + c]! + src[i + below + c]! + src[i + below + right + c]! + 2) >> 2;
     }
   }
   return to;
@@ -69,7 +74,12 @@ const WEIGHTS = (() => {
   const table = new Int32Array(PHASES * 4);
   for (let p = 0; p < PHASES; p += 1) {
     const t = p / PHASES;
-    const w = [(-t + 2 * t * t - t ** 3) / 2, (2 - 5 * t * t + 3 * t ** 3) / 2, (t + 4 * t * t - 3 * t ** 3) / 2, (-t * t + t ** 3) / 2].map((x) => Math.round(x * ONE));
+    const w = [
+      (-t + 2 * t * t - t ** 3) / 2,
+      (2 - 5 * t * t + 3 * t ** 3) / 2,
+      (t + 4 * t * t - 3 * t ** 3) / 2,
+      (-t * t + t ** 3) / 2,
+    ].map((x) => Math.round(x * ONE));
     w[t < 0.5 ? 1 : 2]! += ONE - w.reduce((sum, x) => sum + x, 0);
     table.set(w, p * 4);
   }
@@ -79,7 +89,11 @@ const WEIGHTS = (() => {
 const BLOCK = 16;
 
 /** Blocks of 16×16 source pixels that hold one color only: 1, else 0. Blocks that reach over the edge count as mixed. */
-function uniformBlocks(words: Uint32Array, widthPx: number, heightPx: number): { blocks: Uint8Array; across: number; down: number } {
+function uniformBlocks(
+  words: Uint32Array,
+  widthPx: number,
+  heightPx: number,
+): { blocks: Uint8Array; across: number; down: number } {
   const across = widthPx >> 4;
   const down = heightPx >> 4;
   const blocks = new Uint8Array(across * down).fill(1);
@@ -108,10 +122,19 @@ function uniformBlocks(words: Uint32Array, widthPx: number, heightPx: number): {
  * The target is drawn in tiles: where all source blocks under a tile hold one and the same color, which is most of most artwork,
  * the tile is filled without arithmetic.
  */
-export function drawAffine(target: Raster, source: Raster, sourceToTarget: Matrix, fromY = 0, toY = target.heightPx): void {
+export function drawAffine(
+  target: Raster,
+  source: Raster,
+  sourceToTarget: Matrix,
+  fromY = 0,
+  toY = target.heightPx,
+): void {
   let src = source;
   let map = sourceToTarget;
-  while (Math.min(Math.hypot(map.a, map.b), Math.hypot(map.c, map.d)) < 1 / 1.5 && Math.min(src.widthPx, src.heightPx) > 1) {
+  while (
+    Math.min(Math.hypot(map.a, map.b), Math.hypot(map.c, map.d)) < 1 / 1.5 &&
+    Math.min(src.widthPx, src.heightPx) > 1
+  ) {
     const next = halve(src);
     map = { a: map.a * 2, b: map.b * 2, c: map.c * 2, d: map.d * 2, e: map.e, f: map.f };
     src = next;
@@ -152,7 +175,8 @@ export function drawAffine(target: Raster, source: Raster, sourceToTarget: Matri
         const color = words[(bv0 << 4) * sw + (bu0 << 4)]!;
         let flat = true;
         for (let bv = bv0; flat && bv <= bv1; bv += 1) {
-          for (let bu = bu0; flat && bu <= bu1; bu += 1) flat = blocks[bv * across + bu] === 1 && words[(bv << 4) * sw + (bu << 4)] === color;
+          for (let bu = bu0; flat && bu <= bu1; bu += 1)
+            flat = blocks[bv * across + bu] === 1 && words[(bv << 4) * sw + (bu << 4)] === color;
         }
         if (flat) {
           fillTile(out, tw, tx, ty, xEnd, yEnd, color);
@@ -176,7 +200,9 @@ function fillTile(out: Uint32Array, tw: number, x0: number, y0: number, x1: numb
   for (let y = y0; y < y1; y += 1) {
     // A loop: `fill` on so short a run costs ten times as much.
     if (alpha === 255) for (let o = y * tw + x0, end = y * tw + x1; o < end; o += 1) out[o] = color;
-    else for (let o = y * tw + x0; o < y * tw + x1; o += 1) over(out, o, color & 255, (color >>> 8) & 255, (color >>> 16) & 255, alpha);
+    else
+      for (let o = y * tw + x0; o < y * tw + x1; o += 1)
+        over(out, o, color & 255, (color >>> 8) & 255, (color >>> 16) & 255, alpha);
   }
 }
 
@@ -197,7 +223,19 @@ const edge = new Uint32Array(16);
 const edgeBytes = new Uint8Array(edge.buffer);
 
 /** `count` target pixels from index `o` on, sampled from (u, v) in steps of (du, dv). */
-function drawRun(out: Uint32Array, o: number, count: number, data: Uint8Array, words: Uint32Array, sw: number, sh: number, u: number, v: number, du: number, dv: number): void {
+function drawRun(
+  out: Uint32Array,
+  o: number,
+  count: number,
+  data: Uint8Array,
+  words: Uint32Array,
+  sw: number,
+  sh: number,
+  u: number,
+  v: number,
+  du: number,
+  dv: number,
+): void {
   for (let end = o + count; o < end; o += 1, u += du, v += dv) {
     const iu = Math.floor(u);
     const iv = Math.floor(v);
@@ -235,8 +273,10 @@ function drawRun(out: Uint32Array, o: number, count: number, data: Uint8Array, w
       const wj = WEIGHTS[pv + j]!;
       r += ((bytes[base]! * w0 + bytes[base + 4]! * w1 + bytes[base + 8]! * w2 + bytes[base + 12]! * w3) >> 4) * wj;
       g += ((bytes[base + 1]! * w0 + bytes[base + 5]! * w1 + bytes[base + 9]! * w2 + bytes[base + 13]! * w3) >> 4) * wj;
-      b += ((bytes[base + 2]! * w0 + bytes[base + 6]! * w1 + bytes[base + 10]! * w2 + bytes[base + 14]! * w3) >> 4) * wj;
-      a += ((bytes[base + 3]! * w0 + bytes[base + 7]! * w1 + bytes[base + 11]! * w2 + bytes[base + 15]! * w3) >> 4) * wj;
+      b +=
+        ((bytes[base + 2]! * w0 + bytes[base + 6]! * w1 + bytes[base + 10]! * w2 + bytes[base + 14]! * w3) >> 4) * wj;
+      a +=
+        ((bytes[base + 3]! * w0 + bytes[base + 7]! * w1 + bytes[base + 11]! * w2 + bytes[base + 15]! * w3) >> 4) * wj;
     }
     // Each sum is in 1/2²⁰; the cubic can overshoot: alpha is cut to 0…255, colors to 0…alpha.
     a = (a + 524288) >> 20;

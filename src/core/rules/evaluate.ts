@@ -24,14 +24,33 @@ export interface RuleFacts {
 /** Every demand of a channel on a form, kept or broken, in the order of the docket. */
 export function evaluateRules(form: ListingForm, demands: ChannelDemands, facts: RuleFacts): RuleResult[] {
   const results: RuleResult[] = [];
-  const rule = (id: string, part: DocketPart, kept: boolean, says: string, mend: string) => results.push({ id, part, kept, says, mend: kept ? null : mend });
+  const rule = (id: string, part: DocketPart, kept: boolean, says: string, mend: string) =>
+    results.push({ id, part, kept, says, mend: kept ? null : mend });
   const shop = facts.channelName;
 
-  rule('artwork', 'artwork', facts.usedAreaCount > 0, facts.usedAreaCount > 0 ? `${count(facts.usedAreaCount, 'area')} printed.` : 'Nothing is printed on it yet.', 'Put artwork on at least one area.');
+  rule(
+    'artwork',
+    'artwork',
+    facts.usedAreaCount > 0,
+    facts.usedAreaCount > 0 ? `${count(facts.usedAreaCount, 'area')} printed.` : 'Nothing is printed on it yet.',
+    'Put artwork on at least one area.',
+  );
 
   const variants = Object.keys(form.variants).length;
-  rule('variants', 'variants', variants <= demands.variantsMax, `${count(variants, 'variant')}; ${shop} takes up to ${demands.variantsMax}.`, `Take out ${variants - demands.variantsMax} or more: fewer colors or sizes.`);
-  rule('options', 'variants', form.options.length <= demands.optionsMax, `${count(form.options.length, 'option')}; ${shop} takes up to ${demands.optionsMax}.`, 'Sell one value of an option at a time.');
+  rule(
+    'variants',
+    'variants',
+    variants <= demands.variantsMax,
+    `${count(variants, 'variant')}; ${shop} takes up to ${demands.variantsMax}.`,
+    `Take out ${variants - demands.variantsMax} or more: fewer colors or sizes.`,
+  );
+  rule(
+    'options',
+    'variants',
+    form.options.length <= demands.optionsMax,
+    `${count(form.options.length, 'option')}; ${shop} takes up to ${demands.optionsMax}.`,
+    'Sell one value of an option at a time.',
+  );
 
   const below = facts.belowFloor[0];
   rule(
@@ -45,24 +64,87 @@ export function evaluateRules(form: ListingForm, demands: ChannelDemands, facts:
   );
   const prices = Object.values(form.variants).map((variant) => variant.priceMinor);
   const lowest = Math.min(...prices);
-  rule('price-min', 'price', lowest >= demands.priceMinMinor, `The lowest price is ${formatMoney(money(lowest, form.currency))}; ${shop} wants ${formatMoney(money(demands.priceMinMinor, form.currency))} or more.`, 'Raise the lowest price.');
+  rule(
+    'price-min',
+    'price',
+    lowest >= demands.priceMinMinor,
+    `The lowest price is ${formatMoney(money(lowest, form.currency))}; ${shop} wants ${formatMoney(money(demands.priceMinMinor, form.currency))} or more.`,
+    'Raise the lowest price.',
+  );
 
   const title = graphemeCount(form.title);
-  rule('title', 'words', title >= demands.titleMin && title <= demands.titleMax, `The title has ${count(title, 'character')}; ${shop} wants ${demands.titleMin} to ${demands.titleMax}.`, title > demands.titleMax ? `Take out ${count(title - demands.titleMax, 'character')}.` : 'Write a title.');
+  rule(
+    'title',
+    'words',
+    title >= demands.titleMin && title <= demands.titleMax,
+    `The title has ${count(title, 'character')}; ${shop} wants ${demands.titleMin} to ${demands.titleMax}.`,
+    title > demands.titleMax ? `Take out ${count(title - demands.titleMax, 'character')}.` : 'Write a title.',
+  );
   const description = graphemeCount(form.description);
-  rule('description', 'words', description > 0 && description <= demands.descriptionMax, `The description has ${count(description, 'character')}; ${shop} wants 1 to ${demands.descriptionMax}.`, description === 0 ? 'Write a description.' : `Take out ${count(description - demands.descriptionMax, 'character')}.`);
-  rule('tags', 'words', form.tags.length <= demands.tagsMax, `${count(form.tags.length, 'tag')}; ${shop} takes up to ${demands.tagsMax}.`, `Take out ${count(form.tags.length - demands.tagsMax, 'tag')}.`);
+  rule(
+    'description',
+    'words',
+    description > 0 && description <= demands.descriptionMax,
+    `The description has ${count(description, 'character')}; ${shop} wants 1 to ${demands.descriptionMax}.`,
+    description === 0
+      ? 'Write a description.'
+      : `Take out ${count(description - demands.descriptionMax, 'character')}.`,
+  );
+  rule(
+    'tags',
+    'words',
+    form.tags.length <= demands.tagsMax,
+    `${count(form.tags.length, 'tag')}; ${shop} takes up to ${demands.tagsMax}.`,
+    `Take out ${count(form.tags.length - demands.tagsMax, 'tag')}.`,
+  );
   const long = form.tags.filter((tag) => graphemeCount(tag) > demands.tagMax);
-  rule('tag-length', 'words', long.length === 0, long.length === 0 ? `No tag is longer than ${demands.tagMax} characters.` : `The tag “${long[0]}” has ${graphemeCount(long[0]!)} characters; ${shop} takes up to ${demands.tagMax}.`, 'Shorten it.');
-  const twice = form.tags.filter((tag, index) => form.tags.findIndex((other) => other.toLocaleLowerCase('en') === tag.toLocaleLowerCase('en')) !== index);
-  rule('tag-twice', 'words', twice.length === 0, twice.length === 0 ? 'No tag is there twice.' : `The tag “${twice[0]}” is there twice.`, 'Take one out.');
+  rule(
+    'tag-length',
+    'words',
+    long.length === 0,
+    long.length === 0
+      ? `No tag is longer than ${demands.tagMax} characters.`
+      : `The tag “${long[0]}” has ${graphemeCount(long[0]!)} characters; ${shop} takes up to ${demands.tagMax}.`,
+    'Shorten it.',
+  );
+  const twice = form.tags.filter(
+    (tag, index) =>
+      form.tags.findIndex((other) => other.toLocaleLowerCase('en') === tag.toLocaleLowerCase('en')) !== index,
+  );
+  rule(
+    'tag-twice',
+    'words',
+    twice.length === 0,
+    twice.length === 0 ? 'No tag is there twice.' : `The tag “${twice[0]}” is there twice.`,
+    'Take one out.',
+  );
 
   const pictures = form.pictures.length;
-  rule('pictures', 'artwork', pictures >= demands.picturesMin && pictures <= demands.picturesMax, `${count(pictures, 'picture')}; ${shop} wants ${demands.picturesMin} to ${demands.picturesMax}.`, pictures < demands.picturesMin ? 'Put artwork on an area that has a shot.' : 'Choose fewer colors.');
-  rule('picture-size', 'artwork', facts.pictureLongSidePx >= demands.pictureLongSideMinPx, `Pictures are ${facts.pictureLongSidePx} px on the long side; ${shop} wants ${demands.pictureLongSideMinPx} or more.`, 'Use a larger shot.');
+  rule(
+    'pictures',
+    'artwork',
+    pictures >= demands.picturesMin && pictures <= demands.picturesMax,
+    `${count(pictures, 'picture')}; ${shop} wants ${demands.picturesMin} to ${demands.picturesMax}.`,
+    pictures < demands.picturesMin ? 'Put artwork on an area that has a shot.' : 'Choose fewer colors.',
+  );
+  rule(
+    'picture-size',
+    'artwork',
+    facts.pictureLongSidePx >= demands.pictureLongSideMinPx,
+    `Pictures are ${facts.pictureLongSidePx} px on the long side; ${shop} wants ${demands.pictureLongSideMinPx} or more.`,
+    'Use a larger shot.',
+  );
 
   const partner = !demands.partnerDeclared || facts.partnerDeclared;
-  rule('partner', 'stores', partner, partner ? `${form.partner.name} is declared as print partner.` : `${shop} wants the print partner ${form.partner.name} declared.`, `Declare ${form.partner.name} on the store’s page.`);
+  rule(
+    'partner',
+    'stores',
+    partner,
+    partner
+      ? `${form.partner.name} is declared as print partner.`
+      : `${shop} wants the print partner ${form.partner.name} declared.`,
+    `Declare ${form.partner.name} on the store’s page.`,
+  );
   return results;
 }
 

@@ -89,6 +89,8 @@ describe('kernel', () => {
   it('refuses a shot that is damaged or newer, with a sentence', () => {
     expect(() => checkShotDocument({})).toThrow(/not a shot document/);
     expect(() => checkShotDocument({ format: 'typica-shot', version: 99 })).toThrow(/update Typica/);
-    expect(() => checkShotDocument({ format: 'typica-shot', version: 1, widthPx: 100, heightPx: 100, passes: {} })).toThrow(/pass "rest" is missing/);
+    expect(() =>
+      checkShotDocument({ format: 'typica-shot', version: 1, widthPx: 100, heightPx: 100, passes: {} }),
+    ).toThrow(/pass "rest" is missing/);
   });
 });

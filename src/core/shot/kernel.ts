@@ -27,7 +27,10 @@ function toLinear({ widthPx, heightPx, data }: Raster): { widthPx: number; heigh
     const alpha = data[i + 3]!;
     if (alpha === 0) continue;
     for (let c = i; c < i + 3; c += 1) {
-      values[c] = alpha === 255 ? LINEAR16[data[c]!]! : (LINEAR16[Math.min(255, Math.round((data[c]! * 255) / alpha))]! * alpha) / 255;
+      values[c] =
+        alpha === 255
+          ? LINEAR16[data[c]!]!
+          : (LINEAR16[Math.min(255, Math.round((data[c]! * 255) / alpha))]! * alpha) / 255;
     }
     values[i + 3] = alpha * 257;
   }
@@ -40,12 +43,15 @@ function toLinear({ widthPx, heightPx, data }: Raster): { widthPx: number; heigh
  */
 export function warpInk(ink: Ink, shot: Shot, area: ShotArea, art: AreaArt): void {
   const levels = [toLinear(art.raster)];
-  for (let r = art.raster; Math.min(r.widthPx, r.heightPx) > 4 && levels.length < 8; ) {
+  for (let r = art.raster; Math.min(r.widthPx, r.heightPx) > 4 && levels.length < 8;) {
     r = halve(r);
     levels.push(toLinear(r));
   }
   const { widthPx: w, heightPx: h } = shot;
-  const [uStep, vStep] = [((area.uMm[1] - area.uMm[0]) / 65535) * art.pxPerMm, ((area.vMm[1] - area.vMm[0]) / 65535) * art.pxPerMm];
+  const [uStep, vStep] = [
+    ((area.uMm[1] - area.uMm[0]) / 65535) * art.pxPerMm,
+    ((area.vMm[1] - area.vMm[0]) / 65535) * art.pxPerMm,
+  ];
   const [u0, v0] = [(area.uMm[0] - art.leftMm) * art.pxPerMm, (area.vMm[0] - art.topMm) * art.pxPerMm];
   const { coverage, u, v } = area;
   const { values } = ink;
@@ -76,7 +82,8 @@ export function warpInk(ink: Ink, shot: Shot, area: ShotArea, art: AreaArt): voi
       // Ink coverage is alpha × print coverage ÷ fabric coverage; the fabric's own coverage is applied when composing.
       const share = Math.min(1, covered / Math.max(1, shot.fabric[i]!));
       const o = i << 2;
-      for (let c = 0; c < 4; c += 1) values[o + c] = (av[p + c]! * wp + av[q + c]! * wq + av[r + c]! * wr + av[s + c]! * ws) * share;
+      for (let c = 0; c < 4; c += 1)
+        values[o + c] = (av[p + c]! * wp + av[q + c]! * wq + av[r + c]! * wr + av[s + c]! * ws) * share;
     }
   }
 }

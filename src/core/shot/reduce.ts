@@ -1,7 +1,14 @@
 import type { Shot, ShotArea } from './shot';
 
 /** Mean of `factor`² neighbors for each of `channels`, rows from the top; what is left over at right and bottom is dropped. */
-function meanOf<T extends Uint8Array | Uint16Array>(make: (n: number) => T, values: T, widthPx: number, heightPx: number, channels: number, factor: number): T {
+function meanOf<T extends Uint8Array | Uint16Array>(
+  make: (n: number) => T,
+  values: T,
+  widthPx: number,
+  heightPx: number,
+  channels: number,
+  factor: number,
+): T {
   const [w, h] = [Math.floor(widthPx / factor), Math.floor(heightPx / factor)];
   const out = make(w * h * channels);
   const n = factor * factor;
@@ -10,7 +17,8 @@ function meanOf<T extends Uint8Array | Uint16Array>(make: (n: number) => T, valu
       for (let c = 0; c < channels; c += 1) {
         let sum = 0;
         for (let j = 0; j < factor; j += 1) {
-          for (let i = 0; i < factor; i += 1) sum += values[((y * factor + j) * widthPx + x * factor + i) * channels + c]!;
+          for (let i = 0; i < factor; i += 1)
+            sum += values[((y * factor + j) * widthPx + x * factor + i) * channels + c]!;
         }
         out[(y * w + x) * channels + c] = Math.round(sum / n);
       }
@@ -23,7 +31,8 @@ function meanOf<T extends Uint8Array | Uint16Array>(make: (n: number) => T, valu
 export function reduceShot(shot: Shot, factor: number): Shot {
   if (factor === 1) return shot;
   const { widthPx, heightPx } = shot;
-  const words = (values: Uint16Array, channels: number) => meanOf((n) => new Uint16Array(n), values, widthPx, heightPx, channels, factor);
+  const words = (values: Uint16Array, channels: number) =>
+    meanOf((n) => new Uint16Array(n), values, widthPx, heightPx, channels, factor);
   const bytes = (values: Uint8Array) => meanOf((n) => new Uint8Array(n), values, widthPx, heightPx, 1, factor);
   const area = (a: ShotArea): ShotArea => ({ ...a, coverage: bytes(a.coverage), u: words(a.u, 1), v: words(a.v, 1) });
   return {

@@ -35,7 +35,12 @@ export interface ShotDocument {
   /** Straight up to this linear value, a soft shoulder above. */
   readonly tone: { readonly straightTo: number };
   /** rest: everything that is not fabric, already times (1 − fabric). shade: diffuse light on the fabric with its albedo divided out. */
-  readonly passes: { readonly rest: PassFile; readonly shade: PassFile; readonly fabric: PassFile; readonly specular?: PassFile };
+  readonly passes: {
+    readonly rest: PassFile;
+    readonly shade: PassFile;
+    readonly fabric: PassFile;
+    readonly specular?: PassFile;
+  };
   /** For each print area in view: the variant whose geometry the map is measured in, its coverage, and the map. */
   readonly areas: { readonly [areaKey: string]: ShotAreaFile };
 }
@@ -76,13 +81,17 @@ export function checkShotDocument(value: unknown): ShotDocument {
   const doc = value as ShotDocument;
   if (typeof doc !== 'object' || doc === null || doc.format !== 'typica-shot') throw bad('it is not a shot document');
   if (!(doc.version >= 1)) throw bad('it has no version');
-  if (doc.version > SHOT_VERSION) throw bad(`it has version ${doc.version}, and this Typica reads up to ${SHOT_VERSION}; update Typica`);
+  if (doc.version > SHOT_VERSION)
+    throw bad(`it has version ${doc.version}, and this Typica reads up to ${SHOT_VERSION}; update Typica`);
   const size = [doc.widthPx, doc.heightPx];
-  if (!size.every((side) => Number.isInteger(side) && side >= 16 && side <= 8000)) throw bad('its size must be 16 to 8000 px a side');
-  for (const pass of ['rest', 'shade', 'fabric'] as const) if (!doc.passes?.[pass]?.file) throw bad(`the pass "${pass}" is missing`);
+  if (!size.every((side) => Number.isInteger(side) && side >= 16 && side <= 8000))
+    throw bad('its size must be 16 to 8000 px a side');
+  for (const pass of ['rest', 'shade', 'fabric'] as const)
+    if (!doc.passes?.[pass]?.file) throw bad(`the pass "${pass}" is missing`);
   for (const [key, area] of Object.entries(doc.areas ?? {})) {
     if (!area.coverage?.file || area.map?.kind !== 'traced') throw bad(`the area "${key}" has no coverage or map`);
-    if (!(area.map.uMm[1] > area.map.uMm[0]) || !(area.map.vMm[1] > area.map.vMm[0])) throw bad(`the map of "${key}" has no extent`);
+    if (!(area.map.uMm[1] > area.map.uMm[0]) || !(area.map.vMm[1] > area.map.vMm[0]))
+      throw bad(`the map of "${key}" has no extent`);
   }
   return doc;
 }

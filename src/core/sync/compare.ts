@@ -23,7 +23,8 @@ export function flatten(value: unknown, prefix = ''): Map<string, unknown> {
   return fields;
 }
 
-const same = (a: unknown, b: unknown): boolean => (a === undefined || b === undefined ? a === b : canonicalJson(a) === canonicalJson(b));
+const same = (a: unknown, b: unknown): boolean =>
+  a === undefined || b === undefined ? a === b : canonicalJson(a) === canonicalJson(b);
 
 /** Compares three ways, field by field: the agreed form, ours now, the shop's now. Fields that are the same everywhere are left out. */
 export function compareThreeWays(agreed: unknown, here: unknown, there: unknown): FieldComparison[] {
@@ -33,7 +34,14 @@ export function compareThreeWays(agreed: unknown, here: unknown, there: unknown)
     const movedHere = !same(values.agreed, values.here);
     const movedThere = !same(values.agreed, values.there);
     if (!movedHere && !movedThere) return [];
-    const change: FieldChange = movedHere && movedThere ? (same(values.here, values.there) ? 'both-alike' : 'both') : movedHere ? 'here' : 'there';
+    const change: FieldChange =
+      movedHere && movedThere
+        ? same(values.here, values.there)
+          ? 'both-alike'
+          : 'both'
+        : movedHere
+          ? 'here'
+          : 'there';
     return [{ field, change, ...values }];
   });
 }

@@ -40,6 +40,7 @@ describe('lengths', () => {
   });
 
   it('goes to pixels and back within half a pixel', () => {
-    for (const mm of [1, 17.3, 210, 609.6]) expect(Math.abs(pxToMm(mmToPx(mm, 300), 300) - mm)).toBeLessThan(25.4 / 600);
+    for (const mm of [1, 17.3, 210, 609.6])
+      expect(Math.abs(pxToMm(mmToPx(mm, 300), 300) - mm)).toBeLessThan(25.4 / 600);
   });
 });

@@ -29,9 +29,16 @@ const LENGTH = /^([+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*(mm|cm|in|inch|"|px|pt)?$/
  * Reads a typed length: `120`, `12 cm`, `4.5 in`, `300 px`, `18 pt`; a comma is taken as the decimal sign. A bare number is in
  * `unit` (mm). Pixels need the density of the area. Throws `length-unreadable` with a sentence.
  */
-export function parseLengthMm(text: string, { dpi, unit = 'mm' }: { dpi?: number; unit?: 'mm' | 'cm' | 'in' } = {}): number {
+export function parseLengthMm(
+  text: string,
+  { dpi, unit = 'mm' }: { dpi?: number; unit?: 'mm' | 'cm' | 'in' } = {},
+): number {
   const match = LENGTH.exec(text.trim());
-  if (!match) throw invalid('length-unreadable', `"${text}" is not a length. Type a number with a unit, such as 120 mm, 12 cm or 4.5 in.`);
+  if (!match)
+    throw invalid(
+      'length-unreadable',
+      `"${text}" is not a length. Type a number with a unit, such as 120 mm, 12 cm or 4.5 in.`,
+    );
   const value = Number(match[1]!.replace(',', '.'));
   switch ((match[2] ?? unit).toLowerCase()) {
     case 'cm':

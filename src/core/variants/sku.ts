@@ -12,5 +12,11 @@ const token = (text: string): string =>
  */
 export function skuFor(productId: string, blank: Pick<Blank, 'code' | 'options'>, variantKey: string): string {
   const values = parseVariantKey(variantKey);
-  return [token(productId).slice(-6), token(blank.code), ...blank.options.map((option) => token(values[option.code] ?? ''))].filter(Boolean).join('-');
+  return [
+    token(productId).slice(-6),
+    token(blank.code),
+    ...blank.options.map((option) => token(values[option.code] ?? '')),
+  ]
+    .filter(Boolean)
+    .join('-');
 }

@@ -27,14 +27,23 @@ export function tierName(blank: Blank, variantKeys: readonly string[]): string {
   const parts: string[] = [];
   const plain = blank.options.filter((option) => option.values.every((value) => value.hex === null));
   for (const option of plain) {
-    const used = option.values.filter((value) => variantKeys.some((key) => parseVariantKey(key)[option.code] === value.code));
+    const used = option.values.filter((value) =>
+      variantKeys.some((key) => parseVariantKey(key)[option.code] === value.code),
+    );
     if (used.length === 1) parts.push(used[0]!.name);
     else if (used.length > 1) {
       const run = option.values.slice(option.values.indexOf(used[0]!), option.values.indexOf(used.at(-1)!) + 1);
-      parts.push(run.length === used.length ? `${used[0]!.name} – ${used.at(-1)!.name}` : used.map((value) => value.name).join(', '));
+      parts.push(
+        run.length === used.length
+          ? `${used[0]!.name} – ${used.at(-1)!.name}`
+          : used.map((value) => value.name).join(', '),
+      );
     }
   }
-  return parts.join(', ') || (variantKeys.length === 1 ? variantName(blank, variantKeys[0]!) : `${variantKeys.length} variants`);
+  return (
+    parts.join(', ') ||
+    (variantKeys.length === 1 ? variantName(blank, variantKeys[0]!) : `${variantKeys.length} variants`)
+  );
 }
 
 /** `Estuary, M`. */

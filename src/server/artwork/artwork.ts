@@ -37,13 +37,25 @@ const COLUMNS = `id, workspace_id AS workspaceId, name, state, facts, refusal, c
 
 /** Name of an upload for people: the file's, without folders and control characters, at most 200 characters. */
 export function artworkName(fileName: string | null): string {
-  const base = (fileName ?? '').normalize('NFC').split(/[\\/]/).at(-1)!.replace(/[\p{Cc}\p{Cf}]/gu, '').replace(/\.(png|jpe?g|webp|svg)$/i, '').trim();
+  const base = (fileName ?? '')
+    .normalize('NFC')
+    .split(/[\\/]/)
+    .at(-1)!
+    .replace(/[\p{Cc}\p{Cf}]/gu, '')
+    .replace(/\.(png|jpe?g|webp|svg)$/i, '')
+    .trim();
   return base.slice(0, 200) || 'Untitled';
 }
 
 /** Streams an upload to disk, counting and hashing on the way; never the whole file in memory. Gives the artwork, still to be looked at. */
-export async function uploadArtwork(ctx: Context, actor: Actor, body: ReadableStream<Uint8Array> | null, fileName: string | null): Promise<Artwork> {
-  if (!body) throw new TypicaError('invalid', 'artwork-empty', 'The request has no body; send the file itself as the body.');
+export async function uploadArtwork(
+  ctx: Context,
+  actor: Actor,
+  body: ReadableStream<Uint8Array> | null,
+  fileName: string | null,
+): Promise<Artwork> {
+  if (!body)
+    throw new TypicaError('invalid', 'artwork-empty', 'The request has no body; send the file itself as the body.');
   const folder = path.join(ctx.config.home, 'tmp');
   await fs.mkdir(folder, { recursive: true });
   const file = path.join(folder, newId('up'));
@@ -52,7 +64,14 @@ export async function uploadArtwork(ctx: Context, actor: Actor, body: ReadableSt
   const count = new Transform({
     transform(chunk: Buffer, _encoding, done) {
       size += chunk.length;
-      if (size > MAX_UPLOAD_BYTES) return done(new TypicaError('too-large', 'artwork-too-large', `The file is larger than ${MAX_UPLOAD_BYTES / 1024 / 1024} MB. Export it with more compression or fewer pixels.`));
+      if (size > MAX_UPLOAD_BYTES)
+        return done(
+          new TypicaError(
+            'too-large',
+            'artwork-too-large',
+            `The file is larger than ${MAX_UPLOAD_BYTES / 1024 / 1024} MB. Export it with more compression or fewer pixels.`,
+          ),
+        );
       hash.update(chunk);
       done(null, chunk);
     },
@@ -65,8 +84,19 @@ export async function uploadArtwork(ctx: Context, actor: Actor, body: ReadableSt
     const id = newId('a');
     const name = artworkName(fileName);
     await ctx.pools.transaction(async (db) => {
-      await db.run("INSERT INTO artwork (id, workspace_id, name, state, original_sha256) VALUES (?, ?, ?, 'ingesting', ?)", [id, actor.workspaceId, name, sha256]);
-      await enqueue(db, { workspaceId: actor.workspaceId, kind: 'ingest-artwork', title: `Look at ${name}`, payload: { artworkId: id }, priority: 20, idempotencyKey: `ingest:${id}`, maxAttempts: 3 });
+      await db.run(
+        "INSERT INTO artwork (id, workspace_id, name, state, original_sha256) VALUES (?, ?, ?, 'ingesting', ?)",
+        [id, actor.workspaceId, name, sha256],
+      );
+      await enqueue(db, {
+        workspaceId: actor.workspaceId,
+        kind: 'ingest-artwork',
+        title: `Look at ${name}`,
+        payload: { artworkId: id },
+        priority: 20,
+        idempotencyKey: `ingest:${id}`,
+        maxAttempts: 3,
+      });
     });
     return { id, name, state: 'ingesting', facts: null, refusal: null, createdAt: ctx.clock.now() };
   } finally {
@@ -75,31 +105,66 @@ export async function uploadArtwork(ctx: Context, actor: Actor, body: ReadableSt
 }
 
 export async function findArtwork(ctx: Context, workspaceId: string, id: string): Promise<ArtworkRow> {
-  const row = await ctx.db.row<ArtworkRow>(`SELECT ${COLUMNS} FROM artwork WHERE id = ? AND workspace_id = ?`, [id, workspaceId]);
+  const row = await ctx.db.row<ArtworkRow>(`SELECT ${COLUMNS} FROM artwork WHERE id = ? AND workspace_id = ?`, [
+    id,
+    workspaceId,
+  ]);
   if (!row) throw notFound('artwork', id);
   return row;
 }
 
-export async function findArtworks(db: Database, workspaceId: string, ids: readonly string[]): Promise<Map<string, ArtworkRow>> {
+export async function findArtworks(
+  db: Database,
+  workspaceId: string,
+  ids: readonly string[],
+): Promise<Map<string, ArtworkRow>> {
   if (ids.length === 0) return new Map();
-  const rows = await db.rows<ArtworkRow>(`SELECT ${COLUMNS} FROM artwork WHERE workspace_id = ? AND id IN (${ids.map(() => '?').join(',')})`, [workspaceId, ...ids]);
+  const rows = await db.rows<ArtworkRow>(
+    `SELECT ${COLUMNS} FROM artwork WHERE workspace_id = ? AND id IN (${ids.map(() => '?').join(',')})`,
+    [workspaceId, ...ids],
+  );
   return new Map(rows.map((row) => [row.id, row]));
 }
 
 export const listArtworks = (ctx: Context, workspaceId: string, limit = 200): Promise<ArtworkRow[]> =>
-  ctx.db.rows<ArtworkRow>(`SELECT ${COLUMNS} FROM artwork WHERE workspace_id = ? AND state <> 'refused' ORDER BY created_at DESC, id LIMIT ?`, [workspaceId, limit]);
+  ctx.db.rows<ArtworkRow>(
+    `SELECT ${COLUMNS} FROM artwork WHERE workspace_id = ? AND state <> 'refused' ORDER BY created_at DESC, id LIMIT ?`,
+    [workspaceId, limit],
+  );
 
 /** What the API tells of an artwork: not where its bytes lie. */
-export const publicArtwork = ({ id, name, state, facts, refusal, createdAt }: Artwork): Artwork => ({ id, name, state, facts, refusal, createdAt });
+export const publicArtwork = ({ id, name, state, facts, refusal, createdAt }: Artwork): Artwork => ({
+  id,
+  name,
+  state,
+  facts,
+  refusal,
+  createdAt,
+});
 
 /** Notes what ingest found, and tells the browsers. */
-export async function noteIngested(ctx: Context, artwork: ArtworkRow, found: { facts: ArtworkFacts; source: string; preview: string; thumbnail: string } | { refusal: { code: string; message: string } }): Promise<void> {
+export async function noteIngested(
+  ctx: Context,
+  artwork: ArtworkRow,
+  found:
+    | { facts: ArtworkFacts; source: string; preview: string; thumbnail: string }
+    | { refusal: { code: string; message: string } },
+): Promise<void> {
   await ctx.pools.transaction(async (db) => {
-    if ('refusal' in found) await db.run("UPDATE artwork SET state = 'refused', refusal = ? WHERE id = ?", [JSON.stringify(found.refusal), artwork.id]);
+    if ('refusal' in found)
+      await db.run("UPDATE artwork SET state = 'refused', refusal = ? WHERE id = ?", [
+        JSON.stringify(found.refusal),
+        artwork.id,
+      ]);
     else {
-      await db.run("UPDATE artwork SET state = 'ready', facts = ?, source_sha256 = ?, preview_sha256 = ?, thumbnail_sha256 = ? WHERE id = ?", [
-        JSON.stringify(found.facts), found.source, found.preview, found.thumbnail, artwork.id]);
+      await db.run(
+        "UPDATE artwork SET state = 'ready', facts = ?, source_sha256 = ?, preview_sha256 = ?, thumbnail_sha256 = ? WHERE id = ?",
+        [JSON.stringify(found.facts), found.source, found.preview, found.thumbnail, artwork.id],
+      );
     }
-    await emit(db, artwork.workspaceId, 'artwork', { artworkId: artwork.id, state: 'refusal' in found ? 'refused' : 'ready' });
+    await emit(db, artwork.workspaceId, 'artwork', {
+      artworkId: artwork.id,
+      state: 'refusal' in found ? 'refused' : 'ready',
+    });
   });
 }

@@ -17,8 +17,13 @@ export async function ingestArtwork(ctx: Context, { job }: JobControl): Promise<
     const file = path.join(folder, 'input');
     await fs.writeFile(file, await readBlob(ctx, artwork.originalSha256));
     const { facts, files } = await ingestInChild(file, folder);
-    const [preview, thumbnail] = await Promise.all([putBlob(ctx, await fs.readFile(files.preview), 'image/webp'), putBlob(ctx, await fs.readFile(files.thumbnail), 'image/webp')]);
-    const source = files.source ? await putBlob(ctx, await fs.readFile(files.source), 'image/svg+xml') : artwork.originalSha256;
+    const [preview, thumbnail] = await Promise.all([
+      putBlob(ctx, await fs.readFile(files.preview), 'image/webp'),
+      putBlob(ctx, await fs.readFile(files.thumbnail), 'image/webp'),
+    ]);
+    const source = files.source
+      ? await putBlob(ctx, await fs.readFile(files.source), 'image/svg+xml')
+      : artwork.originalSha256;
     await noteIngested(ctx, artwork, { facts, source, preview, thumbnail });
     return { state: 'ready' };
   } catch (error) {

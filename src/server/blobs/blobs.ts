@@ -17,11 +17,23 @@ export async function putBlob(ctx: Context, bytes: Uint8Array, mediaType: string
 }
 
 /** Takes in a finished temporary file under its known hash. */
-export async function takeBlob(ctx: Context, file: string, sha256: string, sizeBytes: number, mediaType: string): Promise<void> {
+export async function takeBlob(
+  ctx: Context,
+  file: string,
+  sha256: string,
+  sizeBytes: number,
+  mediaType: string,
+): Promise<void> {
   await holdRow(ctx, sha256, sizeBytes, mediaType, () => ctx.files.take(sha256, file));
 }
 
-async function holdRow(ctx: Context, sha256: string, sizeBytes: number, mediaType: string, put: () => Promise<void>): Promise<void> {
+async function holdRow(
+  ctx: Context,
+  sha256: string,
+  sizeBytes: number,
+  mediaType: string,
+  put: () => Promise<void>,
+): Promise<void> {
   await ctx.pools.transaction(async (db) => {
     await db.run(
       'INSERT INTO blob_object (sha256, size_bytes, media_type, touched_at) VALUES (?, ?, ?, UTC_TIMESTAMP(3)) ON DUPLICATE KEY UPDATE touched_at = UTC_TIMESTAMP(3)',
@@ -34,7 +46,9 @@ async function holdRow(ctx: Context, sha256: string, sizeBytes: number, mediaTyp
 export const readBlob = (ctx: Context, sha256: string): Promise<Buffer> => ctx.files.get(sha256);
 
 export async function blobInfo(ctx: Context, sha256: string): Promise<{ sizeBytes: number; mediaType: string } | null> {
-  return ctx.db.row('SELECT size_bytes AS sizeBytes, media_type AS mediaType FROM blob_object WHERE sha256 = ?', [sha256]);
+  return ctx.db.row('SELECT size_bytes AS sizeBytes, media_type AS mediaType FROM blob_object WHERE sha256 = ?', [
+    sha256,
+  ]);
 }
 
 /** Columns that refer to blobs, from the foreign keys themselves: a new table that refers to one is never forgotten. */
@@ -47,7 +61,9 @@ async function references(db: Database): Promise<{ table: string; column: string
 
 /** Takes away blobs that nothing refers to and that nobody has put for `graceMinutes`. Gives how many. */
 export async function cleanBlobs(ctx: Context, graceMinutes = 60): Promise<number> {
-  const unused = (await references(ctx.db)).map(({ table, column }) => `NOT EXISTS (SELECT 1 FROM \`${table}\` r WHERE r.\`${column}\` = b.sha256)`);
+  const unused = (await references(ctx.db)).map(
+    ({ table, column }) => `NOT EXISTS (SELECT 1 FROM \`${table}\` r WHERE r.\`${column}\` = b.sha256)`,
+  );
   const candidates = await ctx.db.rows<{ sha256: string }>(
     `SELECT b.sha256 FROM blob_object b WHERE b.touched_at < UTC_TIMESTAMP(3) - INTERVAL ? MINUTE AND ${unused.join(' AND ')} LIMIT 500`,
     [graceMinutes],
@@ -58,7 +74,10 @@ export async function cleanBlobs(ctx: Context, graceMinutes = 60): Promise<numbe
       await ctx.pools.transaction(async (db) => {
         // The foreign keys have the last word: a row that came to be used since is refused. Whoever puts the same bytes now waits for
         // this transaction and writes the file anew.
-        const { affectedRows } = await db.run('DELETE FROM blob_object WHERE sha256 = ? AND touched_at < UTC_TIMESTAMP(3) - INTERVAL ? MINUTE', [sha256, graceMinutes]);
+        const { affectedRows } = await db.run(
+          'DELETE FROM blob_object WHERE sha256 = ? AND touched_at < UTC_TIMESTAMP(3) - INTERVAL ? MINUTE',
+          [sha256, graceMinutes],
+        );
         if (affectedRows === 0) return;
         await ctx.files.remove(sha256);
         cleaned += 1;

@@ -11,9 +11,22 @@ import type { Database } from '../db/pool';
 
 /** A partner's catalog as it is read in; see docs/catalog.md. Amounts in minor units of the partner's currency, lengths in mm. */
 export interface PartnerCatalog {
-  readonly partner: { readonly code: string; readonly name: string; readonly country: string; readonly currency: string };
+  readonly partner: {
+    readonly code: string;
+    readonly name: string;
+    readonly country: string;
+    readonly currency: string;
+  };
   readonly validFrom: string;
-  readonly shipping: readonly { readonly parcelClass: string; readonly region: string; readonly countries: readonly string[]; readonly firstMinor: number; readonly furtherMinor: number; readonly daysMin: number; readonly daysMax: number }[];
+  readonly shipping: readonly {
+    readonly parcelClass: string;
+    readonly region: string;
+    readonly countries: readonly string[];
+    readonly firstMinor: number;
+    readonly furtherMinor: number;
+    readonly daysMin: number;
+    readonly daysMax: number;
+  }[];
   readonly blanks: readonly CatalogBlank[];
 }
 
@@ -25,8 +38,21 @@ export interface CatalogBlank {
   readonly facts: { readonly [name: string]: string };
   readonly parcelClass: string;
   readonly makingDays: readonly [number, number];
-  readonly options: readonly { readonly code: string; readonly name: string; readonly values: readonly { readonly code: string; readonly name: string; readonly hex?: string }[] }[];
-  readonly pieces: readonly { readonly code: string; readonly name: string; readonly areas: readonly { readonly code: string; readonly name: string; readonly extraMinor: number; readonly geometries: readonly { readonly applies: OptionFilter; readonly geometry: Geometry }[] }[] }[];
+  readonly options: readonly {
+    readonly code: string;
+    readonly name: string;
+    readonly values: readonly { readonly code: string; readonly name: string; readonly hex?: string }[];
+  }[];
+  readonly pieces: readonly {
+    readonly code: string;
+    readonly name: string;
+    readonly areas: readonly {
+      readonly code: string;
+      readonly name: string;
+      readonly extraMinor: number;
+      readonly geometries: readonly { readonly applies: OptionFilter; readonly geometry: Geometry }[];
+    }[];
+  }[];
   /** Tried in order: the first that holds gives a variant its cost and weight. */
   readonly costs: readonly { readonly applies: OptionFilter; readonly costMinor: number; readonly weightG: number }[];
   readonly outOfStock?: readonly OptionFilter[];
@@ -41,48 +67,90 @@ const IN_STOCK = 250;
 
 /** All option values combined, in the options' order. */
 function combinations(options: CatalogBlank['options']): OptionValues[] {
-  return options.reduce<OptionValues[]>((all, option) => all.flatMap((values) => option.values.map((value) => ({ ...values, [option.code]: value.code }))), [{}]);
+  return options.reduce<OptionValues[]>(
+    (all, option) => all.flatMap((values) => option.values.map((value) => ({ ...values, [option.code]: value.code }))),
+    [{}],
+  );
 }
 
 /** Reads a partner's catalog into the database: new blanks are made, known ones brought up to date, prices become a new dated list when they differ. */
-export async function importCatalog(ctx: Context, catalog: PartnerCatalog, readShotFile: ReadShotFile): Promise<{ blanks: number }> {
-  for (const blank of catalog.blanks) for (const piece of blank.pieces) for (const area of piece.areas) for (const { geometry } of area.geometries) checkGeometry(geometry);
+export async function importCatalog(
+  ctx: Context,
+  catalog: PartnerCatalog,
+  readShotFile: ReadShotFile,
+): Promise<{ blanks: number }> {
+  for (const blank of catalog.blanks)
+    for (const piece of blank.pieces)
+      for (const area of piece.areas) for (const { geometry } of area.geometries) checkGeometry(geometry);
   const blankIds = await ctx.pools.transaction(async (db) => {
-    const partnerId = await upsertByCode(db, 'partner', 'p', catalog.partner.code, { name: catalog.partner.name, country: catalog.partner.country, currency: catalog.partner.currency });
+    const partnerId = await upsertByCode(db, 'partner', 'p', catalog.partner.code, {
+      name: catalog.partner.name,
+      country: catalog.partner.country,
+      currency: catalog.partner.currency,
+    });
     const ids: string[] = [];
     for (const blank of catalog.blanks) ids.push(await importBlank(db, partnerId, blank));
     await importPrices(db, partnerId, catalog, ids);
     return ids;
   });
   for (const [index, blank] of catalog.blanks.entries()) {
-    for (const [position, code] of blank.shots.entries()) await importShot(ctx, blankIds[index]!, code, position, readShotFile);
+    for (const [position, code] of blank.shots.entries())
+      await importShot(ctx, blankIds[index]!, code, position, readShotFile);
   }
   return { blanks: blankIds.length };
 }
 
-async function upsertByCode(db: Database, table: 'partner' | 'good', prefix: string, code: string, columns: Record<string, string>): Promise<string> {
+async function upsertByCode(
+  db: Database,
+  table: 'partner' | 'good',
+  prefix: string,
+  code: string,
+  columns: Record<string, string>,
+): Promise<string> {
   const names = Object.keys(columns);
   const have = await db.row<{ id: string }>(`SELECT id FROM ${table} WHERE code = ?`, [code]);
   if (have) {
-    await db.run(`UPDATE ${table} SET ${names.map((name) => `${name} = ?`).join(', ')} WHERE id = ?`, [...Object.values(columns), have.id]);
+    await db.run(`UPDATE ${table} SET ${names.map((name) => `${name} = ?`).join(', ')} WHERE id = ?`, [
+      ...Object.values(columns),
+      have.id,
+    ]);
     return have.id;
   }
   const id = newId(prefix);
-  await db.run(`INSERT INTO ${table} (id, code, ${names.join(', ')}) VALUES (?, ?, ${names.map(() => '?').join(', ')})`, [id, code, ...Object.values(columns)]);
+  await db.run(
+    `INSERT INTO ${table} (id, code, ${names.join(', ')}) VALUES (?, ?, ${names.map(() => '?').join(', ')})`,
+    [id, code, ...Object.values(columns)],
+  );
   return id;
 }
 
 async function importBlank(db: Database, partnerId: string, blank: CatalogBlank): Promise<string> {
   const goodId = await upsertByCode(db, 'good', 'g', blank.good.code, { name: blank.good.name, kind: blank.good.kind });
-  const have = await db.row<{ id: string }>('SELECT id FROM blank WHERE partner_id = ? AND code = ?', [partnerId, blank.code]);
+  const have = await db.row<{ id: string }>('SELECT id FROM blank WHERE partner_id = ? AND code = ?', [
+    partnerId,
+    blank.code,
+  ]);
   const id = have?.id ?? newId('b');
   await db.run(
     `INSERT INTO blank (id, good_id, partner_id, code, name, description, facts, parcel_class, making_days_min, making_days_max) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
      ON DUPLICATE KEY UPDATE name = VALUE(name), description = VALUE(description), facts = VALUE(facts), parcel_class = VALUE(parcel_class), making_days_min = VALUE(making_days_min), making_days_max = VALUE(making_days_max)`,
-    [id, goodId, partnerId, blank.code, blank.name, blank.description, JSON.stringify(blank.facts), blank.parcelClass, ...blank.makingDays],
+    [
+      id,
+      goodId,
+      partnerId,
+      blank.code,
+      blank.name,
+      blank.description,
+      JSON.stringify(blank.facts),
+      blank.parcelClass,
+      ...blank.makingDays,
+    ],
   );
   for (const [position, piece] of blank.pieces.entries()) {
-    await db.run('INSERT INTO piece (blank_id, code, name, position) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE name = VALUE(name), position = VALUE(position)', [id, piece.code, piece.name, position]);
+    await db.run(
+      'INSERT INTO piece (blank_id, code, name, position) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE name = VALUE(name), position = VALUE(position)',
+      [id, piece.code, piece.name, position],
+    );
     for (const [areaPosition, area] of piece.areas.entries()) {
       const key = `${piece.code}.${area.code}`;
       await db.run(
@@ -92,55 +160,145 @@ async function importBlank(db: Database, partnerId: string, blank: CatalogBlank)
       await db.run('DELETE FROM area_geometry WHERE blank_id = ? AND area_key = ?', [id, key]);
       for (const [i, { applies, geometry }] of area.geometries.entries()) {
         const geometryKey = geometryId(geometry);
-        await db.run('INSERT IGNORE INTO geometry (id, document) VALUES (?, ?)', [geometryKey, canonicalJson(geometry)]);
-        await db.run('INSERT INTO area_geometry (blank_id, area_key, position, geometry_id, applies) VALUES (?, ?, ?, ?, ?)', [id, key, i, geometryKey, JSON.stringify(applies)]);
+        await db.run('INSERT IGNORE INTO geometry (id, document) VALUES (?, ?)', [
+          geometryKey,
+          canonicalJson(geometry),
+        ]);
+        await db.run(
+          'INSERT INTO area_geometry (blank_id, area_key, position, geometry_id, applies) VALUES (?, ?, ?, ?, ?)',
+          [id, key, i, geometryKey, JSON.stringify(applies)],
+        );
       }
     }
   }
   for (const [position, option] of blank.options.entries()) {
-    await db.run('INSERT INTO blank_option (blank_id, option_code, name, position) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE name = VALUE(name), position = VALUE(position)', [id, option.code, option.name, position]);
-    await db.insertMany('blank_option_value', ['blank_id', 'option_code', 'value_code', 'name', 'hex', 'position'],
+    await db.run(
+      'INSERT INTO blank_option (blank_id, option_code, name, position) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE name = VALUE(name), position = VALUE(position)',
+      [id, option.code, option.name, position],
+    );
+    await db.insertMany(
+      'blank_option_value',
+      ['blank_id', 'option_code', 'value_code', 'name', 'hex', 'position'],
       option.values.map((value, i) => [id, option.code, value.code, value.name, value.hex ?? null, i]),
-      'ON DUPLICATE KEY UPDATE name = VALUE(name), hex = VALUE(hex), position = VALUE(position)');
+      'ON DUPLICATE KEY UPDATE name = VALUE(name), hex = VALUE(hex), position = VALUE(position)',
+    );
   }
   const variants = combinations(blank.options);
-  await db.insertMany('blank_variant', ['blank_id', 'variant_key', 'position', 'weight_g', 'stock'],
-    variants.map((values, i) => [id, variantKey(values), i, costOf(blank, values).weightG, blank.outOfStock?.some((filter) => filterHolds(filter, values)) ? 0 : IN_STOCK]),
-    'ON DUPLICATE KEY UPDATE position = VALUE(position), weight_g = VALUE(weight_g), stock = VALUE(stock)');
-  await db.insertMany('blank_variant_value', ['blank_id', 'variant_key', 'option_code', 'value_code'],
-    variants.flatMap((values) => Object.entries(values).map(([option, value]) => [id, variantKey(values), option, value])),
-    'ON DUPLICATE KEY UPDATE value_code = VALUE(value_code)');
+  await db.insertMany(
+    'blank_variant',
+    ['blank_id', 'variant_key', 'position', 'weight_g', 'stock'],
+    variants.map((values, i) => [
+      id,
+      variantKey(values),
+      i,
+      costOf(blank, values).weightG,
+      blank.outOfStock?.some((filter) => filterHolds(filter, values)) ? 0 : IN_STOCK,
+    ]),
+    'ON DUPLICATE KEY UPDATE position = VALUE(position), weight_g = VALUE(weight_g), stock = VALUE(stock)',
+  );
+  await db.insertMany(
+    'blank_variant_value',
+    ['blank_id', 'variant_key', 'option_code', 'value_code'],
+    variants.flatMap((values) =>
+      Object.entries(values).map(([option, value]) => [id, variantKey(values), option, value]),
+    ),
+    'ON DUPLICATE KEY UPDATE value_code = VALUE(value_code)',
+  );
   return id;
 }
 
 function costOf(blank: CatalogBlank, values: OptionValues) {
   const cost = blank.costs.find((entry) => filterHolds(entry.applies, values));
-  if (!cost) throw new TypicaError('invalid', 'catalog-invalid', `${blank.name} has no cost for ${variantKey(values)}.`);
+  if (!cost)
+    throw new TypicaError('invalid', 'catalog-invalid', `${blank.name} has no cost for ${variantKey(values)}.`);
   return cost;
 }
 
 /** Writes the prices as a dated list, unless the newest shared list of that date says the same already. */
-async function importPrices(db: Database, partnerId: string, catalog: PartnerCatalog, blankIds: readonly string[]): Promise<void> {
-  const costs = catalog.blanks.flatMap((blank, i) => combinations(blank.options).map((values) => [blankIds[i]!, variantKey(values), costOf(blank, values).costMinor] as const));
-  const areas = catalog.blanks.flatMap((blank, i) => blank.pieces.flatMap((piece) => piece.areas.map((area) => [blankIds[i]!, `${piece.code}.${area.code}`, area.extraMinor] as const)));
-  const id = `x${crypto.createHash('sha256').update(canonicalJson([partnerId, catalog.validFrom, catalog.partner.currency, costs, areas, catalog.shipping])).digest('hex').slice(0, 20)}`;
-  const { affectedRows } = await db.run('INSERT IGNORE INTO price_list (id, partner_id, workspace_id, currency, valid_from) VALUES (?, ?, NULL, ?, ?)', [id, partnerId, catalog.partner.currency, catalog.validFrom]);
+async function importPrices(
+  db: Database,
+  partnerId: string,
+  catalog: PartnerCatalog,
+  blankIds: readonly string[],
+): Promise<void> {
+  const costs = catalog.blanks.flatMap((blank, i) =>
+    combinations(blank.options).map(
+      (values) => [blankIds[i]!, variantKey(values), costOf(blank, values).costMinor] as const,
+    ),
+  );
+  const areas = catalog.blanks.flatMap((blank, i) =>
+    blank.pieces.flatMap((piece) =>
+      piece.areas.map((area) => [blankIds[i]!, `${piece.code}.${area.code}`, area.extraMinor] as const),
+    ),
+  );
+  const id = `x${crypto
+    .createHash('sha256')
+    .update(canonicalJson([partnerId, catalog.validFrom, catalog.partner.currency, costs, areas, catalog.shipping]))
+    .digest('hex')
+    .slice(0, 20)}`;
+  const { affectedRows } = await db.run(
+    'INSERT IGNORE INTO price_list (id, partner_id, workspace_id, currency, valid_from) VALUES (?, ?, NULL, ?, ?)',
+    [id, partnerId, catalog.partner.currency, catalog.validFrom],
+  );
   if (affectedRows === 0) return;
-  await db.insertMany('price_list_variant', ['price_list_id', 'blank_id', 'variant_key', 'base_cost_minor'], costs.map((row) => [id, ...row]));
-  await db.insertMany('price_list_area', ['price_list_id', 'blank_id', 'area_key', 'extra_minor'], areas.map((row) => [id, ...row]));
-  await db.insertMany('price_list_shipping', ['price_list_id', 'parcel_class', 'region', 'countries', 'first_minor', 'further_minor', 'days_min', 'days_max', 'position'],
-    catalog.shipping.map((line, i) => [id, line.parcelClass, line.region, JSON.stringify(line.countries), line.firstMinor, line.furtherMinor, line.daysMin, line.daysMax, i]));
+  await db.insertMany(
+    'price_list_variant',
+    ['price_list_id', 'blank_id', 'variant_key', 'base_cost_minor'],
+    costs.map((row) => [id, ...row]),
+  );
+  await db.insertMany(
+    'price_list_area',
+    ['price_list_id', 'blank_id', 'area_key', 'extra_minor'],
+    areas.map((row) => [id, ...row]),
+  );
+  await db.insertMany(
+    'price_list_shipping',
+    [
+      'price_list_id',
+      'parcel_class',
+      'region',
+      'countries',
+      'first_minor',
+      'further_minor',
+      'days_min',
+      'days_max',
+      'position',
+    ],
+    catalog.shipping.map((line, i) => [
+      id,
+      line.parcelClass,
+      line.region,
+      JSON.stringify(line.countries),
+      line.firstMinor,
+      line.furtherMinor,
+      line.daysMin,
+      line.daysMax,
+      i,
+    ]),
+  );
 }
 
 /** Reads a shot's document and passes; one that is there with the same content is left alone. */
-async function importShot(ctx: Context, blankId: string, code: string, position: number, readShotFile: ReadShotFile): Promise<void> {
+async function importShot(
+  ctx: Context,
+  blankId: string,
+  code: string,
+  position: number,
+  readShotFile: ReadShotFile,
+): Promise<void> {
   const document = checkShotDocument(JSON.parse((await readShotFile(code, 'shot.json')).toString('utf8')));
-  const files = [...Object.values(document.passes), ...Object.values(document.areas).flatMap((area) => [area.coverage, area.map])].map((pass) => pass.file);
+  const files = [
+    ...Object.values(document.passes),
+    ...Object.values(document.areas).flatMap((area) => [area.coverage, area.map]),
+  ].map((pass) => pass.file);
   const bytes = await Promise.all(files.map((file) => readShotFile(code, file)));
   const hash = crypto.createHash('sha256').update(canonicalJson(document));
   for (const part of bytes) hash.update(crypto.createHash('sha256').update(part).digest());
   const contentHash = hash.digest('hex');
-  const have = await ctx.db.row<{ id: string; contentHash: string }>('SELECT id, content_hash AS contentHash FROM shot WHERE blank_id = ? AND code = ?', [blankId, code]);
+  const have = await ctx.db.row<{ id: string; contentHash: string }>(
+    'SELECT id, content_hash AS contentHash FROM shot WHERE blank_id = ? AND code = ?',
+    [blankId, code],
+  );
   if (have?.contentHash === contentHash) return;
   const hashes: string[] = [];
   for (const part of bytes) hashes.push(await putBlob(ctx, part, 'image/png'));
@@ -151,6 +309,10 @@ async function importShot(ctx: Context, blankId: string, code: string, position:
       [id, blankId, code, position, JSON.stringify(document), contentHash],
     );
     await db.run('DELETE FROM shot_pass WHERE shot_id = ?', [id]);
-    await db.insertMany('shot_pass', ['shot_id', 'file', 'sha256'], files.map((file, i) => [id, file, hashes[i]!]));
+    await db.insertMany(
+      'shot_pass',
+      ['shot_id', 'file', 'sha256'],
+      files.map((file, i) => [id, file, hashes[i]!]),
+    );
   });
 }

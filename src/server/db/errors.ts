@@ -13,13 +13,26 @@ export function mapDatabaseError(error: unknown, sql: string): TypicaError {
     case 'ER_LOCK_DEADLOCK':
     case 'ER_LOCK_WAIT_TIMEOUT':
     case 'ER_CHECKREAD':
-      return new TypicaError('unavailable', 'deadlock', 'The database was busy with the same thing; try again.', { statement }, error);
+      return new TypicaError(
+        'unavailable',
+        'deadlock',
+        'The database was busy with the same thing; try again.',
+        { statement },
+        error,
+      );
     case 'ER_ROW_IS_REFERENCED_2':
       return new TypicaError('conflict', 'still-referenced', 'Something still uses this.', { statement }, error);
     default:
-      return new TypicaError('bug', 'database', `The database refused a statement: ${(error as Error).message}`, { statement }, error);
+      return new TypicaError(
+        'bug',
+        'database',
+        `The database refused a statement: ${(error as Error).message}`,
+        { statement },
+        error,
+      );
   }
 }
 
 export const isDeadlock = (error: unknown): boolean => error instanceof TypicaError && error.code === 'deadlock';
-export const isDuplicate = (error: unknown): error is TypicaError => error instanceof TypicaError && error.code === 'duplicate';
+export const isDuplicate = (error: unknown): error is TypicaError =>
+  error instanceof TypicaError && error.code === 'duplicate';

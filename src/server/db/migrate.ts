@@ -13,10 +13,14 @@ interface Migration {
 
 /** Migrations of a folder, `NNNN_slug.sql`, in order. Throws when numbers are missing or double. */
 export function readMigrations(folder: string): Migration[] {
-  const files = fs.readdirSync(folder).filter((name) => /^\d{4}_[a-z0-9_]+\.sql$/.test(name)).sort();
+  const files = fs
+    .readdirSync(folder)
+    .filter((name) => /^\d{4}_[a-z0-9_]+\.sql$/.test(name))
+    .sort();
   return files.map((name, index) => {
     const number = Number(name.slice(0, 4));
-    if (number !== index + 1) throw new TypicaError('bug', 'migration-order', `Migration ${name} should have the number ${index + 1}.`);
+    if (number !== index + 1)
+      throw new TypicaError('bug', 'migration-order', `Migration ${name} should have the number ${index + 1}.`);
     const sql = fs.readFileSync(path.join(folder, name), 'utf8');
     return { number, name, sql, checksum: crypto.createHash('sha256').update(sql).digest('hex') };
   });
@@ -39,23 +43,43 @@ export async function migrate(pools: Pools, folder: string): Promise<string[]> {
   const migrations = readMigrations(folder);
   return pools.withConnection(async (db) => {
     const [lock] = await db.rows<{ got: number }>("SELECT GET_LOCK(CONCAT(DATABASE(), '.migrate'), 60) AS got");
-    if (lock?.got !== 1) throw new TypicaError('unavailable', 'migrate-locked', 'Another start has been migrating this database for a minute.');
+    if (lock?.got !== 1)
+      throw new TypicaError(
+        'unavailable',
+        'migrate-locked',
+        'Another start has been migrating this database for a minute.',
+      );
     try {
       await db.run(`CREATE TABLE IF NOT EXISTS migration (
         number INT PRIMARY KEY, name VARCHAR(120) NOT NULL, checksum CHAR(64) NOT NULL, applied_at DATETIME(3) NOT NULL DEFAULT CURRENT_TIMESTAMP(3))`);
-      const done = await db.rows<{ number: number; name: string; checksum: string }>('SELECT number, name, checksum FROM migration ORDER BY number');
+      const done = await db.rows<{ number: number; name: string; checksum: string }>(
+        'SELECT number, name, checksum FROM migration ORDER BY number',
+      );
       const newest = done.at(-1);
       if (newest && newest.number > migrations.length) {
-        throw new TypicaError('invalid', 'database-newer', `The database was made by a newer Typica (migration ${newest.name}). Update this copy or use another TYPICA_HOME.`);
+        throw new TypicaError(
+          'invalid',
+          'database-newer',
+          `The database was made by a newer Typica (migration ${newest.name}). Update this copy or use another TYPICA_HOME.`,
+        );
       }
       for (const row of done) {
         const ours = migrations[row.number - 1]!;
-        if (ours.checksum !== row.checksum) throw new TypicaError('invalid', 'migration-changed', `Migration ${row.name} was changed after it was applied; add a new one instead.`);
+        if (ours.checksum !== row.checksum)
+          throw new TypicaError(
+            'invalid',
+            'migration-changed',
+            `Migration ${row.name} was changed after it was applied; add a new one instead.`,
+          );
       }
       const applied: string[] = [];
       for (const migration of migrations.slice(done.length)) {
         for (const statement of statementsOf(migration.sql)) await db.run(statement);
-        await db.run('INSERT INTO migration (number, name, checksum) VALUES (?, ?, ?)', [migration.number, migration.name, migration.checksum]);
+        await db.run('INSERT INTO migration (number, name, checksum) VALUES (?, ?, ?)', [
+          migration.number,
+          migration.name,
+          migration.checksum,
+        ]);
         applied.push(migration.name);
       }
       return applied;

@@ -32,7 +32,12 @@ export class Database {
   }
 
   /** Inserts many rows at once; `columns` and `rows` agree in length. Does nothing for no rows. */
-  async insertMany(into: string, columns: readonly string[], rows: readonly (readonly Value[])[], suffix = ''): Promise<void> {
+  async insertMany(
+    into: string,
+    columns: readonly string[],
+    rows: readonly (readonly Value[])[],
+    suffix = '',
+  ): Promise<void> {
     for (let i = 0; i < rows.length; i += 500) {
       const part = rows.slice(i, i + 500);
       const marks = part.map(() => `(${columns.map(() => '?').join(',')})`).join(',');
@@ -56,7 +61,9 @@ export class Pools {
       decimalNumbers: false,
     });
     // READ COMMITTED: with MariaDB's default a claim by SKIP LOCKED also locks the gaps beside its rows, and two workers block each other.
-    this.pool.on('connection', (connection) => connection.query('SET SESSION TRANSACTION ISOLATION LEVEL READ COMMITTED'));
+    this.pool.on('connection', (connection) =>
+      connection.query('SET SESSION TRANSACTION ISOLATION LEVEL READ COMMITTED'),
+    );
     this.db = new Database(this.pool);
   }
 

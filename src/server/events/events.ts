@@ -13,7 +13,11 @@ export interface WorkspaceEvent {
 
 /** Writes an event; inside a transaction it is seen when that commits. */
 export async function emit(db: Database, workspaceId: string, topic: EventTopic, payload: object): Promise<void> {
-  await db.run('INSERT INTO event (workspace_id, topic, payload) VALUES (?, ?, ?)', [workspaceId, topic, JSON.stringify(payload)]);
+  await db.run('INSERT INTO event (workspace_id, topic, payload) VALUES (?, ?, ?)', [
+    workspaceId,
+    topic,
+    JSON.stringify(payload),
+  ]);
 }
 
 type Listener = (event: WorkspaceEvent) => void;
@@ -59,7 +63,10 @@ export class EventReader {
     if (this.polling) return;
     this.polling = true;
     try {
-      const events = await this.ctx.db.rows<WorkspaceEvent>('SELECT id, workspace_id AS workspaceId, topic, payload FROM event WHERE id > ? ORDER BY id LIMIT 500', [Math.max(0, this.last - OVERLAP)]);
+      const events = await this.ctx.db.rows<WorkspaceEvent>(
+        'SELECT id, workspace_id AS workspaceId, topic, payload FROM event WHERE id > ? ORDER BY id LIMIT 500',
+        [Math.max(0, this.last - OVERLAP)],
+      );
       for (const event of events) {
         if (this.seen.has(event.id)) continue;
         this.seen.add(event.id);

@@ -2,7 +2,12 @@ import { blobInfo } from '../blobs/blobs';
 import type { Context } from '../context';
 
 /** A blob as an answer. Its hash is its ETag; `immutable` for addresses that will never show other bytes. */
-export async function blobResponse(ctx: Context, request: Request, sha256: string, options: { mediaType?: string; fileName?: string; immutable?: boolean } = {}): Promise<Response> {
+export async function blobResponse(
+  ctx: Context,
+  request: Request,
+  sha256: string,
+  options: { mediaType?: string; fileName?: string; immutable?: boolean } = {},
+): Promise<Response> {
   const etag = `"${sha256}"`;
   const headers: Record<string, string> = {
     etag,
@@ -14,6 +19,7 @@ export async function blobResponse(ctx: Context, request: Request, sha256: strin
   const info = await blobInfo(ctx, sha256);
   headers['content-type'] = options.mediaType ?? info?.mediaType ?? 'application/octet-stream';
   if (info) headers['content-length'] = String(info.sizeBytes);
-  if (options.fileName) headers['content-disposition'] = `attachment; filename*=UTF-8''${encodeURIComponent(options.fileName)}`;
+  if (options.fileName)
+    headers['content-disposition'] = `attachment; filename*=UTF-8''${encodeURIComponent(options.fileName)}`;
   return new Response(await ctx.files.stream(sha256), { headers });
 }

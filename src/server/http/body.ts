@@ -23,22 +23,40 @@ export async function readJson(request: Request): Promise<unknown> {
   try {
     return JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(Buffer.concat(parts)));
   } catch (error) {
-    throw new TypicaError('invalid', 'body-not-json', 'The body is not JSON in UTF-8; check for a missing quote or bracket.', {}, error);
+    throw new TypicaError(
+      'invalid',
+      'body-not-json',
+      'The body is not JSON in UTF-8; check for a missing quote or bracket.',
+      {},
+      error,
+    );
   }
 }
 
 const faultsOf = (errors: ValidationError[], prefix = ''): { path: string; says: string }[] =>
   errors.flatMap((error) => {
     const path = `${prefix}/${error.property}`;
-    return [...Object.values(error.constraints ?? {}).map((says) => ({ path, says })), ...faultsOf(error.children ?? [], path)];
+    return [
+      ...Object.values(error.constraints ?? {}).map((says) => ({ path, says })),
+      ...faultsOf(error.children ?? [], path),
+    ];
   });
 
 /** The body as a checked instance of `Dto`; all faults at once in `body-invalid`. Unknown members are refused: they are typing mistakes. */
 export async function readBody<T extends object>(request: Request, Dto: ClassConstructor<T>): Promise<T> {
   const json = await readJson(request);
-  if (typeof json !== 'object' || json === null || Array.isArray(json)) throw new TypicaError('invalid', 'body-invalid', 'The body must be a JSON object.', { faults: [] });
+  if (typeof json !== 'object' || json === null || Array.isArray(json))
+    throw new TypicaError('invalid', 'body-invalid', 'The body must be a JSON object.', { faults: [] });
   const dto = plainToInstance(Dto, json, { enableImplicitConversion: false });
-  const faults = faultsOf(await validate(dto, { whitelist: true, forbidNonWhitelisted: true, validationError: { target: false } }));
-  if (faults.length > 0) throw new TypicaError('invalid', 'body-invalid', `The body cannot be taken: ${faults.map((fault) => fault.says).join('; ')}.`, { faults });
+  const faults = faultsOf(
+    await validate(dto, { whitelist: true, forbidNonWhitelisted: true, validationError: { target: false } }),
+  );
+  if (faults.length > 0)
+    throw new TypicaError(
+      'invalid',
+      'body-invalid',
+      `The body cannot be taken: ${faults.map((fault) => fault.says).join('; ')}.`,
+      { faults },
+    );
   return dto;
 }

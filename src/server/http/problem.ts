@@ -32,14 +32,22 @@ export function problemResponse(error: unknown, log: (error: unknown, reference:
     type: `urn:typica:problem:${known ? error.code : 'internal'}`,
     title: TITLES[kind],
     status: STATUS[kind],
-    detail: known ? error.message : `Nothing of what you sent was lost by us, but it was not done. Try again; if it stays, tell us the reference ${reference}.`,
+    detail: known
+      ? error.message
+      : `Nothing of what you sent was lost by us, but it was not done. Try again; if it stays, tell us the reference ${reference}.`,
     code: known ? error.code : 'internal',
     ...(known ? error.fields : { reference }),
   };
-  return new Response(JSON.stringify(body), { status: STATUS[kind], headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store' } });
+  return new Response(JSON.stringify(body), {
+    status: STATUS[kind],
+    headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store' },
+  });
 }
 
 function logError(error: unknown, reference: string): void {
-  const text = error instanceof Error ? `${error.stack}${error.cause ? `\ncaused by ${(error.cause as Error).stack ?? error.cause}` : ''}` : String(error);
+  const text =
+    error instanceof Error
+      ? `${error.stack}${error.cause ? `\ncaused by ${(error.cause as Error).stack ?? error.cause}` : ''}`
+      : String(error);
   process.stderr.write(`${new Date().toISOString()} error ${reference} ${text}\n`);
 }

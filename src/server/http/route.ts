@@ -17,12 +17,18 @@ export async function authenticate(ctx: Context, request: Request): Promise<Acto
   const bearer = /^Bearer\s+(\S+)$/i.exec(request.headers.get('authorization') ?? '')?.[1];
   if (bearer) {
     const actor = bearer.startsWith(TOKEN_PREFIX) ? await actorOfAccessToken(ctx, bearer) : null;
-    if (!actor) throw new TypicaError('unauthenticated', 'token-wrong', 'This token is not known or was revoked; make a new one in the person’s menu.');
+    if (!actor)
+      throw new TypicaError(
+        'unauthenticated',
+        'token-wrong',
+        'This token is not known or was revoked; make a new one in the person’s menu.',
+      );
     return actor;
   }
   const token = sessionToken(request);
   const actor = token ? await actorOfSession(ctx, token) : null;
-  if (!actor) throw new TypicaError('unauthenticated', 'not-signed-in', 'Sign in first, or send a personal token as Bearer.');
+  if (!actor)
+    throw new TypicaError('unauthenticated', 'not-signed-in', 'Sign in first, or send a personal token as Bearer.');
   // A browser sends its cookie along from anywhere: what changes something must come from our own pages.
   const origin = request.headers.get('origin');
   if (!SAFE.has(request.method) && origin !== null && origin !== ctx.config.origin) {
@@ -44,7 +50,12 @@ type NextRoute<P> = (request: Request, segment: { params: Promise<P> }) => Promi
 export function publicRoute<P>(handle: (input: RouteInput<P>) => Promise<Response>): NextRoute<P> {
   return async (request, segment) => {
     try {
-      return await handle({ ctx: context(), request, params: await segment.params, query: new URL(request.url).searchParams });
+      return await handle({
+        ctx: context(),
+        request,
+        params: await segment.params,
+        query: new URL(request.url).searchParams,
+      });
     } catch (error) {
       return problemResponse(error);
     }
@@ -57,6 +68,9 @@ export function route<P>(handle: (input: RouteInput<P> & { actor: Actor }) => Pr
 }
 
 export const json = (value: unknown, status = 200, headers: Record<string, string> = {}): Response =>
-  new Response(JSON.stringify(value), { status, headers: { 'content-type': 'application/json', 'cache-control': 'no-store', ...headers } });
+  new Response(JSON.stringify(value), {
+    status,
+    headers: { 'content-type': 'application/json', 'cache-control': 'no-store', ...headers },
+  });
 
 export const noContent = (): Response => new Response(null, { status: 204 });

@@ -20,7 +20,9 @@ export function eventStream(ctx: Context, workspaceId: string, signal: AbortSign
           close();
         }
       };
-      const stop = reader.listen(workspaceId, (event) => write(`id: ${event.id}\nevent: ${event.topic}\ndata: ${JSON.stringify(event.payload)}\n\n`));
+      const stop = reader.listen(workspaceId, (event) =>
+        write(`id: ${event.id}\nevent: ${event.topic}\ndata: ${JSON.stringify(event.payload)}\n\n`),
+      );
       const beat = setInterval(() => write(': here\n\n'), 20_000);
       close = () => {
         clearInterval(beat);
@@ -38,5 +40,7 @@ export function eventStream(ctx: Context, workspaceId: string, signal: AbortSign
     },
     cancel: () => close(),
   });
-  return new Response(stream, { headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-cache, no-transform' } });
+  return new Response(stream, {
+    headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-cache, no-transform' },
+  });
 }

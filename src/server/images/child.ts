@@ -5,7 +5,8 @@ import { TypicaError } from '@/core/errors';
 import type { IngestResult } from './ingest';
 import { INGEST_MEMORY_MB, INGEST_SECONDS } from './limits';
 
-const refusal = (code: string, message: string, fields: Record<string, unknown> = {}) => new TypicaError('invalid', code, message, fields);
+const refusal = (code: string, message: string, fields: Record<string, unknown> = {}) =>
+  new TypicaError('invalid', code, message, fields);
 
 /** Resident memory of a process in MB by the kernel's own count, or 0 when it is gone. */
 function residentMb(pid: number): number {
@@ -23,10 +24,17 @@ function residentMb(pid: number): number {
 export async function ingestInChild(
   file: string,
   folder: string,
-  { seconds = INGEST_SECONDS, memoryMb = INGEST_MEMORY_MB, program = path.join(process.cwd(), 'dist', 'ingest.mjs') } = {},
+  {
+    seconds = INGEST_SECONDS,
+    memoryMb = INGEST_MEMORY_MB,
+    program = path.join(process.cwd(), 'dist', 'ingest.mjs'),
+  } = {},
 ): Promise<IngestResult> {
   // Its environment holds no secret and no address of ours.
-  const child = spawn(process.execPath, ['--max-old-space-size=512', program, file, folder], { stdio: ['ignore', 'pipe', 'pipe'], env: { PATH: process.env.PATH, NODE_ENV: 'production' } });
+  const child = spawn(process.execPath, ['--max-old-space-size=512', program, file, folder], {
+    stdio: ['ignore', 'pipe', 'pipe'],
+    env: { PATH: process.env.PATH, NODE_ENV: 'production' },
+  });
   let [out, err] = ['', ''];
   child.stdout.on('data', (part: Buffer) => (out += part.toString()));
   child.stderr.on('data', (part: Buffer) => (err = (err + part.toString()).slice(-2000)));
@@ -44,10 +52,26 @@ export async function ingestInChild(
       child.once('error', reject);
       child.once('close', resolve);
     });
-    if (ended === 'time') throw refusal('artwork-too-slow', `This file took longer than ${seconds} seconds to read and was stopped. Simplify it, or export it as PNG.`);
-    if (ended === 'memory') throw refusal('artwork-too-heavy', `This file needed more than ${memoryMb} MB to read and was stopped. Export it smaller, or as PNG.`);
-    if (code !== 0) throw refusal('artwork-damaged', 'This file made the reader stop in the middle; it is damaged. Export it again.', { reader: err.split('\n')[0] });
-    const answer = JSON.parse(out) as { result?: IngestResult; refusal?: { code: string; message: string; fields: Record<string, unknown> } };
+    if (ended === 'time')
+      throw refusal(
+        'artwork-too-slow',
+        `This file took longer than ${seconds} seconds to read and was stopped. Simplify it, or export it as PNG.`,
+      );
+    if (ended === 'memory')
+      throw refusal(
+        'artwork-too-heavy',
+        `This file needed more than ${memoryMb} MB to read and was stopped. Export it smaller, or as PNG.`,
+      );
+    if (code !== 0)
+      throw refusal(
+        'artwork-damaged',
+        'This file made the reader stop in the middle; it is damaged. Export it again.',
+        { reader: err.split('\n')[0] },
+      );
+    const answer = JSON.parse(out) as {
+      result?: IngestResult;
+      refusal?: { code: string; message: string; fields: Record<string, unknown> };
+    };
     if (answer.refusal) throw refusal(answer.refusal.code, answer.refusal.message, answer.refusal.fields);
     return answer.result!;
   } finally {

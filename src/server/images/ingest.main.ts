@@ -7,7 +7,9 @@ ingestFile(file!, folder!).then(
   (result) => process.stdout.write(JSON.stringify({ result })),
   (error: unknown) => {
     if (isTypicaError(error)) {
-      process.stdout.write(JSON.stringify({ refusal: { code: error.code, message: error.message, fields: error.fields } }));
+      process.stdout.write(
+        JSON.stringify({ refusal: { code: error.code, message: error.message, fields: error.fields } }),
+      );
       return;
     }
     process.stderr.write(String((error as Error).stack ?? error));

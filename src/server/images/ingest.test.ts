@@ -22,11 +22,20 @@ async function ingest(bytes: Buffer | string) {
 /** 60×40: left half red, right half blue, top row green. */
 async function flag(): Promise<Buffer> {
   const rgb = Buffer.alloc(60 * 40 * 3);
-  for (let y = 0; y < 40; y += 1) for (let x = 0; x < 60; x += 1) rgb.set(y < 8 ? [0, 255, 0] : x < 30 ? [255, 0, 0] : [0, 0, 255], (y * 60 + x) * 3);
-  return sharp(rgb, { raw: { width: 60, height: 40, channels: 3 } }).png().toBuffer();
+  for (let y = 0; y < 40; y += 1)
+    for (let x = 0; x < 60; x += 1) rgb.set(y < 8 ? [0, 255, 0] : x < 30 ? [255, 0, 0] : [0, 0, 255], (y * 60 + x) * 3);
+  return sharp(rgb, { raw: { width: 60, height: 40, channels: 3 } })
+    .png()
+    .toBuffer();
 }
 
-const pixel = async (file: string, x: number, y: number) => [...(await sharp(file).removeAlpha().raw().toBuffer({ resolveWithObject: true }).then(({ data, info }) => data.subarray((y * info.width + x) * 3, (y * info.width + x) * 3 + 3)))];
+const pixel = async (file: string, x: number, y: number) => [
+  ...(await sharp(file)
+    .removeAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true })
+    .then(({ data, info }) => data.subarray((y * info.width + x) * 3, (y * info.width + x) * 3 + 3))),
+];
 
 describe('ingest', () => {
   it('judges by content: a PNG is a PNG under any name', async () => {
@@ -49,38 +58,72 @@ describe('ingest', () => {
     // A white picture whose first 12×12 stored pixels are black: by the standard that corner is seen at `corner`.
     const rgb = Buffer.alloc(60 * 40 * 3, 255);
     for (let y = 0; y < 12; y += 1) for (let x = 0; x < 12; x += 1) rgb.set([0, 0, 0], (y * 60 + x) * 3);
-    const jpeg = await sharp(rgb, { raw: { width: 60, height: 40, channels: 3 } }).withMetadata({ orientation }).jpeg({ quality: 100, chromaSubsampling: '4:4:4' }).toBuffer();
+    const jpeg = await sharp(rgb, { raw: { width: 60, height: 40, channels: 3 } })
+      .withMetadata({ orientation })
+      .jpeg({ quality: 100, chromaSubsampling: '4:4:4' })
+      .toBuffer();
     const { facts, files } = await ingest(jpeg);
     expect(facts.widthPx).toBe(width);
     const [w, h] = [facts.widthPx, facts.heightPx];
-    const at = { 'top-left': [4, 4], 'top-right': [w - 5, 4], 'bottom-right': [w - 5, h - 5], 'bottom-left': [4, h - 5] }[corner]!;
-    for (const [x, y] of [[4, 4], [w - 5, 4], [w - 5, h - 5], [4, h - 5]] as const) {
+    const at = {
+      'top-left': [4, 4],
+      'top-right': [w - 5, 4],
+      'bottom-right': [w - 5, h - 5],
+      'bottom-left': [4, h - 5],
+    }[corner]!;
+    for (const [x, y] of [
+      [4, 4],
+      [w - 5, 4],
+      [w - 5, h - 5],
+      [4, h - 5],
+    ] as const) {
       const dark = (await pixel(files.preview, x, y))[0]! < 90;
       expect(dark).toBe(x === at[0] && y === at[1]);
     }
   });
 
   it('reads the density of a PNG (pHYs 11811 px/m is 300 DPI)', async () => {
-    const { facts } = await ingest(await sharp(await flag()).withMetadata({ density: 300 }).png().toBuffer());
+    const { facts } = await ingest(
+      await sharp(await flag())
+        .withMetadata({ density: 300 })
+        .png()
+        .toBuffer(),
+    );
     expect(facts.densityDpi).toBe(300);
   });
 
   it('finds the visible box of a transparent picture', async () => {
     const rgba = Buffer.alloc(100 * 100 * 4);
     for (let y = 20; y < 60; y += 1) for (let x = 10; x < 90; x += 1) rgba.set([9, 9, 9, 255], (y * 100 + x) * 4);
-    const { facts } = await ingest(await sharp(rgba, { raw: { width: 100, height: 100, channels: 4 } }).png().toBuffer());
+    const { facts } = await ingest(
+      await sharp(rgba, { raw: { width: 100, height: 100, channels: 4 } })
+        .png()
+        .toBuffer(),
+    );
     expect(facts.visible).toEqual({ left: 0.1, top: 0.2, right: 0.9, bottom: 0.6 });
   });
 
   it('converts CMYK and 16 bit, and says so', async () => {
-    const cmyk = await ingest(await sharp(await flag()).toColourspace('cmyk').jpeg().toBuffer());
+    const cmyk = await ingest(
+      await sharp(await flag())
+        .toColourspace('cmyk')
+        .jpeg()
+        .toBuffer(),
+    );
     expect(cmyk.facts.notes.join(' ')).toContain('CMYK');
-    const deep = await ingest(await sharp(await flag()).toColourspace('rgb16').png().toBuffer());
+    const deep = await ingest(
+      await sharp(await flag())
+        .toColourspace('rgb16')
+        .png()
+        .toBuffer(),
+    );
     expect(deep.facts.notes.join(' ')).toContain('16 to 8');
   });
 
   it('takes an SVG, cleaned, at the size it says', async () => {
-    const { facts, files } = await ingest('<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 300 150"><script>1</script><circle cx="150" cy="75" r="50" fill="#c00"/></svg>');
+    const { facts, files } = await ingest(
+      '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 300 150"><script>1</script><circle cx="150" cy="75" r="50" fill="#c00"/></svg>',
+    );
     expect(facts).toMatchObject({ mediaType: 'image/svg+xml', vector: true, widthPx: 300, heightPx: 150 });
     expect(facts.notes[0]).toContain('script');
     expect(await fs.readFile(files.source!, 'utf8')).not.toContain('script');
@@ -91,15 +134,86 @@ describe('ingest', () => {
     ['a text file', async () => 'hello', 'artwork-format'],
     ['an empty file', async () => Buffer.alloc(0), 'artwork-empty'],
     ['a PDF', async () => '%PDF-1.7\n1 0 obj', 'artwork-format'],
-    ['half a PNG', async () => (await sharp({ create: { width: 900, height: 900, channels: 3, background: '#123', noise: { type: 'gaussian', mean: 90, sigma: 60 } } }).png().toBuffer()).subarray(0, 40_000), 'artwork-damaged'],
-    ['half a JPEG', async () => (await sharp({ create: { width: 900, height: 900, channels: 3, background: '#123', noise: { type: 'gaussian', mean: 90, sigma: 60 } } }).jpeg().toBuffer()).subarray(0, 30_000), 'artwork-damaged'],
-    ['an animation', async () => sharp([await flag(), await sharp(await flag()).negate().toBuffer()], { join: { animated: true } }).webp({ loop: 0 }).toBuffer(), 'artwork-animated'],
-    ['400 megapixels', async () => sharp({ create: { width: 20_000, height: 20_000, channels: 3, background: '#fff' }, limitInputPixels: false }).png({ compressionLevel: 1 }).toBuffer(), 'artwork-too-many-pixels'],
-    ['nothing visible', async () => sharp(Buffer.alloc(16 * 16 * 4), { raw: { width: 16, height: 16, channels: 4 } }).png().toBuffer(), 'artwork-invisible'],
-    ['an entity bomb', async () => '<!DOCTYPE svg [<!ENTITY a "b">]><svg xmlns="http://www.w3.org/2000/svg" width="1" height="1"/>', 'svg-refused'],
-  ])('refuses %s in a sentence', async (_name, make, code) => {
-    const error = (await ingest(await make()).catch((e: unknown) => e)) as { code?: string; message: string };
-    expect(error.code).toBe(code);
-    expect(error.message).toMatch(/^[A-Z].*\.$/);
-  }, 30_000);
+    [
+      'half a PNG',
+      async () =>
+        (
+          await sharp({
+            create: {
+              width: 900,
+              height: 900,
+              channels: 3,
+              background: '#123',
+              noise: { type: 'gaussian', mean: 90, sigma: 60 },
+            },
+          })
+            .png()
+            .toBuffer()
+        ).subarray(0, 40_000),
+      'artwork-damaged',
+    ],
+    [
+      'half a JPEG',
+      async () =>
+        (
+          await sharp({
+            create: {
+              width: 900,
+              height: 900,
+              channels: 3,
+              background: '#123',
+              noise: { type: 'gaussian', mean: 90, sigma: 60 },
+            },
+          })
+            .jpeg()
+            .toBuffer()
+        ).subarray(0, 30_000),
+      'artwork-damaged',
+    ],
+    [
+      'an animation',
+      async () =>
+        sharp(
+          [
+            await flag(),
+            await sharp(await flag())
+              .negate()
+              .toBuffer(),
+          ],
+          { join: { animated: true } },
+        )
+          .webp({ loop: 0 })
+          .toBuffer(),
+      'artwork-animated',
+    ],
+    [
+      '400 megapixels',
+      async () =>
+        sharp({ create: { width: 20_000, height: 20_000, channels: 3, background: '#fff' }, limitInputPixels: false })
+          .png({ compressionLevel: 1 })
+          .toBuffer(),
+      'artwork-too-many-pixels',
+    ],
+    [
+      'nothing visible',
+      async () =>
+        sharp(Buffer.alloc(16 * 16 * 4), { raw: { width: 16, height: 16, channels: 4 } })
+          .png()
+          .toBuffer(),
+      'artwork-invisible',
+    ],
+    [
+      'an entity bomb',
+      async () => '<!DOCTYPE svg [<!ENTITY a "b">]><svg xmlns="http://www.w3.org/2000/svg" width="1" height="1"/>',
+      'svg-refused',
+    ],
+  ])(
+    'refuses %s in a sentence',
+    async (_name, make, code) => {
+      const error = (await ingest(await make()).catch((e: unknown) => e)) as { code?: string; message: string };
+      expect(error.code).toBe(code);
+      expect(error.message).toMatch(/^[A-Z].*\.$/);
+    },
+    30_000,
+  );
 });

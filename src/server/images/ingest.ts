@@ -33,7 +33,10 @@ export interface IngestResult {
 
 const RASTER: Record<string, string> = { 'image/png': 'PNG', 'image/jpeg': 'JPEG', 'image/webp': 'WebP' };
 
-const looksLikeSvg = (head: string): boolean => /^\uFEFF?\s*(<\?xml[^>]*\?>\s*)?(<!--[\s\S]*?-->\s*)*(<!DOCTYPE[^[>]*(\[[\s\S]*?\])?\s*>\s*)?(<!--[\s\S]*?-->\s*)*<(\w+:)?svg[\s>]/i.test(head);
+const looksLikeSvg = (head: string): boolean =>
+  /^\uFEFF?\s*(<\?xml[^>]*\?>\s*)?(<!--[\s\S]*?-->\s*)*(<!DOCTYPE[^[>]*(\[[\s\S]*?\])?\s*>\s*)?(<!--[\s\S]*?-->\s*)*<(\w+:)?svg[\s>]/i.test(
+    head,
+  );
 
 /**
  * Looks at an uploaded file by its content, whatever it is called, and makes preview and thumbnail in `folder`. Throws a TypicaError with
@@ -47,17 +50,28 @@ export async function ingestFile(file: string, folder: string): Promise<IngestRe
   const head = bytes.subarray(0, 4096).toString('utf8');
   if ((!type || type.mime === 'application/xml') && looksLikeSvg(head)) return ingestSvg(bytes, folder);
   const what = type ? `It is ${type.mime}` : 'It is none of the picture formats that we know';
-  throw invalid('artwork-format', `This file is not a PNG, JPEG, WebP or SVG, whatever its name says. ${what}; export your artwork in one of these.`, { found: type?.mime ?? null });
+  throw invalid(
+    'artwork-format',
+    `This file is not a PNG, JPEG, WebP or SVG, whatever its name says. ${what}; export your artwork in one of these.`,
+    { found: type?.mime ?? null },
+  );
 }
 
 async function ingestRaster(bytes: Buffer, mediaType: string, folder: string): Promise<IngestResult> {
   const name = RASTER[mediaType]!;
   const metadata = await readMetadata(bytes, name);
   const notes: string[] = [];
-  if ((metadata.pages ?? 1) > 1) throw invalid('artwork-animated', `This ${name} has ${metadata.pages} frames; print takes one picture. Export the frame that you want.`);
+  if ((metadata.pages ?? 1) > 1)
+    throw invalid(
+      'artwork-animated',
+      `This ${name} has ${metadata.pages} frames; print takes one picture. Export the frame that you want.`,
+    );
   const pixels = metadata.width * metadata.height;
   if (pixels > MAX_PIXELS) {
-    throw invalid('artwork-too-many-pixels', `This picture has ${(pixels / 1e6).toFixed(0)} megapixels (${metadata.width} × ${metadata.height}); the most is ${MAX_PIXELS / 1e6}. A poster of 24 × 36 in at 300 DPI needs 78.`);
+    throw invalid(
+      'artwork-too-many-pixels',
+      `This picture has ${(pixels / 1e6).toFixed(0)} megapixels (${metadata.width} × ${metadata.height}); the most is ${MAX_PIXELS / 1e6}. A poster of 24 × 36 in at 300 DPI needs 78.`,
+    );
   }
   const orientation = metadata.orientation ?? 1;
   if (orientation > 1) notes.push('Turned upright by its orientation tag.');
@@ -67,31 +81,71 @@ async function ingestRaster(bytes: Buffer, mediaType: string, folder: string): P
 
   // The whole picture is decoded once: a file whose second half is missing has a perfect header.
   const upright = open(bytes).autoOrient().toColourspace('srgb');
-  const preview = await decode(() => upright.clone().resize(PREVIEW_PX, PREVIEW_PX, { fit: 'inside', withoutEnlargement: true }).webp({ quality: 88, alphaQuality: 100 }).toBuffer({ resolveWithObject: true }), name);
+  const preview = await decode(
+    () =>
+      upright
+        .clone()
+        .resize(PREVIEW_PX, PREVIEW_PX, { fit: 'inside', withoutEnlargement: true })
+        .webp({ quality: 88, alphaQuality: 100 })
+        .toBuffer({ resolveWithObject: true }),
+    name,
+  );
   const turned = orientation >= 5;
   const [widthPx, heightPx] = turned ? [metadata.height, metadata.width] : [metadata.width, metadata.height];
   const visible = metadata.hasAlpha ? await visibleBox(bytes, pixels) : { left: 0, top: 0, right: 1, bottom: 1 };
   const densityDpi = metadata.density && metadata.density >= 30 && metadata.density <= 4800 ? metadata.density : null;
-  return finish(folder, preview.data, null, { mediaType, vector: false, widthPx, heightPx, densityDpi, hasAlpha: metadata.hasAlpha ?? false, visible, notes });
+  return finish(folder, preview.data, null, {
+    mediaType,
+    vector: false,
+    widthPx,
+    heightPx,
+    densityDpi,
+    hasAlpha: metadata.hasAlpha ?? false,
+    visible,
+    notes,
+  });
 }
 
 async function ingestSvg(bytes: Buffer, folder: string): Promise<IngestResult> {
-  if (bytes.length > MAX_SVG_BYTES) throw invalid('svg-refused', `This SVG has ${(bytes.length / 1024 / 1024).toFixed(0)} MB; the most is ${MAX_SVG_BYTES / 1024 / 1024}. Simplify it or export it as PNG.`);
+  if (bytes.length > MAX_SVG_BYTES)
+    throw invalid(
+      'svg-refused',
+      `This SVG has ${(bytes.length / 1024 / 1024).toFixed(0)} MB; the most is ${MAX_SVG_BYTES / 1024 / 1024}. Simplify it or export it as PNG.`,
+    );
   const { svg, widthPx, heightPx, leftOut, hasText } = cleanSvg(bytes.toString('utf8'));
   const notes = leftOut.length > 0 ? [`Left out: ${leftOut.join(', ')}. Compare the picture.`] : [];
   if (hasText) notes.push('It holds live text, which prints only in fonts of this server; turn text into outlines.');
   const source = path.join(folder, 'source.svg');
   await fs.writeFile(source, svg);
-  const rendered = await decode(() => renderSvg(svg, widthPx, heightPx, PREVIEW_PX).webp({ quality: 90, alphaQuality: 100 }).toBuffer({ resolveWithObject: true }), 'SVG');
+  const rendered = await decode(
+    () =>
+      renderSvg(svg, widthPx, heightPx, PREVIEW_PX)
+        .webp({ quality: 90, alphaQuality: 100 })
+        .toBuffer({ resolveWithObject: true }),
+    'SVG',
+  );
   const visible = await visibleBox(rendered.data, PREVIEW_PX ** 2);
-  return finish(folder, rendered.data, source, { mediaType: 'image/svg+xml', vector: true, widthPx, heightPx, densityDpi: null, hasAlpha: true, visible, notes });
+  return finish(folder, rendered.data, source, {
+    mediaType: 'image/svg+xml',
+    vector: true,
+    widthPx,
+    heightPx,
+    densityDpi: null,
+    hasAlpha: true,
+    visible,
+    notes,
+  });
 }
 
 /** A clean SVG as pixels whose longer side is `longPx`. The buffer, never a path, is given: from a path librsvg would read files beside it. */
 export function renderSvg(svg: string, widthPx: number, heightPx: number, longPx: number) {
   const scale = longPx / Math.max(widthPx, heightPx);
   const density = Math.min(100_000, Math.max(1, 96 * scale));
-  return sharp(Buffer.from(svg), { density, limitInputPixels: MAX_PIXELS * 2 }).resize(Math.max(1, Math.round(widthPx * scale)), Math.max(1, Math.round(heightPx * scale)), { fit: 'fill' });
+  return sharp(Buffer.from(svg), { density, limitInputPixels: MAX_PIXELS * 2 }).resize(
+    Math.max(1, Math.round(widthPx * scale)),
+    Math.max(1, Math.round(heightPx * scale)),
+    { fit: 'fill' },
+  );
 }
 
 const open = (bytes: Buffer) => sharp(bytes, { limitInputPixels: MAX_PIXELS, failOn: 'truncated' });
@@ -102,7 +156,10 @@ async function readMetadata(bytes: Buffer, name: string): Promise<Metadata & { w
     if (!metadata.width || !metadata.height) throw new Error('no size');
     return metadata as Metadata & { width: number; height: number };
   } catch (error) {
-    throw invalid('artwork-damaged', `This ${name} cannot be read: its beginning is damaged (${(error as Error).message.split('\n')[0]}). Export it again.`);
+    throw invalid(
+      'artwork-damaged',
+      `This ${name} cannot be read: its beginning is damaged (${(error as Error).message.split('\n')[0]}). Export it again.`,
+    );
   }
 }
 
@@ -110,7 +167,10 @@ async function decode<T>(work: () => Promise<T>, name: string): Promise<T> {
   try {
     return await work();
   } catch (error) {
-    throw invalid('artwork-damaged', `This ${name} is damaged or cut off: it starts well and cannot be read to its end (${(error as Error).message.split('\n')[0]}). Export or upload it again.`);
+    throw invalid(
+      'artwork-damaged',
+      `This ${name} is damaged or cut off: it starts well and cannot be read to its end (${(error as Error).message.split('\n')[0]}). Export or upload it again.`,
+    );
   }
 }
 
@@ -120,11 +180,27 @@ async function visibleBox(bytes: Buffer, pixels: number): Promise<Box | null> {
   if (pixels > 40_000_000) image = image.resize(3000, 3000, { fit: 'inside', withoutEnlargement: true });
   const { data, info } = await image.raw().toBuffer({ resolveWithObject: true });
   const box = alphaBounds({ widthPx: info.width, heightPx: info.height, rgba: data });
-  return box && { left: box.left / info.width, right: box.right / info.width, top: box.top / info.height, bottom: box.bottom / info.height };
+  return (
+    box && {
+      left: box.left / info.width,
+      right: box.right / info.width,
+      top: box.top / info.height,
+      bottom: box.bottom / info.height,
+    }
+  );
 }
 
-async function finish(folder: string, preview: Buffer, source: string | null, facts: Omit<ArtworkFacts, 'mainColors'>): Promise<IngestResult> {
-  if (facts.visible === null) throw invalid('artwork-invisible', 'Nothing in this picture is visible: every pixel is transparent. Export it with its layers shown.');
+async function finish(
+  folder: string,
+  preview: Buffer,
+  source: string | null,
+  facts: Omit<ArtworkFacts, 'mainColors'>,
+): Promise<IngestResult> {
+  if (facts.visible === null)
+    throw invalid(
+      'artwork-invisible',
+      'Nothing in this picture is visible: every pixel is transparent. Export it with its layers shown.',
+    );
   const files = { preview: path.join(folder, 'preview.webp'), thumbnail: path.join(folder, 'thumbnail.webp'), source };
   const small = sharp(preview).resize(THUMBNAIL_PX, THUMBNAIL_PX, { fit: 'inside', withoutEnlargement: true });
   const [thumbnail, raw] = await Promise.all([

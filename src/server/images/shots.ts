@@ -14,10 +14,17 @@ export async function decodeShot(value: unknown, read: (file: string) => Promise
       let image = sharp(await read(file), { limitInputPixels: 70_000_000 });
       image = wide ? image.toColourspace(channels === 3 ? 'rgb16' : 'grey16') : image.toColourspace('b-w');
       const { data, info } = await image.raw(wide ? { depth: 'ushort' } : {}).toBuffer({ resolveWithObject: true });
-      if (info.width !== doc.widthPx || info.height !== doc.heightPx || info.channels !== channels) throw new Error(`it has ${info.width}×${info.height}×${info.channels}`);
+      if (info.width !== doc.widthPx || info.height !== doc.heightPx || info.channels !== channels)
+        throw new Error(`it has ${info.width}×${info.height}×${info.channels}`);
       return data;
     } catch (error) {
-      throw new TypicaError('invalid', 'shot-invalid', `The pass ${file} of the shot ${doc.code} cannot be read (${(error as Error).message}).`, {}, error);
+      throw new TypicaError(
+        'invalid',
+        'shot-invalid',
+        `The pass ${file} of the shot ${doc.code} cannot be read (${(error as Error).message}).`,
+        {},
+        error,
+      );
     }
   };
   const words = async (file: string, channels: 1 | 3): Promise<Uint16Array> => {
@@ -59,7 +66,11 @@ const kept = new Map<string, Promise<Shot>>();
 const KEPT_SHOTS = 6;
 
 /** A stored shot at 1/factor of its size, kept in memory for the next picture of it. */
-export function loadShot(ctx: Context, shot: { id: string; document: ShotDocument; contentHash: string }, factor: number): Promise<Shot> {
+export function loadShot(
+  ctx: Context,
+  shot: { id: string; document: ShotDocument; contentHash: string },
+  factor: number,
+): Promise<Shot> {
   const key = `${shot.contentHash}/${factor}`;
   const have = kept.get(key);
   if (have) {
@@ -68,7 +79,10 @@ export function loadShot(ctx: Context, shot: { id: string; document: ShotDocumen
     return have;
   }
   const loading = (async () => {
-    const passes = await ctx.db.rows<{ file: string; sha256: string }>('SELECT file, sha256 FROM shot_pass WHERE shot_id = ?', [shot.id]);
+    const passes = await ctx.db.rows<{ file: string; sha256: string }>(
+      'SELECT file, sha256 FROM shot_pass WHERE shot_id = ?',
+      [shot.id],
+    );
     const hashes = new Map(passes.map((pass) => [pass.file, pass.sha256]));
     const whole = await decodeShot(shot.document, (file) => readBlob(ctx, hashes.get(file) ?? ''));
     return reduceShot(whole, factor);

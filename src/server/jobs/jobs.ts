@@ -54,19 +54,40 @@ export async function enqueue(db: Database, job: NewJob): Promise<string> {
   const { affectedRows } = await db.run(
     `INSERT IGNORE INTO job (id, workspace_id, group_id, kind, title, payload, state, priority, idempotency_key, store_id, waits_on, max_attempts, run_after)
      VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, UTC_TIMESTAMP(3))`,
-    [id, job.workspaceId, job.groupId ?? null, job.kind, job.title.slice(0, 200), JSON.stringify(job.payload), needs.length > 0 ? 'waiting' : 'queued',
-      job.priority ?? 0, job.idempotencyKey ?? null, job.storeId ?? null, needs.length, job.maxAttempts ?? 5],
+    [
+      id,
+      job.workspaceId,
+      job.groupId ?? null,
+      job.kind,
+      job.title.slice(0, 200),
+      JSON.stringify(job.payload),
+      needs.length > 0 ? 'waiting' : 'queued',
+      job.priority ?? 0,
+      job.idempotencyKey ?? null,
+      job.storeId ?? null,
+      needs.length,
+      job.maxAttempts ?? 5,
+    ],
   );
   if (affectedRows === 0) {
-    const have = await db.row<{ id: string }>('SELECT id FROM job WHERE workspace_id = ? AND idempotency_key = ?', [job.workspaceId, job.idempotencyKey ?? null]);
+    const have = await db.row<{ id: string }>('SELECT id FROM job WHERE workspace_id = ? AND idempotency_key = ?', [
+      job.workspaceId,
+      job.idempotencyKey ?? null,
+    ]);
     if (!have) throw new TypicaError('bug', 'job-lost', 'a job was neither made nor found');
     return have.id;
   }
   if (needs.length > 0) {
-    await db.insertMany('job_dependency', ['job_id', 'needs_job_id'], needs.map((need) => [id, need]));
+    await db.insertMany(
+      'job_dependency',
+      ['job_id', 'needs_job_id'],
+      needs.map((need) => [id, need]),
+    );
     // A need that ended before we wrote ourselves down will not wake us: count again. The rows are locked so that none ends meanwhile.
     const open = await db.rows<{ id: string; state: JobState }>(
-      `SELECT id, state FROM job WHERE id IN (${needs.map(() => '?').join(',')}) FOR UPDATE`, [...needs]);
+      `SELECT id, state FROM job WHERE id IN (${needs.map(() => '?').join(',')}) FOR UPDATE`,
+      [...needs],
+    );
     const left = open.filter((need) => need.state !== 'done').length;
     await db.run("UPDATE job SET waits_on = ?, state = IF(? = 0, 'queued', 'waiting') WHERE id = ?", [left, left, id]);
   }
@@ -97,9 +118,13 @@ export async function claim(ctx: Context, kinds: readonly string[]): Promise<Lea
     const found =
       (await db.row<{ id: string }>(
         `SELECT id FROM job WHERE state = 'queued' AND run_after <= UTC_TIMESTAMP(3) AND kind IN (${marks})
-         ORDER BY priority DESC, run_after, id LIMIT 1 FOR UPDATE SKIP LOCKED`, kinds)) ??
+         ORDER BY priority DESC, run_after, id LIMIT 1 FOR UPDATE SKIP LOCKED`,
+        kinds,
+      )) ??
       (await db.row<{ id: string }>(
-        `SELECT id FROM job WHERE state = 'running' AND lease_until < UTC_TIMESTAMP(3) AND kind IN (${marks}) ORDER BY lease_until LIMIT 1 FOR UPDATE SKIP LOCKED`, kinds));
+        `SELECT id FROM job WHERE state = 'running' AND lease_until < UTC_TIMESTAMP(3) AND kind IN (${marks}) ORDER BY lease_until LIMIT 1 FOR UPDATE SKIP LOCKED`,
+        kinds,
+      ));
     if (!found) return null;
     const token = newId('lease-').slice(0, 22);
     await db.run(
@@ -125,7 +150,13 @@ export async function heartbeat(ctx: Context, lease: Lease): Promise<{ cancelAsk
   return { cancelAsked: row?.cancel_asked === 1 };
 }
 
-export async function reportProgress(ctx: Context, lease: Lease, done: number, total: number, note: string): Promise<void> {
+export async function reportProgress(
+  ctx: Context,
+  lease: Lease,
+  done: number,
+  total: number,
+  note: string,
+): Promise<void> {
   const { affectedRows } = await ctx.db.run(
     "UPDATE job SET progress_done = ?, progress_total = ?, progress_note = ?, lease_until = UTC_TIMESTAMP(3) + INTERVAL ? SECOND WHERE id = ? AND lease_token = ? AND state = 'running'",
     [done, total, note.slice(0, 200), LEASE_SECONDS, lease.job.id, lease.token],
@@ -135,11 +166,22 @@ export async function reportProgress(ctx: Context, lease: Lease, done: number, t
 }
 
 /** Ends a job and wakes what waited for it; what waited for one that was not done is cancelled. False when the lease was lost. */
-async function end(ctx: Context, lease: Lease, state: 'done' | 'failed' | 'cancelled', columns: { result?: unknown; error?: unknown }): Promise<boolean> {
+async function end(
+  ctx: Context,
+  lease: Lease,
+  state: 'done' | 'failed' | 'cancelled',
+  columns: { result?: unknown; error?: unknown },
+): Promise<boolean> {
   return ctx.pools.transaction(async (db) => {
     const { affectedRows } = await db.run(
       `UPDATE job SET state = ?, result = ?, error = ?, lease_token = NULL, lease_until = NULL, finished_at = UTC_TIMESTAMP(3) WHERE id = ? AND lease_token = ? AND state = 'running'`,
-      [state, columns.result === undefined ? null : JSON.stringify(columns.result), columns.error === undefined ? null : JSON.stringify(columns.error), lease.job.id, lease.token],
+      [
+        state,
+        columns.result === undefined ? null : JSON.stringify(columns.result),
+        columns.error === undefined ? null : JSON.stringify(columns.error),
+        lease.job.id,
+        lease.token,
+      ],
     );
     if (affectedRows === 0) return false;
     await settleDependents(db, lease.job.id, state);
@@ -153,18 +195,26 @@ async function settleDependents(db: Database, jobId: string, state: JobState): P
     await db.run(
       `UPDATE job j JOIN job_dependency d ON d.job_id = j.id
        SET j.state = IF(j.waits_on <= 1, 'queued', j.state), j.waits_on = j.waits_on - 1, j.run_after = UTC_TIMESTAMP(3)
-       WHERE d.needs_job_id = ? AND j.state = 'waiting'`, [jobId]);
+       WHERE d.needs_job_id = ? AND j.state = 'waiting'`,
+      [jobId],
+    );
     return;
   }
-  const dependents = await db.rows<{ id: string }>("SELECT j.id FROM job j JOIN job_dependency d ON d.job_id = j.id WHERE d.needs_job_id = ? AND j.state = 'waiting'", [jobId]);
+  const dependents = await db.rows<{ id: string }>(
+    "SELECT j.id FROM job j JOIN job_dependency d ON d.job_id = j.id WHERE d.needs_job_id = ? AND j.state = 'waiting'",
+    [jobId],
+  );
   for (const { id } of dependents) {
-    await db.run("UPDATE job SET state = 'cancelled', finished_at = UTC_TIMESTAMP(3), error = ? WHERE id = ? AND state = 'waiting'", [
-      JSON.stringify({ code: 'need-not-done', message: 'What this waited for was not done.' }), id]);
+    await db.run(
+      "UPDATE job SET state = 'cancelled', finished_at = UTC_TIMESTAMP(3), error = ? WHERE id = ? AND state = 'waiting'",
+      [JSON.stringify({ code: 'need-not-done', message: 'What this waited for was not done.' }), id],
+    );
     await settleDependents(db, id, 'cancelled');
   }
 }
 
-export const complete = (ctx: Context, lease: Lease, result: unknown): Promise<boolean> => end(ctx, lease, 'done', { result: result ?? null });
+export const complete = (ctx: Context, lease: Lease, result: unknown): Promise<boolean> =>
+  end(ctx, lease, 'done', { result: result ?? null });
 export const endCancelled = (ctx: Context, lease: Lease): Promise<boolean> => end(ctx, lease, 'cancelled', {});
 
 /** Delay before try `attempt + 1`: 2, 4, 8 … s up to 5 minutes, times a random 0.5 to 1.5, so that many do not come back at once. */
@@ -173,14 +223,18 @@ export function backOffMs(attempt: number, fraction: number): number {
 }
 
 /** Whether trying again can help: what the user has to mend cannot. */
-const canRetry = (error: unknown): boolean => !(error instanceof TypicaError) || error.kind === 'unavailable' || error.kind === 'bug';
+const canRetry = (error: unknown): boolean =>
+  !(error instanceof TypicaError) || error.kind === 'unavailable' || error.kind === 'bug';
 
 /** Notes a failure: queued again after a back-off (or after what the error asks for), or given up. */
 export async function fail(ctx: Context, lease: Lease, error: unknown): Promise<void> {
   const { job, token } = lease;
   const told = {
     code: error instanceof TypicaError ? error.code : 'internal',
-    message: error instanceof TypicaError && error.visible ? error.message : 'Something went wrong in Typica; it is written to the log.',
+    message:
+      error instanceof TypicaError && error.visible
+        ? error.message
+        : 'Something went wrong in Typica; it is written to the log.',
     fields: error instanceof TypicaError && error.visible ? error.fields : {},
   };
   if (!canRetry(error) || job.attempts >= job.maxAttempts) {
@@ -199,7 +253,10 @@ export async function fail(ctx: Context, lease: Lease, error: unknown): Promise<
 /** Asks a job to stop: at once when it has not begun, else at its next step. False when there is no such job or it has ended. */
 export async function cancelJob(ctx: Context, workspaceId: string, jobId: string): Promise<boolean> {
   return ctx.pools.transaction(async (db) => {
-    const row = await db.row<{ state: JobState }>('SELECT state FROM job WHERE id = ? AND workspace_id = ? FOR UPDATE', [jobId, workspaceId]);
+    const row = await db.row<{ state: JobState }>(
+      'SELECT state FROM job WHERE id = ? AND workspace_id = ? FOR UPDATE',
+      [jobId, workspaceId],
+    );
     if (!row || ['done', 'failed', 'cancelled'].includes(row.state)) return false;
     if (row.state === 'running') await db.run('UPDATE job SET cancel_asked = TRUE WHERE id = ?', [jobId]);
     else {
@@ -232,7 +289,11 @@ export const listJobs = (ctx: Context, workspaceId: string, limit = 50): Promise
   );
 
 /** How far a group is. */
-export const groupProgress = (ctx: Context, workspaceId: string, groupId: string): Promise<{ total: number; done: number; failed: number; open: number } | null> =>
+export const groupProgress = (
+  ctx: Context,
+  workspaceId: string,
+  groupId: string,
+): Promise<{ total: number; done: number; failed: number; open: number } | null> =>
   ctx.db.row(
     `SELECT COUNT(*) AS total, CAST(SUM(state = 'done') AS SIGNED) AS done, CAST(SUM(state IN ('failed', 'cancelled')) AS SIGNED) AS failed,
      CAST(SUM(state IN ('waiting', 'queued', 'running')) AS SIGNED) AS open FROM job WHERE workspace_id = ? AND group_id = ? HAVING COUNT(*) > 0`,

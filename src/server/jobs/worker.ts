@@ -1,6 +1,17 @@
 import { setTimeout as delay } from 'node:timers/promises';
 import type { Context } from '../context';
-import { claim, complete, endCancelled, fail, heartbeat, LEASE_SECONDS, LeaseLost, reportProgress, type JobRow, type Lease } from './jobs';
+import {
+  claim,
+  complete,
+  endCancelled,
+  fail,
+  heartbeat,
+  LEASE_SECONDS,
+  LeaseLost,
+  reportProgress,
+  type JobRow,
+  type Lease,
+} from './jobs';
 
 /** What a kind of job is given beside the context. */
 export interface JobControl {
@@ -17,12 +28,15 @@ class Cancelled extends Error {}
 export async function runJob(ctx: Context, lease: Lease, handler: JobHandler): Promise<void> {
   let cancelAsked = lease.job.cancelAsked === 1;
   let lost = false;
-  const beat = setInterval(() => {
-    heartbeat(ctx, lease).then(
-      (state) => (cancelAsked ||= state.cancelAsked),
-      (error) => (lost ||= error instanceof LeaseLost),
-    );
-  }, (LEASE_SECONDS * 1000) / 3);
+  const beat = setInterval(
+    () => {
+      heartbeat(ctx, lease).then(
+        (state) => (cancelAsked ||= state.cancelAsked),
+        (error) => (lost ||= error instanceof LeaseLost),
+      );
+    },
+    (LEASE_SECONDS * 1000) / 3,
+  );
   const control: JobControl = {
     job: lease.job,
     async progress(done, total, note) {
@@ -38,7 +52,9 @@ export async function runJob(ctx: Context, lease: Lease, handler: JobHandler): P
   } catch (error) {
     if (error instanceof Cancelled) await endCancelled(ctx, lease);
     else if (!(error instanceof LeaseLost)) {
-      process.stderr.write(`${new Date().toISOString()} job ${lease.job.kind} ${lease.job.id} attempt ${lease.job.attempts}: ${(error as Error).stack ?? error}\n`);
+      process.stderr.write(
+        `${new Date().toISOString()} job ${lease.job.kind} ${lease.job.id} attempt ${lease.job.attempts}: ${(error as Error).stack ?? error}\n`,
+      );
       await fail(ctx, lease, error);
     }
   } finally {
@@ -47,7 +63,16 @@ export async function runJob(ctx: Context, lease: Lease, handler: JobHandler): P
 }
 
 /** A worker: `lanes` jobs at once until `signal` is aborted; what runs then is let finish. `onIdle` runs about once a minute. */
-export async function work(ctx: Context, handlers: { readonly [kind: string]: JobHandler }, signal: AbortSignal, { lanes = 2, idleMs = 150, onIdle = async () => {} }: { lanes?: number; idleMs?: number; onIdle?: () => Promise<void> } = {}): Promise<void> {
+export async function work(
+  ctx: Context,
+  handlers: { readonly [kind: string]: JobHandler },
+  signal: AbortSignal,
+  {
+    lanes = 2,
+    idleMs = 150,
+    onIdle = async () => {},
+  }: { lanes?: number; idleMs?: number; onIdle?: () => Promise<void> } = {},
+): Promise<void> {
   const kinds = Object.keys(handlers);
   let nextIdle = Date.now() + 60_000;
   const lane = async (first: boolean) => {
@@ -60,7 +85,9 @@ export async function work(ctx: Context, handlers: { readonly [kind: string]: Jo
       else {
         if (first && Date.now() > nextIdle) {
           nextIdle = Date.now() + 60_000;
-          await onIdle().catch((error: Error) => process.stderr.write(`${new Date().toISOString()} housekeeping: ${error.message}\n`));
+          await onIdle().catch((error: Error) =>
+            process.stderr.write(`${new Date().toISOString()} housekeeping: ${error.message}\n`),
+          );
         }
         await delay(idleMs, undefined, { signal }).catch(() => undefined);
       }

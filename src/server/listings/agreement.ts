@@ -8,12 +8,27 @@ import { noteHistory, type ListingRow } from './listings';
  * Reads the listing back and keeps what both sides agree on. The agreed form is what we sent, since the shop took it; where the shop
  * shows something else, that is kept beside it and comes out as `behind`.
  */
-export async function keepAgreement(ctx: Context, client: ChannelClient, row: ListingRow, sent: ListingForm, pictureIds: Record<string, string>): Promise<void> {
+export async function keepAgreement(
+  ctx: Context,
+  client: ChannelClient,
+  row: ListingRow,
+  sent: ListingForm,
+  pictureIds: Record<string, string>,
+): Promise<void> {
   const there = await client.read(row.externalId!, sent, pictureIds);
   await ctx.db.run(
     `UPDATE listing SET agreed_form = ?, agreed_hash = ?, there_form = ?, there_hash = ?, visibility = ?, url = COALESCE(?, url), refusal = NULL, refused_hash = NULL,
      answered_at = UTC_TIMESTAMP(3), picture_ids = ? WHERE id = ?`,
-    [canonicalJson(sent), contentHash(sent), there && canonicalJson(there.form), there && contentHash(there.form), there?.visibility ?? 'draft', there?.url ?? null, JSON.stringify(onlyWanted(pictureIds, sent)), row.id],
+    [
+      canonicalJson(sent),
+      contentHash(sent),
+      there && canonicalJson(there.form),
+      there && contentHash(there.form),
+      there?.visibility ?? 'draft',
+      there?.url ?? null,
+      JSON.stringify(onlyWanted(pictureIds, sent)),
+      row.id,
+    ],
   );
 }
 
@@ -22,7 +37,11 @@ const onlyWanted = (pictureIds: Record<string, string>, form: ListingForm): Reco
   Object.fromEntries(form.pictures.flatMap(({ key }) => (pictureIds[key] ? [[key, pictureIds[key]]] : [])));
 
 /** Notes what the shop shows now, without sending anything; a listing that is gone there is no longer listed. */
-export async function keepWhatIsThere(ctx: Context, client: ChannelClient, row: ListingRow): Promise<'same' | 'changed' | 'gone'> {
+export async function keepWhatIsThere(
+  ctx: Context,
+  client: ChannelClient,
+  row: ListingRow,
+): Promise<'same' | 'changed' | 'gone'> {
   const known = JSON.parse(row.agreedForm!) as ListingForm;
   const there = await client.read(row.externalId!, known, JSON.parse(row.pictureIds ?? '{}') as Record<string, string>);
   if (!there) {
@@ -34,8 +53,15 @@ export async function keepWhatIsThere(ctx: Context, client: ChannelClient, row: 
     return 'gone';
   }
   const hash = contentHash(there.form);
-  await ctx.db.run('UPDATE listing SET there_form = ?, there_hash = ?, visibility = ?, url = ? WHERE id = ?', [canonicalJson(there.form), hash, there.visibility, there.url, row.id]);
+  await ctx.db.run('UPDATE listing SET there_form = ?, there_hash = ?, visibility = ?, url = ? WHERE id = ?', [
+    canonicalJson(there.form),
+    hash,
+    there.visibility,
+    there.url,
+    row.id,
+  ]);
   if (hash === row.agreedHash) return 'same';
-  if (hash !== row.thereHash) await noteHistory(ctx.db, row, 'changed-there', 'Someone changed the listing in the shop.');
+  if (hash !== row.thereHash)
+    await noteHistory(ctx.db, row, 'changed-there', 'Someone changed the listing in the shop.');
   return 'changed';
 }

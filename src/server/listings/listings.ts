@@ -45,13 +45,22 @@ export const findListing = (db: Database, workspaceId: string, id: string): Prom
 export const listingsOf = (db: Database, workspaceId: string, productIds: readonly string[]): Promise<ListingRow[]> =>
   productIds.length === 0
     ? Promise.resolve([])
-    : db.rows<ListingRow>(`SELECT ${COLUMNS} ${FROM} WHERE l.workspace_id = ? AND l.product_id IN (${productIds.map(() => '?').join(',')})`, [workspaceId, ...productIds]);
+    : db.rows<ListingRow>(
+        `SELECT ${COLUMNS} ${FROM} WHERE l.workspace_id = ? AND l.product_id IN (${productIds.map(() => '?').join(',')})`,
+        [workspaceId, ...productIds],
+      );
 
 const isOpen = (state: JobState | null): boolean => state === 'queued' || state === 'running' || state === 'waiting';
 
 /** Where a product stands in a store. `row` is null when it was never sent there. */
 export const stateOf = (row: ListingRow | null, prepared: PreparedListing): SyncState =>
-  syncState({ hereHash: prepared.hash, agreedHash: row?.agreedHash ?? null, thereHash: row?.thereHash ?? null, refusedHash: row?.refusedHash ?? null, travelling: isOpen(row?.jobState ?? null) });
+  syncState({
+    hereHash: prepared.hash,
+    agreedHash: row?.agreedHash ?? null,
+    thereHash: row?.thereHash ?? null,
+    refusedHash: row?.refusedHash ?? null,
+    travelling: isOpen(row?.jobState ?? null),
+  });
 
 export interface ShopRefusal {
   readonly words: string;
@@ -93,16 +102,36 @@ export function listingView(store: Store, row: ListingRow | null, prepared: Prep
  * Asks for a product to be sent to a store, as a draft or live. The rules are checked first: broken ones throw `rules-broken` with all of
  * them, and nothing is sent. A send that is under way already is not begun a second time.
  */
-export async function requestSend(ctx: Context, bundle: ProductBundle, store: Store, visibility: 'draft' | 'live'): Promise<{ listingId: string; jobId: string }> {
+export async function requestSend(
+  ctx: Context,
+  bundle: ProductBundle,
+  store: Store,
+  visibility: 'draft' | 'live',
+): Promise<{ listingId: string; jobId: string }> {
   const broken = brokenRules(prepareListing(ctx, bundle, store).rules);
   if (broken.length > 0) {
-    throw new TypicaError('invalid', 'rules-broken', `${store.name} would refuse this: ${broken[0]!.says} ${broken[0]!.mend ?? ''}${broken.length > 1 ? ` (and ${broken.length - 1} more)` : ''}`.trim(), { rules: broken });
+    throw new TypicaError(
+      'invalid',
+      'rules-broken',
+      `${store.name} would refuse this: ${broken[0]!.says} ${broken[0]!.mend ?? ''}${broken.length > 1 ? ` (and ${broken.length - 1} more)` : ''}`.trim(),
+      { rules: broken },
+    );
   }
   const { product } = bundle;
   return ctx.pools.transaction(async (db) => {
-    await db.run('INSERT IGNORE INTO listing (id, workspace_id, product_id, store_id) VALUES (?, ?, ?, ?)', [newId('l'), product.workspaceId, product.id, store.id]);
-    const row = await db.row<{ id: string; jobId: string | null }>('SELECT id, job_id AS jobId FROM listing WHERE product_id = ? AND store_id = ? FOR UPDATE', [product.id, store.id]);
-    const running = row!.jobId ? await db.row<{ state: JobState }>('SELECT state FROM job WHERE id = ? FOR UPDATE', [row!.jobId]) : null;
+    await db.run('INSERT IGNORE INTO listing (id, workspace_id, product_id, store_id) VALUES (?, ?, ?, ?)', [
+      newId('l'),
+      product.workspaceId,
+      product.id,
+      store.id,
+    ]);
+    const row = await db.row<{ id: string; jobId: string | null }>(
+      'SELECT id, job_id AS jobId FROM listing WHERE product_id = ? AND store_id = ? FOR UPDATE',
+      [product.id, store.id],
+    );
+    const running = row!.jobId
+      ? await db.row<{ state: JobState }>('SELECT state FROM job WHERE id = ? FOR UPDATE', [row!.jobId])
+      : null;
     if (running && isOpen(running.state)) return { listingId: row!.id, jobId: row!.jobId! };
     const jobId = await enqueue(db, {
       workspaceId: product.workspaceId,
@@ -132,9 +161,26 @@ export async function requestCheck(ctx: Context, row: ListingRow, storeName: str
   return { jobId };
 }
 
-export async function noteHistory(db: Database, row: Pick<ListingRow, 'id' | 'workspaceId'>, what: string, says: string): Promise<void> {
-  await db.run('INSERT INTO listing_history (workspace_id, listing_id, what, says) VALUES (?, ?, ?, ?)', [row.workspaceId, row.id, what, says.slice(0, 1000)]);
+export async function noteHistory(
+  db: Database,
+  row: Pick<ListingRow, 'id' | 'workspaceId'>,
+  what: string,
+  says: string,
+): Promise<void> {
+  await db.run('INSERT INTO listing_history (workspace_id, listing_id, what, says) VALUES (?, ?, ?, ?)', [
+    row.workspaceId,
+    row.id,
+    what,
+    says.slice(0, 1000),
+  ]);
 }
 
-export const listingHistory = (ctx: Context, workspaceId: string, listingId: string): Promise<{ what: string; says: string; at: Date }[]> =>
-  ctx.db.rows('SELECT what, says, at FROM listing_history WHERE workspace_id = ? AND listing_id = ? ORDER BY id DESC LIMIT 100', [workspaceId, listingId]);
+export const listingHistory = (
+  ctx: Context,
+  workspaceId: string,
+  listingId: string,
+): Promise<{ what: string; says: string; at: Date }[]> =>
+  ctx.db.rows(
+    'SELECT what, says, at FROM listing_history WHERE workspace_id = ? AND listing_id = ? ORDER BY id DESC LIMIT 100',
+    [workspaceId, listingId],
+  );

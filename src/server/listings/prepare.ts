@@ -20,7 +20,12 @@ export interface PreparedListing {
   readonly rules: readonly RuleResult[];
 }
 
-const PART_OF: Record<string, DocketPart> = { 'nothing-chosen': 'variants', 'cost-missing': 'variants', 'rate-missing': 'price', 'price-unsolvable': 'price' };
+const PART_OF: Record<string, DocketPart> = {
+  'nothing-chosen': 'variants',
+  'cost-missing': 'variants',
+  'rate-missing': 'price',
+  'price-unsolvable': 'price',
+};
 
 export function prepareListing(ctx: Context, bundle: ProductBundle, store: Store): PreparedListing {
   const { about } = channelOf(ctx, store.channel);
@@ -29,10 +34,22 @@ export function prepareListing(ctx: Context, bundle: ProductBundle, store: Store
   const country = about.sellsTo[0]!;
   const pictures = planPictures(product.document, blank, shots, sources, store.id, about.demands.picturesMax);
   try {
-    const form = listingForm({ productId: product.id, doc: product.document, blank, list, rates, outlet, country, pictures, sellsTo: about.sellsTo });
+    const form = listingForm({
+      productId: product.id,
+      doc: product.document,
+      blank,
+      list,
+      rates,
+      outlet,
+      country,
+      pictures,
+      sellsTo: about.sellsTo,
+    });
     const belowFloor = Object.entries(form.variants).flatMap(([key, variant]) => {
       const { floorMinor } = priceVariant(product.document, key, { blank, list, rates, outlet, country });
-      return variant.priceMinor < floorMinor ? [{ name: variantName(blank, key), priceMinor: variant.priceMinor, floorMinor }] : [];
+      return variant.priceMinor < floorMinor
+        ? [{ name: variantName(blank, key), priceMinor: variant.priceMinor, floorMinor }]
+        : [];
     });
     const sizes = pictures.map((picture) => Math.max(picture.shot.document.widthPx, picture.shot.document.heightPx));
     const rules = evaluateRules(form, about.demands, {
@@ -40,11 +57,19 @@ export function prepareListing(ctx: Context, bundle: ProductBundle, store: Store
       pictureLongSidePx: sizes.length > 0 ? Math.min(...sizes) : about.demands.pictureLongSideMinPx,
       partnerDeclared: store.settings.declaredPartners.includes(blank.partner.name),
       belowFloor,
-      usedAreaCount: usedAreas(product.document, blank.areas.map((area) => area.key)).length,
+      usedAreaCount: usedAreas(
+        product.document,
+        blank.areas.map((area) => area.key),
+      ).length,
     });
     return { form, hash: contentHash(form), pictures, rules };
   } catch (error) {
     if (!isTypicaError(error) || !error.visible) throw error;
-    return { form: null, hash: null, pictures, rules: [{ id: error.code, kept: false, says: error.message, mend: null, part: PART_OF[error.code] ?? 'price' }] };
+    return {
+      form: null,
+      hash: null,
+      pictures,
+      rules: [{ id: error.code, kept: false, says: error.message, mend: null, part: PART_OF[error.code] ?? 'price' }],
+    };
   }
 }

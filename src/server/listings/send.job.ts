@@ -25,10 +25,16 @@ export async function sendListing(ctx: Context, control: JobControl): Promise<un
   const row = await findListing(ctx.db, job.workspaceId, String(job.payload.listingId));
   if (!row) throw new TypicaError('invalid', 'listing-gone', 'This listing was taken away before it was sent.');
   const visibility = job.payload.visibility === 'live' ? 'live' : 'draft';
-  const [bundle, store] = await Promise.all([loadBundle(ctx, job.workspaceId, row.productId), findStore(ctx, job.workspaceId, row.storeId)]);
+  const [bundle, store] = await Promise.all([
+    loadBundle(ctx, job.workspaceId, row.productId),
+    findStore(ctx, job.workspaceId, row.storeId),
+  ]);
   const { form, hash, pictures, rules } = prepareListing(ctx, bundle, store);
   const broken = brokenRules(rules);
-  if (!form || !hash || broken.length > 0) throw new TypicaError('invalid', 'rules-broken', `${store.name} would refuse this: ${broken[0]!.says}`, { rules: broken });
+  if (!form || !hash || broken.length > 0)
+    throw new TypicaError('invalid', 'rules-broken', `${store.name} would refuse this: ${broken[0]!.says}`, {
+      rules: broken,
+    });
 
   const steps = 2 * pictures.length + 3;
   try {
@@ -36,7 +42,11 @@ export async function sendListing(ctx: Context, control: JobControl): Promise<un
     const made = row.externalId ? row : await makeOnce(ctx, client, row, form, hash);
     await control.progress(1, steps, 'The listing is there');
     const pictureIds = await sendPictures(ctx, control, client, made, pictures, steps);
-    await ctx.db.run('UPDATE listing SET sent_form = ?, sent_hash = ?, sent_at = UTC_TIMESTAMP(3) WHERE id = ?', [canonicalJson(form), hash, row.id]);
+    await ctx.db.run('UPDATE listing SET sent_form = ?, sent_hash = ?, sent_at = UTC_TIMESTAMP(3) WHERE id = ?', [
+      canonicalJson(form),
+      hash,
+      row.id,
+    ]);
     await client.update(made.externalId!, form, pictureIds);
     await control.progress(steps - 1, steps, 'Words, variants and prices are there');
     await client.show(made.externalId!, visibility);
@@ -51,35 +61,76 @@ export async function sendListing(ctx: Context, control: JobControl): Promise<un
 }
 
 /** Makes the listing in the shop unless an earlier try did. */
-async function makeOnce(ctx: Context, client: ChannelClient, row: ListingRow, form: ListingForm, hash: string): Promise<ListingRow> {
+async function makeOnce(
+  ctx: Context,
+  client: ChannelClient,
+  row: ListingRow,
+  form: ListingForm,
+  hash: string,
+): Promise<ListingRow> {
   const keep = async (ref: { externalId: string; url: string }, says: string) => {
-    await ctx.db.run('UPDATE listing SET external_id = ?, url = ?, answer = ?, answered_at = UTC_TIMESTAMP(3) WHERE id = ?', [ref.externalId, ref.url, JSON.stringify(ref), row.id]);
+    await ctx.db.run(
+      'UPDATE listing SET external_id = ?, url = ?, answer = ?, answered_at = UTC_TIMESTAMP(3) WHERE id = ?',
+      [ref.externalId, ref.url, JSON.stringify(ref), row.id],
+    );
     await noteHistory(ctx.db, row, 'made', says);
     return { ...row, ...ref };
   };
   if (row.sendKey && row.sentAt) {
     const settled = await client.settle({ key: row.sendKey, reference: row.id, sentAt: row.sentAt });
-    if (settled.kind === 'made') return keep(settled.listing, 'An earlier try had made it; its answer was lost on the way.');
-    if (settled.kind === 'wait') throw new TypicaError('unavailable', 'shop-unsettled', 'The shop cannot say yet whether an earlier try made this listing; it is asked again before anything is made.', { retryAfterMs: settled.retryAfterMs });
+    if (settled.kind === 'made')
+      return keep(settled.listing, 'An earlier try had made it; its answer was lost on the way.');
+    if (settled.kind === 'wait')
+      throw new TypicaError(
+        'unavailable',
+        'shop-unsettled',
+        'The shop cannot say yet whether an earlier try made this listing; it is asked again before anything is made.',
+        { retryAfterMs: settled.retryAfterMs },
+      );
   }
   const attempt = { key: row.sendKey ?? newId('k'), reference: row.id, sentAt: row.sentAt ?? ctx.clock.now() };
   // Written down first: if the answer is lost, the next try knows that this one was made, and under which key.
-  await ctx.db.run('UPDATE listing SET send_key = ?, sent_at = ?, sent_form = ?, sent_hash = ? WHERE id = ?', [attempt.key, attempt.sentAt, canonicalJson(form), hash, row.id]);
+  await ctx.db.run('UPDATE listing SET send_key = ?, sent_at = ?, sent_form = ?, sent_hash = ? WHERE id = ?', [
+    attempt.key,
+    attempt.sentAt,
+    canonicalJson(form),
+    hash,
+    row.id,
+  ]);
   return keep(await client.create(attempt, form), 'Made in the shop as a draft.');
 }
 
 /** Uploads the pictures that the shop does not hold yet; each is written down as soon as it is there. */
-async function sendPictures(ctx: Context, control: JobControl, client: ChannelClient, row: ListingRow, pictures: readonly PicturePlan[], steps: number): Promise<Record<string, string>> {
+async function sendPictures(
+  ctx: Context,
+  control: JobControl,
+  client: ChannelClient,
+  row: ListingRow,
+  pictures: readonly PicturePlan[],
+  steps: number,
+): Promise<Record<string, string>> {
   const held: Record<string, string> = row.pictureIds ? (JSON.parse(row.pictureIds) as Record<string, string>) : {};
   let done = 1;
   for (const picture of pictures) {
     if (!held[picture.key]) {
       const { sha256 } = await ensureMockup(ctx, row.workspaceId, picture, 'full');
-      await control.progress((done += 1), steps, `Picture ${pictures.indexOf(picture) + 1} of ${pictures.length} is made`);
-      held[picture.key] = await client.uploadPicture(row.externalId!, { key: picture.key, mediaType: 'image/jpeg', bytes: await readBlob(ctx, sha256) });
+      await control.progress(
+        (done += 1),
+        steps,
+        `Picture ${pictures.indexOf(picture) + 1} of ${pictures.length} is made`,
+      );
+      held[picture.key] = await client.uploadPicture(row.externalId!, {
+        key: picture.key,
+        mediaType: 'image/jpeg',
+        bytes: await readBlob(ctx, sha256),
+      });
       await ctx.db.run('UPDATE listing SET picture_ids = ? WHERE id = ?', [JSON.stringify(held), row.id]);
     } else done += 1;
-    await control.progress((done += 1), steps, `Picture ${pictures.indexOf(picture) + 1} of ${pictures.length} is there`);
+    await control.progress(
+      (done += 1),
+      steps,
+      `Picture ${pictures.indexOf(picture) + 1} of ${pictures.length} is there`,
+    );
   }
   return held;
 }
@@ -87,8 +138,15 @@ async function sendPictures(ctx: Context, control: JobControl, client: ChannelCl
 /** Writes down what a shop answered to a try that did not succeed. */
 async function noteTrouble(ctx: Context, row: ListingRow, store: Store, hash: string, error: unknown): Promise<void> {
   if (isTypicaError(error, 'shop-refused')) {
-    const refusal: ShopRefusal = { words: String(error.fields.words ?? ''), says: error.message, fields: (error.fields.shopFields as string[] | undefined) ?? [] };
-    await ctx.db.run('UPDATE listing SET refusal = ?, refused_hash = ?, answer = ?, answered_at = UTC_TIMESTAMP(3) WHERE id = ?', [JSON.stringify(refusal), hash, JSON.stringify(error.fields), row.id]);
+    const refusal: ShopRefusal = {
+      words: String(error.fields.words ?? ''),
+      says: error.message,
+      fields: (error.fields.shopFields as string[] | undefined) ?? [],
+    };
+    await ctx.db.run(
+      'UPDATE listing SET refusal = ?, refused_hash = ?, answer = ?, answered_at = UTC_TIMESTAMP(3) WHERE id = ?',
+      [JSON.stringify(refusal), hash, JSON.stringify(error.fields), row.id],
+    );
     await noteHistory(ctx.db, row, 'refused', `${store.name} said: “${refusal.words}”`);
   } else if (isTypicaError(error, 'shop-token')) await markLapsed(ctx, store);
   else if (isTypicaError(error)) await noteHistory(ctx.db, row, error.code, error.message);

@@ -30,22 +30,50 @@ export async function createAccount(
   const [personId, workspaceId] = [newId('u'), newId('w')];
   try {
     await ctx.pools.transaction(async (db) => {
-      await db.run('INSERT INTO workspace (id, name, currency, country) VALUES (?, ?, ?, ?)', [workspaceId, account.workspaceName, account.currency, account.country]);
-      await db.run('INSERT INTO person (id, email, name, password_hash) VALUES (?, ?, ?, ?)', [personId, account.email, account.name, passwordHash]);
+      await db.run('INSERT INTO workspace (id, name, currency, country) VALUES (?, ?, ?, ?)', [
+        workspaceId,
+        account.workspaceName,
+        account.currency,
+        account.country,
+      ]);
+      await db.run('INSERT INTO person (id, email, name, password_hash) VALUES (?, ?, ?, ?)', [
+        personId,
+        account.email,
+        account.name,
+        passwordHash,
+      ]);
       await db.run('INSERT INTO membership (person_id, workspace_id) VALUES (?, ?)', [personId, workspaceId]);
     });
   } catch (error) {
-    if (isDuplicate(error)) throw new TypicaError('conflict', 'email-taken', 'There is an account with this address already; sign in instead.', { field: 'email' }, error);
+    if (isDuplicate(error))
+      throw new TypicaError(
+        'conflict',
+        'email-taken',
+        'There is an account with this address already; sign in instead.',
+        { field: 'email' },
+        error,
+      );
     throw error;
   }
   return { personId, workspaceId };
 }
 
 /** Checks address and password; gives a session token. Throws `sign-in-wrong` or, after many failures, `sign-in-paused`. */
-export async function signIn(ctx: Context, email: string, password: string): Promise<{ token: string; expiresAt: Date }> {
-  const failures = await ctx.db.row<{ n: number }>('SELECT COUNT(*) AS n FROM failed_sign_in WHERE email = ? AND failed_at > UTC_TIMESTAMP(3) - INTERVAL 15 MINUTE', [email]);
+export async function signIn(
+  ctx: Context,
+  email: string,
+  password: string,
+): Promise<{ token: string; expiresAt: Date }> {
+  const failures = await ctx.db.row<{ n: number }>(
+    'SELECT COUNT(*) AS n FROM failed_sign_in WHERE email = ? AND failed_at > UTC_TIMESTAMP(3) - INTERVAL 15 MINUTE',
+    [email],
+  );
   if ((failures?.n ?? 0) >= FAILURES_IN_15_MINUTES) {
-    throw new TypicaError('forbidden', 'sign-in-paused', 'Too many wrong passwords for this address. Wait 15 minutes and try again.');
+    throw new TypicaError(
+      'forbidden',
+      'sign-in-paused',
+      'Too many wrong passwords for this address. Wait 15 minutes and try again.',
+    );
   }
   const person = await ctx.db.row<{ id: string; password_hash: string; workspace_id: string }>(
     'SELECT p.id, p.password_hash, m.workspace_id FROM person p JOIN membership m ON m.person_id = p.id WHERE p.email = ? ORDER BY m.workspace_id LIMIT 1',
@@ -55,12 +83,21 @@ export async function signIn(ctx: Context, email: string, password: string): Pro
   if (!person || !matches) {
     await ctx.db.run('INSERT INTO failed_sign_in (email) VALUES (?)', [email]);
     await ctx.db.run('DELETE FROM failed_sign_in WHERE failed_at < UTC_TIMESTAMP(3) - INTERVAL 1 DAY');
-    throw new TypicaError('unauthenticated', 'sign-in-wrong', 'Address and password do not go together. Check both and try again.');
+    throw new TypicaError(
+      'unauthenticated',
+      'sign-in-wrong',
+      'Address and password do not go together. Check both and try again.',
+    );
   }
   const token = newToken();
   const expiresAt = new Date(ctx.clock.now().getTime() + SESSION_DAYS * 86_400_000);
   await ctx.db.run('DELETE FROM session WHERE expires_at < UTC_TIMESTAMP(3)');
-  await ctx.db.run('INSERT INTO session (token_hash, person_id, workspace_id, expires_at) VALUES (?, ?, ?, ?)', [tokenHash(token), person.id, person.workspace_id, expiresAt]);
+  await ctx.db.run('INSERT INTO session (token_hash, person_id, workspace_id, expires_at) VALUES (?, ?, ?, ?)', [
+    tokenHash(token),
+    person.id,
+    person.workspace_id,
+    expiresAt,
+  ]);
   return { token, expiresAt };
 }
 
@@ -85,7 +122,10 @@ export async function actorOfAccessToken(ctx: Context, token: string): Promise<A
     [tokenHash(token)],
   );
   if (!actor) return null;
-  await ctx.db.run('UPDATE access_token SET last_used_at = UTC_TIMESTAMP(3) WHERE id = ? AND (last_used_at IS NULL OR last_used_at < UTC_TIMESTAMP(3) - INTERVAL 1 MINUTE)', [actor.tokenId]);
+  await ctx.db.run(
+    'UPDATE access_token SET last_used_at = UTC_TIMESTAMP(3) WHERE id = ? AND (last_used_at IS NULL OR last_used_at < UTC_TIMESTAMP(3) - INTERVAL 1 MINUTE)',
+    [actor.tokenId],
+  );
   return actor;
 }
 
@@ -99,9 +139,19 @@ export interface AccessToken {
 export const TOKEN_PREFIX = 'typica_';
 
 /** A new personal token; its text is given once and never again. */
-export async function createAccessToken(ctx: Context, actor: Actor, name: string): Promise<AccessToken & { token: string }> {
+export async function createAccessToken(
+  ctx: Context,
+  actor: Actor,
+  name: string,
+): Promise<AccessToken & { token: string }> {
   const [id, token] = [newId('t'), TOKEN_PREFIX + newToken()];
-  await ctx.db.run('INSERT INTO access_token (id, token_hash, person_id, workspace_id, name) VALUES (?, ?, ?, ?, ?)', [id, tokenHash(token), actor.personId, actor.workspaceId, name]);
+  await ctx.db.run('INSERT INTO access_token (id, token_hash, person_id, workspace_id, name) VALUES (?, ?, ?, ?, ?)', [
+    id,
+    tokenHash(token),
+    actor.personId,
+    actor.workspaceId,
+    name,
+  ]);
   return { id, name, createdAt: ctx.clock.now(), lastUsedAt: null, token };
 }
 
@@ -113,6 +163,9 @@ export function accessTokens(ctx: Context, actor: Actor): Promise<AccessToken[]>
 }
 
 export async function revokeAccessToken(ctx: Context, actor: Actor, id: string): Promise<boolean> {
-  const { affectedRows } = await ctx.db.run('UPDATE access_token SET revoked_at = UTC_TIMESTAMP(3) WHERE id = ? AND person_id = ? AND workspace_id = ? AND revoked_at IS NULL', [id, actor.personId, actor.workspaceId]);
+  const { affectedRows } = await ctx.db.run(
+    'UPDATE access_token SET revoked_at = UTC_TIMESTAMP(3) WHERE id = ? AND person_id = ? AND workspace_id = ? AND revoked_at IS NULL',
+    [id, actor.personId, actor.workspaceId],
+  );
   return affectedRows > 0;
 }

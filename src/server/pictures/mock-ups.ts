@@ -22,7 +22,11 @@ const KEPT_INKS = 4;
 
 /** The design warped into a shot; kept, since it is the same for every fabric color. */
 function loadInk(ctx: Context, plan: PicturePlan, shot: Shot, factor: number): Promise<Ink | null> {
-  const key = contentHash({ shot: plan.shot.contentHash, factor, sheets: plan.sheets.map((sheet) => [sheet.areaKey, sheetContent(sheet)]) });
+  const key = contentHash({
+    shot: plan.shot.contentHash,
+    factor,
+    sheets: plan.sheets.map((sheet) => [sheet.areaKey, sheetContent(sheet)]),
+  });
   const have = inks.get(key);
   if (have) return have;
   const making = makeInk(ctx, plan.sheets, shot);
@@ -40,9 +44,14 @@ async function makeInk(ctx: Context, sheets: readonly SheetPlan[], shot: Shot): 
     const area = shot.areas[sheet.areaKey]!;
     const box = printedBox(sheet.geometry);
     // About one and a half art pixels for each picture pixel: finer than is seen, no finer.
-    const pxPerMm = (1.5 * densestPxPerMm(shot, sheet.areaKey)) || 4;
+    const pxPerMm = 1.5 * densestPxPerMm(shot, sheet.areaKey) || 4;
     const raster = await composeSheet(ctx, sheet, pxPerMm * MM_PER_INCH);
-    warpInk(ink, shot, area, { raster, leftMm: box.left, topMm: box.top, pxPerMm: raster.widthPx / (box.right - box.left) });
+    warpInk(ink, shot, area, {
+      raster,
+      leftMm: box.left,
+      topMm: box.top,
+      pxPerMm: raster.widthPx / (box.right - box.left),
+    });
   }
   return ink;
 }
@@ -61,13 +70,23 @@ function densestPxPerMm(shot: Shot, areaKey: string): number {
 }
 
 /** The mock-up of a plan, made when it is not there. */
-export function ensureMockup(ctx: Context, workspaceId: string, plan: PicturePlan, size: PictureSize): Promise<Rendering> {
+export function ensureMockup(
+  ctx: Context,
+  workspaceId: string,
+  plan: PicturePlan,
+  size: PictureSize,
+): Promise<Rendering> {
   const key = size === 'full' ? plan.key : contentHash({ of: plan.key, size });
   return ensureRendering(ctx, workspaceId, key, 'mock-up', async () => {
     const factor = FACTOR[size];
     const shot = await loadShot(ctx, plan.shot, factor);
     const ink = await loadInk(ctx, plan, shot, factor);
     const rgb = composePicture(shot, parseHex(plan.hex), ink);
-    return { bytes: await encodeJpeg(rgb, shot.widthPx, shot.heightPx), mediaType: 'image/jpeg', widthPx: shot.widthPx, heightPx: shot.heightPx };
+    return {
+      bytes: await encodeJpeg(rgb, shot.widthPx, shot.heightPx),
+      mediaType: 'image/jpeg',
+      widthPx: shot.widthPx,
+      heightPx: shot.heightPx,
+    };
   });
 }

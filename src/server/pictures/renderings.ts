@@ -10,7 +10,10 @@ export interface Rendering {
 const making = new Map<string, Promise<Rendering>>();
 
 export const findRendering = (ctx: Context, workspaceId: string, key: string): Promise<Rendering | null> =>
-  ctx.db.row<Rendering>('SELECT sha256, width_px AS widthPx, height_px AS heightPx FROM rendering WHERE workspace_id = ? AND render_key = ?', [workspaceId, key]);
+  ctx.db.row<Rendering>(
+    'SELECT sha256, width_px AS widthPx, height_px AS heightPx FROM rendering WHERE workspace_id = ? AND render_key = ?',
+    [workspaceId, key],
+  );
 
 /**
  * The rendering under a key of everything that it is made from; made when it is not there. Two who ask at once in one process share
@@ -25,7 +28,10 @@ export async function ensureRendering(
 ): Promise<Rendering> {
   const have = await findRendering(ctx, workspaceId, key);
   if (have) {
-    await ctx.db.run('UPDATE rendering SET used_at = UTC_TIMESTAMP(3) WHERE workspace_id = ? AND render_key = ? AND used_at < UTC_TIMESTAMP(3) - INTERVAL 1 HOUR', [workspaceId, key]);
+    await ctx.db.run(
+      'UPDATE rendering SET used_at = UTC_TIMESTAMP(3) WHERE workspace_id = ? AND render_key = ? AND used_at < UTC_TIMESTAMP(3) - INTERVAL 1 HOUR',
+      [workspaceId, key],
+    );
     return have;
   }
   const id = `${workspaceId}/${key}`;

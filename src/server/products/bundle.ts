@@ -21,7 +21,11 @@ export interface ProductBundle {
   readonly rates: RateTable;
 }
 
-export const artworkIdsOf = (product: Product): string[] => [...new Set(Object.values(product.document.areas).flatMap((area) => Object.values(area.layers).map((layer) => layer.artworkId)))];
+export const artworkIdsOf = (product: Product): string[] => [
+  ...new Set(
+    Object.values(product.document.areas).flatMap((area) => Object.values(area.layers).map((layer) => layer.artworkId)),
+  ),
+];
 
 /** An artwork as rendering sees it, or null while it is not ready. */
 export function sourceOf(artwork: ArtworkRow): ArtworkSource | null {
@@ -31,21 +35,46 @@ export function sourceOf(artwork: ArtworkRow): ArtworkSource | null {
 }
 
 /** Bundles of many products in a fixed number of queries. */
-export async function loadBundles(ctx: Context, workspaceId: string, products: readonly Product[]): Promise<ProductBundle[]> {
+export async function loadBundles(
+  ctx: Context,
+  workspaceId: string,
+  products: readonly Product[],
+): Promise<ProductBundle[]> {
   const blankIds = [...new Set(products.map((product) => product.blankId))];
   const artworkIds = [...new Set(products.flatMap(artworkIdsOf))];
-  const [blanks, shots, artworks, exchangeRates] = await Promise.all([loadBlanks(ctx, blankIds), loadShots(ctx, blankIds), findArtworks(ctx.db, workspaceId, artworkIds), loadExchangeRates(ctx, workspaceId)]);
+  const [blanks, shots, artworks, exchangeRates] = await Promise.all([
+    loadBlanks(ctx, blankIds),
+    loadShots(ctx, blankIds),
+    findArtworks(ctx.db, workspaceId, artworkIds),
+    loadExchangeRates(ctx, workspaceId),
+  ]);
   const lists = await loadPriceLists(ctx, workspaceId, blanks);
   const rates = new RateTable(exchangeRates);
-  const sources = new Map([...artworks].flatMap(([id, artwork]) => {
-    const source = sourceOf(artwork);
-    return source ? [[id, source] as const] : [];
-  }));
+  const sources = new Map(
+    [...artworks].flatMap(([id, artwork]) => {
+      const source = sourceOf(artwork);
+      return source ? [[id, source] as const] : [];
+    }),
+  );
   return products.map((product) => {
     const blank = blanks.find((b) => b.id === product.blankId)!;
     const list = lists.get(blank.id);
-    if (!list) throw new TypicaError('invalid', 'price-list-missing', `${blank.partner.name} has no price list in force for ${blank.name}.`);
-    return { product, blank, list, shots: shots.filter((shot) => shot.blankId === blank.id), artworks, sources, exchangeRates, rates };
+    if (!list)
+      throw new TypicaError(
+        'invalid',
+        'price-list-missing',
+        `${blank.partner.name} has no price list in force for ${blank.name}.`,
+      );
+    return {
+      product,
+      blank,
+      list,
+      shots: shots.filter((shot) => shot.blankId === blank.id),
+      artworks,
+      sources,
+      exchangeRates,
+      rates,
+    };
   });
 }
 

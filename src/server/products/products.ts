@@ -23,24 +23,38 @@ export interface Product {
   readonly updatedAt: Date;
 }
 
-const COLUMNS = 'id, workspace_id AS workspaceId, blank_id AS blankId, title, revision, document, created_at AS createdAt, updated_at AS updatedAt';
+const COLUMNS =
+  'id, workspace_id AS workspaceId, blank_id AS blankId, title, revision, document, created_at AS createdAt, updated_at AS updatedAt';
 
 export async function findProduct(ctx: Context, workspaceId: string, id: string): Promise<Product> {
-  const row = await ctx.db.row<Product>(`SELECT ${COLUMNS} FROM product WHERE id = ? AND workspace_id = ? AND archived_at IS NULL`, [id, workspaceId]);
+  const row = await ctx.db.row<Product>(
+    `SELECT ${COLUMNS} FROM product WHERE id = ? AND workspace_id = ? AND archived_at IS NULL`,
+    [id, workspaceId],
+  );
   if (!row) throw notFound('product', id);
   return row;
 }
 
 export const listProducts = (ctx: Context, workspaceId: string, limit = 200, offset = 0): Promise<Product[]> =>
-  ctx.db.rows<Product>(`SELECT ${COLUMNS} FROM product WHERE workspace_id = ? AND archived_at IS NULL ORDER BY updated_at DESC, id LIMIT ? OFFSET ?`, [workspaceId, limit, offset]);
+  ctx.db.rows<Product>(
+    `SELECT ${COLUMNS} FROM product WHERE workspace_id = ? AND archived_at IS NULL ORDER BY updated_at DESC, id LIMIT ? OFFSET ?`,
+    [workspaceId, limit, offset],
+  );
 
 /** A new product on a blank, with nothing on it yet. */
-export async function createProduct(ctx: Context, actor: Actor, input: { blankId: string; title?: string; document?: unknown }): Promise<Product> {
+export async function createProduct(
+  ctx: Context,
+  actor: Actor,
+  input: { blankId: string; title?: string; document?: unknown },
+): Promise<Product> {
   const blank = await loadBlank(ctx, input.blankId);
   const id = newId('p');
   const document = newDocument(blank.id, actor.currency, input.title?.trim() || `New ${blank.name}`);
   await ctx.pools.transaction(async (db) => {
-    await db.run('INSERT INTO product (id, workspace_id, blank_id, title, revision, document) VALUES (?, ?, ?, ?, 1, ?)', [id, actor.workspaceId, blank.id, document.words.base.title, JSON.stringify(document)]);
+    await db.run(
+      'INSERT INTO product (id, workspace_id, blank_id, title, revision, document) VALUES (?, ?, ?, ?, 1, ?)',
+      [id, actor.workspaceId, blank.id, document.words.base.title, JSON.stringify(document)],
+    );
     await writeSearchRows(ctx, db, { id, workspaceId: actor.workspaceId, document, blank });
   });
   return findProduct(ctx, actor.workspaceId, id);
@@ -55,52 +69,107 @@ export interface PatchResult {
  * Applies an RFC 6902 patch that was made against `revision`. What others have changed since is kept: a patch that touches none of it
  * goes on top; one that does throws `revision-conflict` with both values and nothing is written.
  */
-export async function patchProduct(ctx: Context, actor: Actor, id: string, revision: number, operations: readonly Operation[], label = ''): Promise<PatchResult> {
+export async function patchProduct(
+  ctx: Context,
+  actor: Actor,
+  id: string,
+  revision: number,
+  operations: readonly Operation[],
+  label = '',
+): Promise<PatchResult> {
   const before = await findProduct(ctx, actor.workspaceId, id);
   const blank = await loadBlank(ctx, before.blankId);
   return ctx.pools.transaction(async (db) => {
     // The row is locked first, so that two patches of one product go one after the other.
-    const product = await db.row<Product>(`SELECT ${COLUMNS} FROM product WHERE id = ? AND workspace_id = ? FOR UPDATE`, [id, actor.workspaceId]);
+    const product = await db.row<Product>(
+      `SELECT ${COLUMNS} FROM product WHERE id = ? AND workspace_id = ? FOR UPDATE`,
+      [id, actor.workspaceId],
+    );
     if (!product) throw notFound('product', id);
-    if (revision > product.revision) throw new TypicaError('invalid', 'revision-unknown', `Revision ${revision} does not exist; the newest is ${product.revision}. Load the product again.`, { revision: product.revision });
+    if (revision > product.revision)
+      throw new TypicaError(
+        'invalid',
+        'revision-unknown',
+        `Revision ${revision} does not exist; the newest is ${product.revision}. Load the product again.`,
+        { revision: product.revision },
+      );
     if (revision < product.revision) await refuseConflicts(db, product, revision, operations);
     const document = applyPatch(product.document, operations);
     const faults = checkDocument(document);
     if (faults.length > 0) {
-      throw new TypicaError('invalid', 'document-invalid', `The product would not be whole: ${faults.slice(0, 3).map((fault) => `${fault.path} ${fault.says}`).join('; ')}${faults.length > 3 ? ` and ${faults.length - 3} more` : ''}.`, { faults });
+      throw new TypicaError(
+        'invalid',
+        'document-invalid',
+        `The product would not be whole: ${faults
+          .slice(0, 3)
+          .map((fault) => `${fault.path} ${fault.says}`)
+          .join('; ')}${faults.length > 3 ? ` and ${faults.length - 3} more` : ''}.`,
+        { faults },
+      );
     }
     await checkReferences(db, product, document, blank);
     const forward = diff(product.document, document);
     if (forward.length === 0) return { revision: product.revision, document: product.document };
     const next = product.revision + 1;
-    await db.run('UPDATE product SET document = ?, revision = ?, title = ?, updated_at = UTC_TIMESTAMP(3) WHERE id = ?', [JSON.stringify(document), next, document.words.base.title, id]);
-    await db.run('INSERT INTO product_revision (product_id, revision, first_revision, patch, undo_patch, person_id, label) VALUES (?, ?, ?, ?, ?, ?, ?)', [
-      id, next, next, JSON.stringify(forward), JSON.stringify(diff(document, product.document)), actor.personId, label.slice(0, 120)]);
+    await db.run(
+      'UPDATE product SET document = ?, revision = ?, title = ?, updated_at = UTC_TIMESTAMP(3) WHERE id = ?',
+      [JSON.stringify(document), next, document.words.base.title, id],
+    );
+    await db.run(
+      'INSERT INTO product_revision (product_id, revision, first_revision, patch, undo_patch, person_id, label) VALUES (?, ?, ?, ?, ?, ?, ?)',
+      [
+        id,
+        next,
+        next,
+        JSON.stringify(forward),
+        JSON.stringify(diff(document, product.document)),
+        actor.personId,
+        label.slice(0, 120),
+      ],
+    );
     await writeSearchRows(ctx, db, { id, workspaceId: actor.workspaceId, document, blank });
     await emit(db, actor.workspaceId, 'product', { productId: id, revision: next, by: actor.personName });
     return { revision: next, document };
   });
 }
 
-async function refuseConflicts(db: Database, product: Product, revision: number, operations: readonly Operation[]): Promise<void> {
+async function refuseConflicts(
+  db: Database,
+  product: Product,
+  revision: number,
+  operations: readonly Operation[],
+): Promise<void> {
   const since = await revisionsSince(db, product.id, revision);
   if (since === null) {
-    throw new TypicaError('conflict', 'revision-too-old', `Revision ${revision} is no longer kept singly; load the product again and repeat the change.`, { revision: product.revision });
+    throw new TypicaError(
+      'conflict',
+      'revision-too-old',
+      `Revision ${revision} is no longer kept singly; load the product again and repeat the change.`,
+      { revision: product.revision },
+    );
   }
   const base = since.toReversed().reduce<unknown>((document, row) => applyPatch(document, row.undo), product.document);
   const touched = since.flatMap((row) => touchedPaths(row.patch));
   const conflicts = findConflicts(base, product.document, operations, touched);
   if (conflicts.length > 0) {
-    throw new TypicaError('conflict', 'revision-conflict', 'Someone else changed the same thing since you loaded it. Nothing was overwritten: compare both and choose.', {
-      revision: product.revision,
-      conflicts,
-      by: since.at(-1)?.by ?? null,
-    });
+    throw new TypicaError(
+      'conflict',
+      'revision-conflict',
+      'Someone else changed the same thing since you loaded it. Nothing was overwritten: compare both and choose.',
+      {
+        revision: product.revision,
+        conflicts,
+        by: since.at(-1)?.by ?? null,
+      },
+    );
   }
 }
 
 /** Puts a product away; its listings stay as they are in the shops. */
 export async function archiveProduct(ctx: Context, actor: Actor, id: string): Promise<void> {
-  const { affectedRows } = await ctx.db.run('UPDATE product SET archived_at = UTC_TIMESTAMP(3) WHERE id = ? AND workspace_id = ? AND archived_at IS NULL', [id, actor.workspaceId]);
+  const { affectedRows } = await ctx.db.run(
+    'UPDATE product SET archived_at = UTC_TIMESTAMP(3) WHERE id = ? AND workspace_id = ? AND archived_at IS NULL',
+    [id, actor.workspaceId],
+  );
   if (affectedRows === 0) throw notFound('product', id);
 }

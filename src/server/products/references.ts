@@ -5,12 +5,22 @@ import { findArtworks } from '../artwork/artwork';
 import type { Database } from '../db/pool';
 import type { Product } from './products';
 
-const unknown = (path: string, says: string) => new TypicaError('invalid', 'document-invalid', `The product would not be whole: ${path} ${says}.`, { faults: [{ path, says }] });
+const unknown = (path: string, says: string) =>
+  new TypicaError('invalid', 'document-invalid', `The product would not be whole: ${path} ${says}.`, {
+    faults: [{ path, says }],
+  });
 
 /** Everything that a document names must exist: areas, geometries and variants on its blank, artwork and stores in its workspace. */
-export async function checkReferences(db: Database, product: Product, document: ProductDocument, blank: Blank): Promise<void> {
-  if (document.blankId !== product.blankId) throw unknown('/blankId', 'cannot be changed; make a product on the other blank');
-  if (document.price.currency !== product.document.price.currency) throw unknown('/price/currency', 'cannot be changed');
+export async function checkReferences(
+  db: Database,
+  product: Product,
+  document: ProductDocument,
+  blank: Blank,
+): Promise<void> {
+  if (document.blankId !== product.blankId)
+    throw unknown('/blankId', 'cannot be changed; make a product on the other blank');
+  if (document.price.currency !== product.document.price.currency)
+    throw unknown('/price/currency', 'cannot be changed');
   const areaKeys = new Set(blank.areas.map((area) => area.key));
   const variantKeys = new Set(blank.variants.map((variant) => variant.key));
   const artworkIds = new Set<string>();
@@ -18,18 +28,29 @@ export async function checkReferences(db: Database, product: Product, document: 
     if (!areaKeys.has(areaKey)) throw unknown(`/areas/${areaKey}`, `is no area of ${blank.name}`);
     for (const [layerId, layer] of Object.entries(area.layers)) {
       artworkIds.add(layer.artworkId);
-      if (!blank.geometries[layer.geometryId]) throw unknown(`/areas/${areaKey}/layers/${layerId}/geometryId`, `is no geometry of ${blank.name}`);
+      if (!blank.geometries[layer.geometryId])
+        throw unknown(`/areas/${areaKey}/layers/${layerId}/geometryId`, `is no geometry of ${blank.name}`);
     }
   }
   for (const key of [...Object.keys(document.variants), ...Object.keys(document.price.base.variants)]) {
     // A variant that the partner no longer has may stay until the seller takes it out.
-    if (!variantKeys.has(key) && !(key in product.document.variants)) throw unknown(`/variants/${key}`, `is no variant of ${blank.name}`);
+    if (!variantKeys.has(key) && !(key in product.document.variants))
+      throw unknown(`/variants/${key}`, `is no variant of ${blank.name}`);
   }
   const artworks = await findArtworks(db, product.workspaceId, [...artworkIds]);
-  for (const id of artworkIds) if (artworks.get(id)?.state !== 'ready') throw unknown('/areas', `name the artwork ${id}, which is not ready in this workspace`);
-  const storeIds = [...new Set([document.price.stores, document.words.stores, document.pictures.stores].flatMap((stores) => Object.keys(stores)))];
+  for (const id of artworkIds)
+    if (artworks.get(id)?.state !== 'ready')
+      throw unknown('/areas', `name the artwork ${id}, which is not ready in this workspace`);
+  const storeIds = [
+    ...new Set(
+      [document.price.stores, document.words.stores, document.pictures.stores].flatMap((stores) => Object.keys(stores)),
+    ),
+  ];
   if (storeIds.length > 0) {
-    const stores = await db.rows<{ id: string }>(`SELECT id FROM store WHERE workspace_id = ? AND id IN (${storeIds.map(() => '?').join(',')})`, [product.workspaceId, ...storeIds]);
+    const stores = await db.rows<{ id: string }>(
+      `SELECT id FROM store WHERE workspace_id = ? AND id IN (${storeIds.map(() => '?').join(',')})`,
+      [product.workspaceId, ...storeIds],
+    );
     const missing = storeIds.find((id) => !stores.some((store) => store.id === id));
     if (missing) throw unknown('/words', `name the store ${missing}, which is not in this workspace`);
   }

@@ -9,15 +9,23 @@ import type { Database } from '../db/pool';
 import { loadRateTable } from '../rates/rates';
 
 /** Keeps variants, SKUs, base prices and the artwork used in tables of their own, in the transaction that changes the document. */
-export async function writeSearchRows(ctx: Context, db: Database, product: { id: string; workspaceId: string; document: ProductDocument; blank: Blank }): Promise<void> {
+export async function writeSearchRows(
+  ctx: Context,
+  db: Database,
+  product: { id: string; workspaceId: string; document: ProductDocument; blank: Blank },
+): Promise<void> {
   const { id, workspaceId, document, blank } = product;
-  const [lists, rates] = await Promise.all([loadPriceLists(ctx, workspaceId, [blank]), loadRateTable(ctx, workspaceId)]);
+  const [lists, rates] = await Promise.all([
+    loadPriceLists(ctx, workspaceId, [blank]),
+    loadRateTable(ctx, workspaceId),
+  ]);
   const list = lists.get(blank.id);
   const outlet = { id: null, name: '', currency: document.price.currency, fees: [], expectedSales: 1 };
   const priceOf = (key: string): number | null => {
     if (!list) return null;
     try {
-      return priceVariant(document, key, { blank, list, rates, outlet, country: blank.partner.country }).quote.retailMinor;
+      return priceVariant(document, key, { blank, list, rates, outlet, country: blank.partner.country }).quote
+        .retailMinor;
     } catch (error) {
       if (isTypicaError(error)) return null;
       throw error;
@@ -27,9 +35,22 @@ export async function writeSearchRows(ctx: Context, db: Database, product: { id:
   await db.insertMany(
     'product_variant',
     ['product_id', 'variant_key', 'workspace_id', 'sku', 'price_minor', 'currency'],
-    Object.entries(document.variants).map(([key, variant]) => [id, key, workspaceId, variant.sku ?? skuFor(id, blank, key), priceOf(key), document.price.currency]),
+    Object.entries(document.variants).map(([key, variant]) => [
+      id,
+      key,
+      workspaceId,
+      variant.sku ?? skuFor(id, blank, key),
+      priceOf(key),
+      document.price.currency,
+    ]),
   );
   await db.run('DELETE FROM product_artwork WHERE product_id = ?', [id]);
-  const artworkIds = new Set(Object.values(document.areas).flatMap((area) => Object.values(area.layers).map((layer) => layer.artworkId)));
-  await db.insertMany('product_artwork', ['product_id', 'artwork_id'], [...artworkIds].map((artworkId) => [id, artworkId]));
+  const artworkIds = new Set(
+    Object.values(document.areas).flatMap((area) => Object.values(area.layers).map((layer) => layer.artworkId)),
+  );
+  await db.insertMany(
+    'product_artwork',
+    ['product_id', 'artwork_id'],
+    [...artworkIds].map((artworkId) => [id, artworkId]),
+  );
 }

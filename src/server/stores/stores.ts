@@ -29,32 +29,51 @@ export interface Store {
   readonly connectedAt: Date;
 }
 
-const COLUMNS = 'id, workspace_id AS workspaceId, channel, name, shop_id AS shopId, shop_url AS shopUrl, currency, state, settings, connected_at AS connectedAt';
+const COLUMNS =
+  'id, workspace_id AS workspaceId, channel, name, shop_id AS shopId, shop_url AS shopUrl, currency, state, settings, connected_at AS connectedAt';
 
 export const listStores = (ctx: Context, workspaceId: string): Promise<Store[]> =>
-  ctx.db.rows<Store>(`SELECT ${COLUMNS} FROM store WHERE workspace_id = ? AND state <> 'disconnected' ORDER BY connected_at, id`, [workspaceId]);
+  ctx.db.rows<Store>(
+    `SELECT ${COLUMNS} FROM store WHERE workspace_id = ? AND state <> 'disconnected' ORDER BY connected_at, id`,
+    [workspaceId],
+  );
 
 export async function findStore(ctx: Context, workspaceId: string, id: string): Promise<Store> {
-  const store = await ctx.db.row<Store>(`SELECT ${COLUMNS} FROM store WHERE id = ? AND workspace_id = ?`, [id, workspaceId]);
+  const store = await ctx.db.row<Store>(`SELECT ${COLUMNS} FROM store WHERE id = ? AND workspace_id = ?`, [
+    id,
+    workspaceId,
+  ]);
   if (!store) throw notFound('store', id);
   return store;
 }
 
 export function channelOf(ctx: Context, code: string): Channel {
   const channel = ctx.channels.get(code);
-  if (!channel) throw new TypicaError('invalid', 'channel-unknown', `There is no channel "${code}"; there are ${[...ctx.channels.keys()].join(', ')}.`);
+  if (!channel)
+    throw new TypicaError(
+      'invalid',
+      'channel-unknown',
+      `There is no channel "${code}"; there are ${[...ctx.channels.keys()].join(', ')}.`,
+    );
   return channel;
 }
 
 /** A store as pricing sees it. */
 export function outletOf(ctx: Context, store: Store): Outlet {
-  return { id: store.id, name: store.name, currency: store.currency, fees: channelOf(ctx, store.channel).about.fees, expectedSales: store.settings.expectedSales };
+  return {
+    id: store.id,
+    name: store.name,
+    currency: store.currency,
+    fees: channelOf(ctx, store.channel).about.fees,
+    expectedSales: store.settings.expectedSales,
+  };
 }
 
 export const redirectUri = (ctx: Context): string => `${ctx.config.origin}/api/v1/stores/callback`;
 
 /** PKCE challenge of a verifier: base64url of its SHA-256 (RFC 7636, method S256). */
-export const pkceChallenge = (verifier: string): string => crypto.createHash('sha256').update(verifier).digest('base64url');
+export const pkceChallenge = (verifier: string): string =>
+  crypto.createHash('sha256').update(verifier).digest('base64url');
 
 /** Begins a connection: gives the address of the shop's consent page. The state ties the answer to this person, for ten minutes. */
 export async function beginConnect(ctx: Context, actor: Actor, channelCode: string): Promise<{ authorizeUrl: string }> {
@@ -66,33 +85,70 @@ export async function beginConnect(ctx: Context, actor: Actor, channelCode: stri
     'INSERT INTO connect_attempt (state_hash, workspace_id, person_id, channel, sealed_verifier, expires_at) VALUES (?, ?, ?, ?, ?, UTC_TIMESTAMP(3) + INTERVAL 10 MINUTE)',
     [hash, actor.workspaceId, actor.personId, channelCode, seal(ctx.masterKey, verifier, hash)],
   );
-  return { authorizeUrl: channel.authorizeUrl({ state, challenge: pkceChallenge(verifier), redirectUri: redirectUri(ctx) }) };
+  return {
+    authorizeUrl: channel.authorizeUrl({ state, challenge: pkceChallenge(verifier), redirectUri: redirectUri(ctx) }),
+  };
 }
 
 /** Ends a connection with the shop's answer. The state is used up whatever happens. Throws `connect-state`, and what the channel throws. */
-export async function finishConnect(ctx: Context, actor: Actor, answer: { state: string; code: string }): Promise<Store> {
+export async function finishConnect(
+  ctx: Context,
+  actor: Actor,
+  answer: { state: string; code: string },
+): Promise<Store> {
   const hash = tokenHash(answer.state);
   const attempt = await ctx.pools.transaction(async (db) => {
     const row = await db.row<{ channel: string; personId: string; workspaceId: string; sealedVerifier: Buffer }>(
-      'SELECT channel, person_id AS personId, workspace_id AS workspaceId, sealed_verifier AS sealedVerifier FROM connect_attempt WHERE state_hash = ? AND expires_at > UTC_TIMESTAMP(3) FOR UPDATE', [hash]);
+      'SELECT channel, person_id AS personId, workspace_id AS workspaceId, sealed_verifier AS sealedVerifier FROM connect_attempt WHERE state_hash = ? AND expires_at > UTC_TIMESTAMP(3) FOR UPDATE',
+      [hash],
+    );
     if (row) await db.run('DELETE FROM connect_attempt WHERE state_hash = ?', [hash]);
     return row;
   });
   if (!attempt || attempt.personId !== actor.personId || attempt.workspaceId !== actor.workspaceId) {
-    throw new TypicaError('forbidden', 'connect-state', 'This answer from the shop belongs to no connection that you began in the last ten minutes. Begin again.');
+    throw new TypicaError(
+      'forbidden',
+      'connect-state',
+      'This answer from the shop belongs to no connection that you began in the last ten minutes. Begin again.',
+    );
   }
   const channel = channelOf(ctx, attempt.channel);
-  const connection = await channel.exchange({ code: answer.code, verifier: open(ctx.masterKey, attempt.sealedVerifier, hash), redirectUri: redirectUri(ctx) });
+  const connection = await channel.exchange({
+    code: answer.code,
+    verifier: open(ctx.masterKey, attempt.sealedVerifier, hash),
+    redirectUri: redirectUri(ctx),
+  });
   const id = await ctx.pools.transaction(async (db) => {
-    const have = await db.row<{ id: string }>('SELECT id FROM store WHERE workspace_id = ? AND channel = ? AND shop_id = ? FOR UPDATE', [actor.workspaceId, attempt.channel, connection.shopId]);
+    const have = await db.row<{ id: string }>(
+      'SELECT id FROM store WHERE workspace_id = ? AND channel = ? AND shop_id = ? FOR UPDATE',
+      [actor.workspaceId, attempt.channel, connection.shopId],
+    );
     const storeId = have?.id ?? newId('s');
-    if (have) await db.run("UPDATE store SET state = 'connected', name = ?, shop_url = ?, connected_at = UTC_TIMESTAMP(3) WHERE id = ?", [connection.shopName, connection.shopUrl, storeId]);
+    if (have)
+      await db.run(
+        "UPDATE store SET state = 'connected', name = ?, shop_url = ?, connected_at = UTC_TIMESTAMP(3) WHERE id = ?",
+        [connection.shopName, connection.shopUrl, storeId],
+      );
     else {
       const settings: StoreSettings = { expectedSales: 10, declaredPartners: [] };
-      await db.run("INSERT INTO store (id, workspace_id, channel, name, shop_id, shop_url, currency, state, settings) VALUES (?, ?, ?, ?, ?, ?, ?, 'connected', ?)", [
-        storeId, actor.workspaceId, attempt.channel, connection.shopName, connection.shopId, connection.shopUrl, connection.currency, JSON.stringify(settings)]);
+      await db.run(
+        "INSERT INTO store (id, workspace_id, channel, name, shop_id, shop_url, currency, state, settings) VALUES (?, ?, ?, ?, ?, ?, ?, 'connected', ?)",
+        [
+          storeId,
+          actor.workspaceId,
+          attempt.channel,
+          connection.shopName,
+          connection.shopId,
+          connection.shopUrl,
+          connection.currency,
+          JSON.stringify(settings),
+        ],
+      );
     }
-    await db.run('INSERT INTO store_secret (store_id, sealed) VALUES (?, ?) ON DUPLICATE KEY UPDATE sealed = VALUE(sealed)', [storeId, seal(ctx.masterKey, JSON.stringify(connection.secrets), storeId)]);
+    await db.run(
+      'INSERT INTO store_secret (store_id, sealed) VALUES (?, ?) ON DUPLICATE KEY UPDATE sealed = VALUE(sealed)',
+      [storeId, seal(ctx.masterKey, JSON.stringify(connection.secrets), storeId)],
+    );
     await emit(db, actor.workspaceId, 'store', { storeId });
     return storeId;
   });
@@ -101,13 +157,26 @@ export async function finishConnect(ctx: Context, actor: Actor, answer: { state:
 
 /** A client for a store's shop: tokens are opened here and sealed again when renewed, and each request waits for the store's rate. */
 export async function openStore(ctx: Context, store: Store): Promise<ChannelClient> {
-  if (store.state === 'disconnected') throw new TypicaError('conflict', 'store-disconnected', `${store.name} is no longer connected. Connect it again on the Stores page.`);
+  if (store.state === 'disconnected')
+    throw new TypicaError(
+      'conflict',
+      'store-disconnected',
+      `${store.name} is no longer connected. Connect it again on the Stores page.`,
+    );
   const row = await ctx.db.row<{ sealed: Buffer }>('SELECT sealed FROM store_secret WHERE store_id = ?', [store.id]);
-  if (!row) throw new TypicaError('conflict', 'store-disconnected', `${store.name} has no key any more. Connect it again on the Stores page.`);
+  if (!row)
+    throw new TypicaError(
+      'conflict',
+      'store-disconnected',
+      `${store.name} has no key any more. Connect it again on the Stores page.`,
+    );
   const channel = channelOf(ctx, store.channel);
   return channel.open(JSON.parse(open(ctx.masterKey, row.sealed, store.id)) as ChannelSecrets, {
     onSecrets: async (secrets) => {
-      await ctx.db.run('UPDATE store_secret SET sealed = ? WHERE store_id = ?', [seal(ctx.masterKey, JSON.stringify(secrets), store.id), store.id]);
+      await ctx.db.run('UPDATE store_secret SET sealed = ? WHERE store_id = ?', [
+        seal(ctx.masterKey, JSON.stringify(secrets), store.id),
+        store.id,
+      ]);
     },
     beforeRequest: () => takeRateToken(ctx, store.id, channel.about.rate),
   });
@@ -126,7 +195,10 @@ export async function refreshDeclaredPartners(ctx: Context, store: Store): Promi
 
 /** Declares a print partner in the shop. */
 export async function declarePartner(ctx: Context, store: Store, partnerId: string): Promise<Store> {
-  const partner = await ctx.db.row<{ name: string; country: string }>('SELECT name, country FROM partner WHERE id = ?', [partnerId]);
+  const partner = await ctx.db.row<{ name: string; country: string }>(
+    'SELECT name, country FROM partner WHERE id = ?',
+    [partnerId],
+  );
   if (!partner) throw notFound('print partner', partnerId);
   const client = await openStore(ctx, store);
   await client.declarePartner(partner);

@@ -12,10 +12,16 @@ export async function handleApi({ request, response, url }: Exchange, world: Wor
   if (faults.slowMs > 0) await new Promise((resolve) => setTimeout(resolve, faults.slowMs));
   const bearer = /^Bearer (\S+)$/.exec(request.headers.authorization ?? '')?.[1] ?? '';
   const token = held.tokens[bearer];
-  if (!token || token.kind !== 'access' || token.until < world.now()) return send(response, 401, { problem: 'token', message: 'This token has run out or is not known.' });
+  if (!token || token.kind !== 'access' || token.until < world.now())
+    return send(response, 401, { problem: 'token', message: 'This token has run out or is not known.' });
   if (faults.tooMany > 0 || tooFast(world, bearer)) {
     if (faults.tooMany > 0) faults.tooMany -= 1;
-    return send(response, 429, { problem: 'pace', message: `No more than ${world.requestsPerSecond} requests a second, please.` }, { 'retry-after': '1' });
+    return send(
+      response,
+      429,
+      { problem: 'pace', message: `No more than ${world.requestsPerSecond} requests a second, please.` },
+      { 'retry-after': '1' },
+    );
   }
   if (faults.unavailable > 0) {
     faults.unavailable -= 1;
@@ -23,10 +29,17 @@ export async function handleApi({ request, response, url }: Exchange, world: Wor
   }
   const shop = held.shops[token.shop]!;
   const path = url.pathname.slice('/api'.length);
-  const object = (): Record<string, unknown> => (body.length === 0 ? {} : (JSON.parse(body.toString('utf8')) as Record<string, unknown>));
+  const object = (): Record<string, unknown> =>
+    body.length === 0 ? {} : (JSON.parse(body.toString('utf8')) as Record<string, unknown>);
   const method = request.method ?? 'GET';
 
-  if (path === '/shop' && method === 'GET') return send(response, 200, { shop_id: shop.id, name: shop.name, currency: shop.currency, page: `${world.url}/shops/${shop.slug}` });
+  if (path === '/shop' && method === 'GET')
+    return send(response, 200, {
+      shop_id: shop.id,
+      name: shop.name,
+      currency: shop.currency,
+      page: `${world.url}/shops/${shop.slug}`,
+    });
   if (path === '/makers') {
     if (method === 'GET') return send(response, 200, { makers: shop.makers });
     if (method === 'POST') {
@@ -48,20 +61,31 @@ export async function handleApi({ request, response, url }: Exchange, world: Wor
   }
   if (path === '/items' && method === 'GET') {
     const reference = url.searchParams.get('reference');
-    const items = Object.values(held.items).filter((item) => item.shop === shop.id && (reference === null || item.reference === reference));
+    const items = Object.values(held.items).filter(
+      (item) => item.shop === shop.id && (reference === null || item.reference === reference),
+    );
     return send(response, 200, { items: items.map((item) => shown(item, world)) });
   }
   if (path === '/items' && method === 'POST') return makeItem({ request, response, url }, world, shop, object());
 
   const match = /^\/items\/([a-z0-9-]+)(\/pictures|\/open|\/close)?$/.exec(path);
   const item = match ? held.items[match[1]!] : undefined;
-  if (!match || !item || item.shop !== shop.id) return send(response, 404, { problem: 'missing', message: 'There is no such item in this shop.' });
-  const refuse = (objections: Objection[]) => send(response, 422, { problem: 'objections', message: objections[0]!.message, objections });
+  if (!match || !item || item.shop !== shop.id)
+    return send(response, 404, { problem: 'missing', message: 'There is no such item in this shop.' });
+  const refuse = (objections: Objection[]) =>
+    send(response, 422, { problem: 'objections', message: objections[0]!.message, objections });
 
   if (match[2] === '/pictures' && method === 'POST') {
-    if (body.subarray(0, 3).toString('hex') !== 'ffd8ff') return refuse([{ field: 'pictures', message: 'Pictures must be JPEG.' }]);
+    if (body.subarray(0, 3).toString('hex') !== 'ffd8ff')
+      return refuse([{ field: 'pictures', message: 'Pictures must be JPEG.' }]);
     const size = jpegSize(body);
-    if (Math.max(size.width, size.height) < 1400) return refuse([{ field: 'pictures', message: `The long side must be 1400 pixels or more; yours has ${Math.max(size.width, size.height)}.` }]);
+    if (Math.max(size.width, size.height) < 1400)
+      return refuse([
+        {
+          field: 'pictures',
+          message: `The long side must be 1400 pixels or more; yours has ${Math.max(size.width, size.height)}.`,
+        },
+      ]);
     const key = String(request.headers['request-key'] ?? '');
     const before = key ? held.answers[`${shop.id}/${key}`] : undefined;
     if (before) return send(response, before.status, before.body);
@@ -111,11 +135,25 @@ function makeItem({ request, response }: Exchange, world: World, shop: Shop, fie
   const before = key ? held.answers[`${shop.id}/${key}`] : undefined;
   if (before) return send(response, before.status, before.body);
   const item: Item = {
-    id: world.newId('it'), shop: shop.id, reference: typeof fields.reference === 'string' ? fields.reference : null, stage: 'draft', headline: '', story: '', keywords: [],
-    maker: null, deliveryProfile: null, choices: [], offers: [], pictures: [], createdAt: world.now(), openedAt: null, ...itemFields(fields),
+    id: world.newId('it'),
+    shop: shop.id,
+    reference: typeof fields.reference === 'string' ? fields.reference : null,
+    stage: 'draft',
+    headline: '',
+    story: '',
+    keywords: [],
+    maker: null,
+    deliveryProfile: null,
+    choices: [],
+    offers: [],
+    pictures: [],
+    createdAt: world.now(),
+    openedAt: null,
+    ...itemFields(fields),
   };
   const objections = objectionsToItem(item);
-  if (objections.length > 0) return send(response, 422, { problem: 'objections', message: objections[0]!.message, objections });
+  if (objections.length > 0)
+    return send(response, 422, { problem: 'objections', message: objections[0]!.message, objections });
   held.items[item.id] = item;
   const answer = { item_id: item.id, page: `${world.url}/items/${item.id}` };
   if (key) held.answers[`${shop.id}/${key}`] = { status: 201, body: answer, at: world.now() };
@@ -142,8 +180,18 @@ function itemFields(fields: Record<string, unknown>): Partial<Item> {
 }
 
 const shown = (item: Item, world: World) => ({
-  item_id: item.id, reference: item.reference, stage: item.stage, headline: item.headline, story: item.story, keywords: item.keywords, maker: item.maker,
-  delivery_profile: item.deliveryProfile, choices: item.choices, offers: item.offers, pictures: item.pictures, page: `${world.url}/items/${item.id}`,
+  item_id: item.id,
+  reference: item.reference,
+  stage: item.stage,
+  headline: item.headline,
+  story: item.story,
+  keywords: item.keywords,
+  maker: item.maker,
+  delivery_profile: item.deliveryProfile,
+  choices: item.choices,
+  offers: item.offers,
+  pictures: item.pictures,
+  page: `${world.url}/items/${item.id}`,
 });
 
 function tooFast(world: World, token: string): boolean {
@@ -159,9 +207,10 @@ function tooFast(world: World, token: string): boolean {
 
 /** Size of a JPEG from its frame header. */
 function jpegSize(bytes: Buffer): { width: number; height: number } {
-  for (let i = 2; i + 9 < bytes.length; ) {
+  for (let i = 2; i + 9 < bytes.length;) {
     const marker = bytes[i + 1]!;
-    if (marker >= 0xc0 && marker <= 0xcf && ![0xc4, 0xc8, 0xcc].includes(marker)) return { height: bytes.readUInt16BE(i + 5), width: bytes.readUInt16BE(i + 7) };
+    if (marker >= 0xc0 && marker <= 0xcf && ![0xc4, 0xc8, 0xcc].includes(marker))
+      return { height: bytes.readUInt16BE(i + 5), width: bytes.readUInt16BE(i + 7) };
     i += 2 + bytes.readUInt16BE(i + 2);
   }
   return { width: 0, height: 0 };

@@ -26,7 +26,14 @@ export async function handleConsent({ request, response, url }: Exchange, world:
     back.searchParams.set('state', ask.state ?? '');
     if (ask.answer === 'allow') {
       const code = crypto.randomBytes(24).toString('base64url');
-      held.codes[code] = { client: ask.client_id!, redirect: ask.redirect_uri!, challenge: ask.code_challenge!, shop: shop.id, scopes: ask.scope ?? '', at: world.now() };
+      held.codes[code] = {
+        client: ask.client_id!,
+        redirect: ask.redirect_uri!,
+        challenge: ask.code_challenge!,
+        shop: shop.id,
+        scopes: ask.scope ?? '',
+        at: world.now(),
+      };
       world.ledger.save();
       back.searchParams.set('code', code);
     } else back.searchParams.set('error', 'access_denied');
@@ -41,8 +48,18 @@ export async function handleConsent({ request, response, url }: Exchange, world:
       const code = held.codes[form.code ?? ''];
       delete held.codes[form.code ?? ''];
       world.ledger.save();
-      const challenge = crypto.createHash('sha256').update(form.code_verifier ?? '').digest('base64url');
-      if (!code || world.now() - code.at > 60_000 || code.client !== form.client_id || code.redirect !== form.redirect_uri || code.challenge !== challenge) return deny('invalid_grant');
+      const challenge = crypto
+        .createHash('sha256')
+        .update(form.code_verifier ?? '')
+        .digest('base64url');
+      if (
+        !code ||
+        world.now() - code.at > 60_000 ||
+        code.client !== form.client_id ||
+        code.redirect !== form.redirect_uri ||
+        code.challenge !== challenge
+      )
+        return deny('invalid_grant');
       return issue(world, code.shop, (body) => send(response, 200, body));
     }
     if (form.grant_type === 'refresh_token') {
@@ -58,7 +75,10 @@ export async function handleConsent({ request, response, url }: Exchange, world:
 }
 
 function issue(world: World, shop: string, answer: (body: object) => void): void {
-  const [access, refresh] = [crypto.randomBytes(24).toString('base64url'), crypto.randomBytes(24).toString('base64url')];
+  const [access, refresh] = [
+    crypto.randomBytes(24).toString('base64url'),
+    crypto.randomBytes(24).toString('base64url'),
+  ];
   world.ledger.held.tokens[access] = { shop, kind: 'access', until: world.now() + ACCESS_SECONDS * 1000 };
   world.ledger.held.tokens[refresh] = { shop, kind: 'refresh', until: world.now() + 90 * 86_400_000 };
   world.ledger.save();
@@ -67,7 +87,13 @@ function issue(world: World, shop: string, answer: (body: object) => void): void
 
 function faultIn(ask: Record<string, string>, world: World): string | null {
   if (!world.clients[ask.client_id ?? '']) return 'The program that sent you here is not known to Pennyquay.';
-  if (world.clients[ask.client_id ?? ''] !== ask.redirect_uri) return 'The program that sent you here asks for the answer at an address that it has not registered.';
-  if (ask.response_type !== 'code' || ask.code_challenge_method !== 'S256' || !/^[A-Za-z0-9_-]{43}$/.test(ask.code_challenge ?? '')) return 'The program that sent you here does not ask in a safe way (PKCE).';
+  if (world.clients[ask.client_id ?? ''] !== ask.redirect_uri)
+    return 'The program that sent you here asks for the answer at an address that it has not registered.';
+  if (
+    ask.response_type !== 'code' ||
+    ask.code_challenge_method !== 'S256' ||
+    !/^[A-Za-z0-9_-]{43}$/.test(ask.code_challenge ?? '')
+  )
+    return 'The program that sent you here does not ask in a safe way (PKCE).';
   return null;
 }

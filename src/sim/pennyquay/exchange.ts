@@ -32,7 +32,12 @@ export async function readForm(request: http.IncomingMessage): Promise<Buffer> {
   return Buffer.concat(parts);
 }
 
-export function send(response: http.ServerResponse, status: number, body: unknown, headers: Record<string, string> = {}): void {
+export function send(
+  response: http.ServerResponse,
+  status: number,
+  body: unknown,
+  headers: Record<string, string> = {},
+): void {
   response.writeHead(status, { 'content-type': 'application/json', ...headers });
   response.end(JSON.stringify(body));
 }

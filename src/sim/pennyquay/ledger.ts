@@ -47,13 +47,23 @@ interface Held {
   items: Record<string, Item>;
   /** Request keys and what was answered to them. */
   answers: Record<string, { status: number; body: unknown; at: number }>;
-  codes: Record<string, { client: string; redirect: string; challenge: string; shop: string; scopes: string; at: number }>;
+  codes: Record<
+    string,
+    { client: string; redirect: string; challenge: string; shop: string; scopes: string; at: number }
+  >;
   tokens: Record<string, { shop: string; kind: 'access' | 'refresh'; until: number }>;
   /** What was charged to shops, minor units. */
   charges: { shop: string; item: string; what: string; amount: number; at: number }[];
 }
 
-const firstShop: Shop = { id: 'pq-7041', slug: 'brackwater-boathouse', name: 'Brackwater Boathouse', currency: 'USD', makers: [], deliveryProfiles: [] };
+const firstShop: Shop = {
+  id: 'pq-7041',
+  slug: 'brackwater-boathouse',
+  name: 'Brackwater Boathouse',
+  currency: 'USD',
+  makers: [],
+  deliveryProfiles: [],
+};
 
 /** The shop's own store of data: one JSON file written whole and renamed, and a folder of pictures. */
 export function openLedger(folder: string) {
@@ -61,7 +71,14 @@ export function openLedger(folder: string) {
   const file = path.join(folder, 'ledger.json');
   const held: Held = fs.existsSync(file)
     ? (JSON.parse(fs.readFileSync(file, 'utf8')) as Held)
-    : { shops: { [firstShop.id]: structuredClone(firstShop) }, items: {}, answers: {}, codes: {}, tokens: {}, charges: [] };
+    : {
+        shops: { [firstShop.id]: structuredClone(firstShop) },
+        items: {},
+        answers: {},
+        codes: {},
+        tokens: {},
+        charges: [],
+      };
   const picture = (id: string) => path.join(folder, 'pictures', id.replace(/[^a-z0-9-]/g, ''));
   return {
     held,

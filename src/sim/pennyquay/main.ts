@@ -3,9 +3,22 @@ import { create } from './server';
 
 /** Pennyquay as a process of its own: `--port N --data FOLDER --client ID=ADDRESS [--fast]`. */
 const { values } = parseArgs({
-  options: { port: { type: 'string' }, data: { type: 'string' }, client: { type: 'string', multiple: true }, fast: { type: 'boolean', default: false } },
+  options: {
+    port: { type: 'string' },
+    data: { type: 'string' },
+    client: { type: 'string', multiple: true },
+    fast: { type: 'boolean', default: false },
+  },
 });
-const clients = Object.fromEntries((values.client ?? []).map((client) => [client.slice(0, client.indexOf('=')), client.slice(client.indexOf('=') + 1)]));
-const shop = await create({ port: Number(values.port), data: values.data!, clients, requestsPerSecond: values.fast ? 1000 : 8 });
+const clients = Object.fromEntries(
+  (values.client ?? []).map((client) => [client.slice(0, client.indexOf('=')), client.slice(client.indexOf('=') + 1)]),
+);
+const shop = await create({
+  port: Number(values.port),
+  data: values.data!,
+  clients,
+  requestsPerSecond: values.fast ? 1000 : 8,
+});
 process.stdout.write(`Pennyquay at ${shop.url}\n`);
-for (const signal of ['SIGTERM', 'SIGINT'] as const) process.on(signal, () => void shop.close().then(() => process.exit(0)));
+for (const signal of ['SIGTERM', 'SIGINT'] as const)
+  process.on(signal, () => void shop.close().then(() => process.exit(0)));

@@ -2,7 +2,10 @@ import type { Item, Shop } from './ledger';
 
 const esc = (text: string) => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
 
-const frame = (title: string, body: string) => `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${esc(title)} · Pennyquay</title><style>
+const frame = (
+  title: string,
+  body: string,
+) => `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${esc(title)} · Pennyquay</title><style>
 *{box-sizing:border-box}body{margin:0;font:16px/1.55 Georgia,'Times New Roman',serif;background:#eef3f1;color:#1d2b2a}
 header{background:#1f4c47;color:#f3f7f2;padding:14px 32px;display:flex;gap:24px;align-items:baseline}header a{color:inherit;text-decoration:none}header b{font-size:22px;letter-spacing:.5px}
 main{max-width:1100px;margin:28px auto;padding:0 24px}.item{display:grid;grid-template-columns:minmax(0,1.15fr) minmax(0,1fr);gap:40px}
@@ -13,10 +16,14 @@ button{background:#1f4c47;color:#fff;border:0;margin-top:18px;cursor:pointer}.qu
 .note{background:#fff6da;border:1px solid #e2c873;padding:8px 12px;margin-bottom:18px}.consent{max-width:520px;background:#fff;border:1px solid #c9d6d1;padding:28px;margin:60px auto}.consent button+button{background:#fff;color:#1d2b2a;border:1px solid #8aa39c;margin-top:8px}
 </style></head><body><header><a href="/"><b>Pennyquay</b></a><span>made by hand, sold at the harbor</span></header><main>${body}</main></body></html>`;
 
-export const notFoundPage = () => frame('Nothing here', '<h1>Nothing here</h1><p>This page does not exist, or its item is not open to buyers.</p>');
+export const notFoundPage = () =>
+  frame('Nothing here', '<h1>Nothing here</h1><p>This page does not exist, or its item is not open to buyers.</p>');
 
 export function homePage(shops: Shop[]): string {
-  return frame('Shops', `<h1>Shops</h1>${shops.map((shop) => `<p><a href="/shops/${shop.slug}">${esc(shop.name)}</a></p>`).join('')}`);
+  return frame(
+    'Shops',
+    `<h1>Shops</h1>${shops.map((shop) => `<p><a href="/shops/${shop.slug}">${esc(shop.name)}</a></p>`).join('')}`,
+  );
 }
 
 export function shopPage(shop: Shop, items: Item[]): string {
@@ -24,14 +31,19 @@ export function shopPage(shop: Shop, items: Item[]): string {
     const prices = item.offers.map((offer) => Number(offer.price));
     return `<a href="/items/${item.id}">${item.pictures[0] ? `<img src="/pictures/${item.pictures[0].id}" alt="${esc(item.pictures[0].caption)}">` : ''}<div>${esc(item.headline)}</div><b>${prices.length ? `from ${Math.min(...prices).toFixed(2)} ${shop.currency}` : ''}</b></a>`;
   });
-  return frame(shop.name, `<h1>${esc(shop.name)}</h1>${items.length ? `<div class="grid">${cards.join('')}</div>` : '<p class="quiet">This shop has nothing on its shelves yet.</p>'}`);
+  return frame(
+    shop.name,
+    `<h1>${esc(shop.name)}</h1>${items.length ? `<div class="grid">${cards.join('')}</div>` : '<p class="quiet">This shop has nothing on its shelves yet.</p>'}`,
+  );
 }
 
 export function itemPage(item: Item, shop: Shop): string {
   const profile = shop.deliveryProfiles.find((p) => p.id === item.deliveryProfile);
   const us = profile?.lanes.find((lane) => lane.countries.includes('US'));
   const maker = shop.makers.find((m) => m.id === item.maker);
-  const data = JSON.stringify(item.offers.map(({ picks, price, available, picture }) => ({ picks, price, available, picture }))).replace(/</g, '\\u003c');
+  const data = JSON.stringify(
+    item.offers.map(({ picks, price, available, picture }) => ({ picks, price, available, picture })),
+  ).replace(/</g, '\\u003c');
   return frame(
     item.headline,
     `${item.stage === 'draft' ? '<p class="note">A draft: only the shop’s owner sees this page.</p>' : ''}<div class="item"><div><div class="stage">${item.pictures[0] ? `<img id="big" src="/pictures/${item.pictures[0].id}" alt="${esc(item.pictures[0].caption)}">` : '<p class="quiet">No picture yet.</p>'}</div>
@@ -48,10 +60,20 @@ selects.forEach(s=>s.addEventListener('change',show));document.querySelectorAll(
 }
 
 export function consentPage(shop: Shop, ask: Record<string, string>): string {
-  const hidden = Object.entries(ask).map(([name, value]) => `<input type="hidden" name="${esc(name)}" value="${esc(value)}">`).join('');
+  const hidden = Object.entries(ask)
+    .map(([name, value]) => `<input type="hidden" name="${esc(name)}" value="${esc(value)}">`)
+    .join('');
   const scopes = (ask.scope ?? '').split(' ').filter(Boolean);
-  const words: Record<string, string> = { 'items:write': 'add, change and open items', 'items:read': 'read your items', 'shop:read': 'read your shop’s name and settings', 'makers:write': 'declare making partners' };
-  return frame('Allow access', `<form class="consent" method="post" action="/consent">${hidden}<h1>Let ${esc(ask.client_id ?? '')} work in ${esc(shop.name)}?</h1><p>It asks to:</p><ul>${scopes.map((s) => `<li>${esc(words[s] ?? s)}</li>`).join('')}</ul><button name="answer" value="allow">Allow</button><button name="answer" value="deny">Do not allow</button></form>`);
+  const words: Record<string, string> = {
+    'items:write': 'add, change and open items',
+    'items:read': 'read your items',
+    'shop:read': 'read your shop’s name and settings',
+    'makers:write': 'declare making partners',
+  };
+  return frame(
+    'Allow access',
+    `<form class="consent" method="post" action="/consent">${hidden}<h1>Let ${esc(ask.client_id ?? '')} work in ${esc(shop.name)}?</h1><p>It asks to:</p><ul>${scopes.map((s) => `<li>${esc(words[s] ?? s)}</li>`).join('')}</ul><button name="answer" value="allow">Allow</button><button name="answer" value="deny">Do not allow</button></form>`,
+  );
 }
 
 export const problemPage = (says: string) => frame('Not possible', `<h1>Not possible</h1><p>${esc(says)}</p>`);

@@ -21,7 +21,9 @@ export interface PennyquayOptions {
 }
 
 /** Starts Pennyquay, a made-up craft marketplace. `settle` waits until all requests are answered. */
-export async function create(options: PennyquayOptions): Promise<{ url: string; faults: Faults; settle(): Promise<void>; close(): Promise<void> }> {
+export async function create(
+  options: PennyquayOptions,
+): Promise<{ url: string; faults: Faults; settle(): Promise<void>; close(): Promise<void> }> {
   const world: World = {
     ledger: openLedger(options.data),
     clients: options.clients,
@@ -39,7 +41,8 @@ export async function create(options: PennyquayOptions): Promise<{ url: string; 
     const url = new URL(request.url ?? '/', world.url);
     handle({ request, response, url }, world).catch((error: Error) => {
       process.stderr.write(`${error.stack}\n`);
-      if (!response.headersSent) send(response, 500, { problem: 'internal', message: 'Pennyquay is having a bad moment.' });
+      if (!response.headersSent)
+        send(response, 500, { problem: 'internal', message: 'Pennyquay is having a bad moment.' });
     });
   });
   await new Promise<void>((resolve, reject) => {
@@ -69,7 +72,8 @@ async function handle(exchange: Exchange, world: World): Promise<void> {
     Object.assign(world.faults, JSON.parse((await readForm(request)).toString('utf8')));
     return send(response, 200, world.faults);
   }
-  if (path === '/control/ledger') return send(response, 200, { items: Object.values(world.ledger.held.items), charges: world.ledger.held.charges });
+  if (path === '/control/ledger')
+    return send(response, 200, { items: Object.values(world.ledger.held.items), charges: world.ledger.held.charges });
   if (path === '/consent' || path === '/oauth/token') return handleConsent(exchange, world);
   if (path.startsWith('/api/')) return handleApi(exchange, world);
   return handlePage(exchange, world);
@@ -91,7 +95,13 @@ function handlePage({ response, url }: Exchange, world: World): void {
   }
   if (url.pathname === '/') return html(homePage(Object.values(shops)));
   const shop = Object.values(shops).find((s) => url.pathname === `/shops/${s.slug}`);
-  if (shop) return html(shopPage(shop, Object.values(items).filter((item) => item.shop === shop.id && item.stage === 'open')));
+  if (shop)
+    return html(
+      shopPage(
+        shop,
+        Object.values(items).filter((item) => item.shop === shop.id && item.stage === 'open'),
+      ),
+    );
   const item = items[/^\/items\/([a-z0-9-]+)$/.exec(url.pathname)?.[1] ?? ''];
   if (item) return html(itemPage(item, shops[item.shop]!));
   html(notFoundPage(), 404);

@@ -8,4 +8,6 @@ export const GET = route(async ({ ctx, actor, query }) => {
   return json({ products: await listProducts(ctx, actor.workspaceId, 200, offset) });
 });
 
-export const POST = route(async ({ ctx, actor, request }) => json(await createProduct(ctx, actor, await readBody(request, NewProductDto)), 201));
+export const POST = route(async ({ ctx, actor, request }) =>
+  json(await createProduct(ctx, actor, await readBody(request, NewProductDto)), 201),
+);

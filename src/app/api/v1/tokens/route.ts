@@ -5,4 +5,6 @@ import { accessTokens, createAccessToken } from '@/server/people/people';
 
 export const GET = route(async ({ ctx, actor }) => json({ tokens: await accessTokens(ctx, actor) }));
 
-export const POST = route(async ({ ctx, actor, request }) => json(await createAccessToken(ctx, actor, (await readBody(request, TokenDto)).name), 201));
+export const POST = route(async ({ ctx, actor, request }) =>
+  json(await createAccessToken(ctx, actor, (await readBody(request, TokenDto)).name), 201),
+);

@@ -5,7 +5,9 @@ import { disconnectStore, findStore, setExpectedSales } from '@/server/stores/st
 
 type Params = { id: string };
 
-export const GET = route<Params>(async ({ ctx, actor, params }) => json(await findStore(ctx, actor.workspaceId, params.id)));
+export const GET = route<Params>(async ({ ctx, actor, params }) =>
+  json(await findStore(ctx, actor.workspaceId, params.id)),
+);
 
 export const PATCH = route<Params>(async ({ ctx, actor, request, params }) => {
   const { expectedSales } = await readBody(request, StoreSettingsDto);

@@ -5,16 +5,20 @@ import { finishConnect } from '@/server/stores/stores';
 /** Where a shop's consent page sends the person back to. A browser goes on to the Stores page; a script is given the store. */
 export const GET = route(async ({ ctx, actor, request, query }) => {
   const wantsPage = (request.headers.get('accept') ?? '').includes('text/html');
-  const goTo = (address: string) => new Response(null, { status: 303, headers: { location: `${ctx.config.origin}${address}` } });
+  const goTo = (address: string) =>
+    new Response(null, { status: 303, headers: { location: `${ctx.config.origin}${address}` } });
   if (query.get('error')) {
     const says = 'You did not allow the connection. Nothing was changed.';
-    return wantsPage ? goTo(`/stores?problem=${encodeURIComponent(says)}`) : json({ title: 'Not allowed', status: 403, detail: says }, 403, { 'content-type': 'application/problem+json' });
+    return wantsPage
+      ? goTo(`/stores?problem=${encodeURIComponent(says)}`)
+      : json({ title: 'Not allowed', status: 403, detail: says }, 403, { 'content-type': 'application/problem+json' });
   }
   try {
     const store = await finishConnect(ctx, actor, { state: query.get('state') ?? '', code: query.get('code') ?? '' });
     return wantsPage ? goTo(`/stores/${store.id}`) : json(store, 201);
   } catch (error) {
-    if (wantsPage && isTypicaError(error) && error.visible) return goTo(`/stores?problem=${encodeURIComponent(error.message)}`);
+    if (wantsPage && isTypicaError(error) && error.visible)
+      return goTo(`/stores?problem=${encodeURIComponent(error.message)}`);
     throw error;
   }
 });

@@ -9,7 +9,8 @@ import { ensureMockup } from '@/server/pictures/mock-ups';
 /** The bare blank on a color: `?color=estuary`. */
 export const GET = route<{ id: string }>(async ({ ctx, actor, request, params, query }) => {
   const [blank, [shot]] = await Promise.all([loadBlank(ctx, params.id), loadShots(ctx, [params.id])]);
-  const plan = shot && planPicture(newDocument(blank.id, actor.currency, ''), blank, shot, query.get('color'), new Map());
+  const plan =
+    shot && planPicture(newDocument(blank.id, actor.currency, ''), blank, shot, query.get('color'), new Map());
   if (!plan) throw notFound('picture of this blank', params.id);
   const { sha256 } = await ensureMockup(ctx, actor.workspaceId, plan, 'proof');
   return blobResponse(ctx, request, sha256);

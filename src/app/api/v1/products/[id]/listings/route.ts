@@ -10,14 +10,24 @@ type Params = { id: string };
 
 /** Where the product stands in each store, with every rule of its channel kept or broken. */
 export const GET = route<Params>(async ({ ctx, actor, params }) => {
-  const [bundle, stores] = await Promise.all([loadBundle(ctx, actor.workspaceId, params.id), listStores(ctx, actor.workspaceId)]);
+  const [bundle, stores] = await Promise.all([
+    loadBundle(ctx, actor.workspaceId, params.id),
+    listStores(ctx, actor.workspaceId),
+  ]);
   const rows = await listingsOf(ctx.db, actor.workspaceId, [params.id]);
-  return json({ listings: stores.map((store) => listingView(store, rows.find((row) => row.storeId === store.id) ?? null, prepareListing(ctx, bundle, store))) });
+  return json({
+    listings: stores.map((store) =>
+      listingView(store, rows.find((row) => row.storeId === store.id) ?? null, prepareListing(ctx, bundle, store)),
+    ),
+  });
 });
 
 /** Sends the product to a store, as a draft or live, in a job. */
 export const POST = route<Params>(async ({ ctx, actor, request, params }) => {
   const { storeId, visibility } = await readBody(request, SendDto);
-  const [bundle, store] = await Promise.all([loadBundle(ctx, actor.workspaceId, params.id), findStore(ctx, actor.workspaceId, storeId)]);
+  const [bundle, store] = await Promise.all([
+    loadBundle(ctx, actor.workspaceId, params.id),
+    findStore(ctx, actor.workspaceId, storeId),
+  ]);
   return json(await requestSend(ctx, bundle, store, visibility), 202);
 });

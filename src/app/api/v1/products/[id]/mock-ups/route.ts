@@ -6,9 +6,15 @@ import { loadBundle } from '@/server/products/bundle';
 /** Which mock-ups there are: shots of what is printed, and chosen colors. */
 export const GET = route<{ id: string }>(async ({ ctx, actor, params }) => {
   const { product, blank, shots } = await loadBundle(ctx, actor.workspaceId, params.id);
-  const address = (shotId: string, color: string | null) => `/api/v1/products/${product.id}/mock-ups/${shotId}?${color ? `color=${color}&` : ''}size=full`;
+  const address = (shotId: string, color: string | null) =>
+    `/api/v1/products/${product.id}/mock-ups/${shotId}?${color ? `color=${color}&` : ''}size=full`;
   const mockUps = usefulShots(product.document, blank, shots).flatMap((shot) =>
-    chosenColors(product.document, blank).map((color) => ({ shotId: shot.id, shot: shot.document.name, color, href: address(shot.id, color) })),
+    chosenColors(product.document, blank).map((color) => ({
+      shotId: shot.id,
+      shot: shot.document.name,
+      color,
+      href: address(shot.id, color),
+    })),
   );
   return json({ revision: product.revision, mockUps });
 });

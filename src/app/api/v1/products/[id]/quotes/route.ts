@@ -9,11 +9,19 @@ export const GET = route<{ id: string }>(async ({ ctx, actor, params, query }) =
   const { product, blank, list, rates } = await loadBundle(ctx, actor.workspaceId, params.id);
   const storeId = query.get('store');
   const store = storeId ? await findStore(ctx, actor.workspaceId, storeId) : null;
-  const outlet = store ? outletOf(ctx, store) : { id: null, name: 'No store', currency: actor.currency, fees: [], expectedSales: 1 };
+  const outlet = store
+    ? outletOf(ctx, store)
+    : { id: null, name: 'No store', currency: actor.currency, fees: [], expectedSales: 1 };
   const country = query.get('country') ?? (store ? channelOf(ctx, store.channel).about.sellsTo[0]! : actor.country);
   const quotes = Object.keys(product.document.variants).map((key) => {
     try {
-      const { aim, own, quote, floorMinor, terms } = priceVariant(product.document, key, { blank, list, rates, outlet, country });
+      const { aim, own, quote, floorMinor, terms } = priceVariant(product.document, key, {
+        blank,
+        list,
+        rates,
+        outlet,
+        country,
+      });
       return { variantKey: key, aim, own, floorMinor, landed: terms.landed, quote };
     } catch (error) {
       if (!isTypicaError(error) || !error.visible) throw error;

@@ -11,5 +11,8 @@ export const GET = route<{ id: string; key: string }>(async ({ ctx, actor, reque
   const plan = planPrintFiles(product.document, blank, sources).find((p) => p.key === params.key);
   if (!plan) throw notFound('print file (the design may have changed; list them again)', params.key);
   const { sha256 } = await ensurePrintFile(ctx, actor.workspaceId, plan);
-  return blobResponse(ctx, request, sha256, { immutable: true, ...(query.get('show') ? {} : { fileName: `${product.title} ${plan.slug}.png` }) });
+  return blobResponse(ctx, request, sha256, {
+    immutable: true,
+    ...(query.get('show') ? {} : { fileName: `${product.title} ${plan.slug}.png` }),
+  });
 });

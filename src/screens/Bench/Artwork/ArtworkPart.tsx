@@ -1,0 +1,136 @@
+'use client';
+
+import { useState } from 'react';
+import { useDropzone } from 'react-dropzone';
+import { chosenGeometryIds } from '@/core/listing/form';
+import { parseVariantKey, geometryIdFor } from '@/core/catalog/blank';
+import { Button } from '@/ui/Button';
+import { Select } from '@/ui/Select';
+import { useDesk } from '../desk';
+import { LayerBar } from './LayerBar';
+import { Shelf } from './Shelf';
+import { Surface } from './Surface';
+import { useArtworkUpload } from './upload';
+
+/** The working surface: artwork on one area of the blank. Files can be dropped on it. */
+export function ArtworkPart() {
+  const desk = useDesk();
+  const { data, areaKey, geometryId, setArea, doc } = desk;
+  const [shelfOpen, setShelfOpen] = useState(false);
+  const { uploads, take, dismiss } = useArtworkUpload();
+  const { getRootProps, getInputProps, isDragActive } = useDropzone({
+    noClick: true,
+    noKeyboard: true,
+    onDrop: (files) => files.forEach((file) => void take(file)),
+  });
+  const area = data.blank.areas.find((a) => a.key === areaKey)!;
+  const used = chosenGeometryIds(doc, data.blank, areaKey);
+  const shapes = (used.length > 0 ? used : area.geometries.map((g) => g.geometryId)).filter(
+    (id, i, all) => all.indexOf(id) === i,
+  );
+  const shapeName = (id: string) => {
+    const sizes = data.blank.variants
+      .filter((v) => geometryIdFor(area, v.values) === id && (used.length === 0 || v.key in doc.variants))
+      .map((v) => parseVariantKey(v.key).size ?? '');
+    const option = data.blank.options.find((o) => o.code === 'size');
+    const names = option?.values.filter((value) => sizes.includes(value.code)).map((value) => value.name) ?? [];
+    return names.length > 2 ? `${names[0]} – ${names.at(-1)}` : names.join(', ') || 'all';
+  };
+  const empty = Object.keys(doc.areas[areaKey]?.layers ?? {}).length === 0;
+  return (
+    <div {...getRootProps({ className: 'relative h-full flex flex-col bg-board' })}>
+      <input
+        {...getInputProps({ 'aria-label': 'Upload artwork', style: {} })}
+        className="hidden"
+        data-testid="upload"
+      />
+      <div className="h-10 shrink-0 flex items-center gap-5 px-4 border-b border-hairline bg-paper">
+        <div role="tablist" aria-label="Areas" className="flex gap-4">
+          {data.blank.areas.map((a) => (
+            <button
+              key={a.key}
+              type="button"
+              role="tab"
+              aria-selected={a.key === areaKey}
+              onClick={() => setArea(a.key)}
+              className={a.key === areaKey ? 'font-semibold' : 'text-muted hover:text-ink'}
+            >
+              {a.name}
+              {Object.keys(doc.areas[a.key]?.layers ?? {}).length > 0 && (
+                <span className="text-tiny text-muted"> {Object.keys(doc.areas[a.key]!.layers).length}</span>
+              )}
+            </button>
+          ))}
+        </div>
+        <span className="ml-auto flex items-baseline gap-4">
+          {shapes.length > 1 && (
+            <Select
+              label="Size"
+              value={geometryId}
+              choices={shapes.map((id) => ({ value: id, name: shapeName(id) }))}
+              onChange={(id) => setArea(areaKey, id)}
+            />
+          )}
+          <Button onClick={() => setShelfOpen(true)}>Add artwork …</Button>
+        </span>
+      </div>
+      <div className="relative flex-1 min-h-0">
+        <Surface />
+        {empty && (
+          <div className="absolute inset-x-0 bottom-4 text-center pointer-events-none">
+            <span className="inline-block rounded-paper border border-hairline bg-sheet px-3 py-1.5 text-small">
+              Drop a PNG, JPEG, WebP or SVG here, or add artwork that you have brought before.
+            </span>
+          </div>
+        )}
+        {isDragActive && (
+          <div className="absolute inset-3 rounded-paper border-2 border-dashed border-primary bg-sheet/70 grid place-items-center font-display text-[18px]">
+            Drop to place on the {area.name.toLocaleLowerCase('en')}
+          </div>
+        )}
+        {uploads.length > 0 && (
+          <ul className="absolute left-3 bottom-3 w-96 grid gap-2" aria-label="Uploads">
+            {uploads.map((upload) => (
+              <li
+                key={upload.id}
+                className={`rounded-paper border bg-sheet px-3 py-2 text-small ${upload.error ? 'border-stop' : 'border-hairline'}`}
+              >
+                <div className="flex justify-between gap-3">
+                  <span className="font-medium truncate">{upload.name}</span>
+                  {upload.error && (
+                    <button type="button" className="text-muted hover:text-ink" onClick={() => dismiss(upload.id)}>
+                      Dismiss
+                    </button>
+                  )}
+                </div>
+                {upload.error ? (
+                  <p role="alert" className="text-stop">
+                    {upload.error}
+                  </p>
+                ) : (
+                  <>
+                    <progress
+                      aria-label={`Upload of ${upload.name}`}
+                      className="w-full h-1 accent-primary"
+                      value={upload.share}
+                      max={1}
+                    />
+                    <p className="text-tiny text-muted">
+                      {upload.share < 1 ? `${Math.round(upload.share * 100)} % is there` : 'Looking at it …'}
+                    </p>
+                  </>
+                )}
+              </li>
+            ))}
+          </ul>
+        )}
+      </div>
+      <LayerBar />
+      <Shelf
+        open={shelfOpen}
+        onClose={() => setShelfOpen(false)}
+        onFiles={(files) => files.forEach((file) => void take(file))}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,44 @@
+import { layerMatrix, type FittedLayer } from '@/core/geometry/fit';
+import { apply, axisLengths, type Matrix } from '@/core/geometry/matrix';
+import { normalizeDegrees, type Placement } from '@/core/geometry/placement';
+import type { Geometry } from '@/core/geometry/area';
+import type { Desk } from '../desk';
+
+/** Height ÷ width of a layer's artwork, or null while the artwork is not known. */
+export function aspectOf(d: Desk, layerId: string): number | null {
+  const layer = d.doc.areas[d.areaKey]?.layers[layerId];
+  const facts = layer && d.artworks.find((artwork) => artwork.id === layer.artworkId)?.facts;
+  return facts ? facts.heightPx / facts.widthPx : null;
+}
+
+/** The placement of a layer on the geometry in view: its own there, an override, or what its fit makes of it. */
+export function placementOn(
+  layer: FittedLayer,
+  aspect: number,
+  geometryId: string,
+  geometries: { readonly [id: string]: Geometry },
+): Placement {
+  if (layer.overrides?.[geometryId]) return layer.overrides[geometryId];
+  if (layer.geometryId === geometryId) return layer.placement;
+  const m = layerMatrix(layer, aspect, geometryId, geometries);
+  const center = apply(m, { x: 0.5, y: 0.5 });
+  const { flipX, flipY } = layer.placement;
+  const turn = flipX ? Math.atan2(-m.b, -m.a) : Math.atan2(m.b, m.a);
+  const round = (v: number) => Math.round(v * 1000) / 1000;
+  return {
+    xMm: round(center.x),
+    yMm: round(center.y),
+    widthMm: round(axisLengths(m).x),
+    rotationDeg: normalizeDegrees((turn * 180) / Math.PI),
+    flipX,
+    flipY,
+  };
+}
+
+export function placementInView(d: Desk, layerId: string): Placement | null {
+  const layer = d.doc.areas[d.areaKey]?.layers[layerId];
+  const aspect = aspectOf(d, layerId);
+  return layer && aspect !== null ? placementOn(layer, aspect, d.geometryId, d.data.blank.geometries) : null;
+}
+
+export const svgMatrix = (m: Matrix): string => `matrix(${m.a} ${m.b} ${m.c} ${m.d} ${m.e} ${m.f})`;

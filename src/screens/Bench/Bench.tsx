@@ -1,0 +1,192 @@
+'use client';
+
+import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import { toast } from 'sonner';
+import { BenchSession } from '@/bench/session';
+import { geometryIdFor, parseVariantKey } from '@/core/catalog/blank';
+import { findFindings } from '@/core/findings/findings';
+import { chosenColors, chosenGeometryIds } from '@/core/listing/form';
+import { RateTable } from '@/core/pricing/rates';
+import { call } from '@/ui/api';
+import { useEvents } from '@/ui/events';
+import { ArtworkPart } from './Artwork/ArtworkPart';
+import { BlankPart } from './Blank/BlankPart';
+import { ConflictSheet } from './ConflictSheet';
+import { DeskContext, type BenchArtwork, type BenchListing, type Desk } from './desk';
+import { Docket } from './Docket';
+import { useBenchKeys } from './keys';
+import { KeysSheet } from './KeysSheet';
+import { Ledger } from './Ledger';
+import type { BenchData } from './load';
+import { PricePart } from './Price/PricePart';
+import { ProofRail } from './ProofRail';
+import { SendPart } from './Send/SendPart';
+import { apiTransport } from './transport';
+import { VariantsPart } from './Variants/VariantsPart';
+import { priceAll, type Part } from './view';
+import { WordsPart } from './Words/WordsPart';
+
+const PARTS: Record<Part, () => React.ReactNode> = {
+  blank: BlankPart,
+  artwork: ArtworkPart,
+  variants: VariantsPart,
+  price: PricePart,
+  words: WordsPart,
+  stores: SendPart,
+};
+const FLUSH_MS = 350;
+
+/** The page on which one product is made: docket, working surface, proof rail, ledger. */
+export function Bench({ data, startPart }: { data: BenchData; startPart: Part }) {
+  const { blank, list, product, stores, home } = data;
+  const [session] = useState(() => new BenchSession(apiTransport(product.id), product, () => Date.now()));
+  const state = useSyncExternalStore(session.subscribe, session.getState, session.getState);
+  const doc = state.document;
+  const [part, setPart] = useState<Part>(startPart);
+  const [artworks, setArtworks] = useState<readonly BenchArtwork[]>(data.artworks);
+  const [listings, setListings] = useState<readonly BenchListing[]>(data.listings);
+  const [area, setAreaState] = useState<{ key: string; geometryId: string | null }>(() => ({
+    key: blank.areas[0]!.key,
+    geometryId: null,
+  }));
+  const [selected, select] = useState<string | null>(null);
+  const [color, setColor] = useState<string | null>(() => chosenColors(doc, blank)[0] ?? null);
+  const [variantWish, setVariant] = useState<string | null>(null);
+  const [storeId, setStore] = useState<string | null>(stores[0]?.id ?? null);
+  const store = stores.find((s) => s.id === storeId) ?? null;
+  const [country, setCountry] = useState(store?.sellsTo[0] ?? home.country);
+  const [keysOpen, setKeysOpen] = useState(false);
+
+  const rates = useMemo(() => new RateTable(data.exchangeRates), [data.exchangeRates]);
+  const sizes = useMemo(
+    () => Object.fromEntries(artworks.map((artwork) => [artwork.id, artwork.facts ?? undefined])),
+    [artworks],
+  );
+  const findings = useMemo(() => findFindings(doc, blank, sizes), [doc, blank, sizes]);
+  const { priced, problem } = useMemo(() => {
+    const outlet = store ?? { id: null, name: 'No store', currency: home.currency, fees: [], expectedSales: 1 };
+    return priceAll(doc, { blank, list, rates, outlet, country: store?.sellsTo[0] ?? home.country });
+  }, [doc, blank, list, rates, store, home]);
+
+  // The first chosen variant in the color in view, unless one was picked that is still chosen.
+  const variant = useMemo(() => {
+    const keys = blank.variants.filter((v) => v.key in doc.variants).map((v) => v.key);
+    if (variantWish && keys.includes(variantWish)) return variantWish;
+    const inColor = keys.filter((key) => color === null || Object.values(parseVariantKey(key)).includes(color));
+    return inColor[Math.min(1, inColor.length - 1)] ?? keys[0] ?? null;
+  }, [blank, doc.variants, variantWish, color]);
+
+  const geometryId = useMemo(() => {
+    const def = blank.areas.find((a) => a.key === area.key)!;
+    const ids = chosenGeometryIds(doc, blank, area.key);
+    const own = variant ? geometryIdFor(def, parseVariantKey(variant)) : null;
+    return area.geometryId ?? own ?? ids[0] ?? def.geometries[0]!.geometryId;
+  }, [area, blank, doc, variant]);
+
+  const reloadListings = useCallback(
+    () =>
+      void call<{ listings: BenchListing[] }>('GET', `/products/${product.id}/listings`).then(
+        (answer) => setListings(answer.listings),
+        () => undefined,
+      ),
+    [product.id],
+  );
+
+  // Everything saves itself: a little after the last edit, and before the tab goes.
+  const dirtySince = state.document;
+  useEffect(() => {
+    if (!session.dirty || state.save === 'conflict') return;
+    const timer = setTimeout(() => void session.flush(), state.save === 'offline' ? 3000 : FLUSH_MS);
+    return () => clearTimeout(timer);
+  }, [session, dirtySince, state.save, state.message]);
+  useEffect(() => {
+    const keep = (e: BeforeUnloadEvent) => {
+      if (session.dirty) e.preventDefault();
+    };
+    window.addEventListener('beforeunload', keep);
+    return () => window.removeEventListener('beforeunload', keep);
+  }, [session]);
+  // Rules and sync states follow what is saved.
+  const savedRevision = state.revision;
+  const lastListed = useRef(savedRevision);
+  useEffect(() => {
+    if (lastListed.current === savedRevision) return;
+    lastListed.current = savedRevision;
+    const timer = setTimeout(reloadListings, 300);
+    return () => clearTimeout(timer);
+  }, [savedRevision, reloadListings]);
+  useEffect(() => {
+    if (state.message) toast(state.message);
+  }, [state.message]);
+
+  useEvents((topic, payload) => {
+    if (topic === 'product' && payload.productId === product.id) void session.noticeRevision(Number(payload.revision));
+    if ((topic === 'listing' && payload.productId === product.id) || topic === 'store') reloadListings();
+    if (topic === 'artwork') {
+      void call<BenchArtwork>('GET', `/artwork/${String(payload.artworkId)}`).then((artwork) => {
+        if (artwork.state === 'ready')
+          setArtworks((all) =>
+            all.some((a) => a.id === artwork.id)
+              ? all.map((a) => (a.id === artwork.id ? artwork : a))
+              : [artwork, ...all],
+          );
+      });
+    }
+  });
+
+  const desk: Desk = {
+    data,
+    session,
+    state,
+    doc,
+    rates,
+    findings,
+    part,
+    artworks,
+    listings,
+    reloadListings,
+    selected,
+    select,
+    color,
+    variant,
+    setVariant,
+    store,
+    country,
+    setCountry,
+    geometryId,
+    priced,
+    areaKey: area.key,
+    priceProblem: problem,
+    edit: (label, change, key) => session.edit(label, change, key ?? null),
+    goTo: setPart,
+    addArtwork: (artwork) => setArtworks((all) => [artwork, ...all.filter((a) => a.id !== artwork.id)]),
+    setArea: (key, id) => {
+      setAreaState({ key, geometryId: id ?? null });
+      select(null);
+    },
+    setColor: (code) => {
+      setColor(code);
+      setVariant(null);
+    },
+    setStore: (id) => {
+      setStore(id);
+      setCountry(stores.find((s) => s.id === id)?.sellsTo[0] ?? home.country);
+    },
+  };
+  useBenchKeys(desk, () => setKeysOpen(true));
+  const Surface = PARTS[part];
+  return (
+    <DeskContext value={desk}>
+      <div className="h-full grid grid-cols-[216px_minmax(0,1fr)_296px] grid-rows-[minmax(0,1fr)_auto] max-[1100px]:grid-cols-[190px_minmax(0,1fr)_240px]">
+        <Docket onKeys={() => setKeysOpen(true)} />
+        <section aria-label={part} className="min-w-0 min-h-0 overflow-auto border-x border-hairline">
+          <Surface />
+        </section>
+        <ProofRail />
+        <Ledger />
+      </div>
+      <ConflictSheet />
+      <KeysSheet open={keysOpen} onClose={() => setKeysOpen(false)} />
+    </DeskContext>
+  );
+}

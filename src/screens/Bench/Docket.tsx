@@ -1,0 +1,106 @@
+'use client';
+
+import { Redo2, Undo2 } from 'lucide-react';
+import { useDesk } from './desk';
+import { docketLines } from './view';
+
+const TONES = { done: 'text-kept', lacking: 'text-muted', warn: 'text-caution', stop: 'text-stop' } as const;
+
+/** The docket: the parts of the product, what each lacks, and whether all is saved. */
+export function Docket({ onKeys }: { onKeys: () => void }) {
+  const desk = useDesk();
+  const { doc, data, findings, priced, listings, part, goTo, state, session, store } = desk;
+  const lines = docketLines({
+    doc,
+    blank: data.blank,
+    list: data.list,
+    findings,
+    priced,
+    currency: store?.currency ?? data.home.currency,
+    listings,
+  });
+  return (
+    <aside aria-label="Docket" className="flex flex-col min-h-0 overflow-auto bg-paper">
+      <div className="px-[18px] pt-4 pb-3">
+        <h1 className="font-display text-[19px] leading-tight font-semibold break-words">
+          {doc.words.base.title.trim() || 'Untitled'}
+        </h1>
+        <p className="text-tiny text-muted mt-0.5">
+          {data.blank.name} · {data.blank.partner.name}
+        </p>
+      </div>
+      <nav aria-label="Parts">
+        {lines.map((line, i) => (
+          <button
+            key={line.part}
+            type="button"
+            aria-current={line.part === part ? 'step' : undefined}
+            onClick={() => goTo(line.part)}
+            title={`Key ${i + 1}`}
+            className={`w-full text-left flex items-center justify-between gap-2 pl-[15px] pr-[18px] py-2 border-l-[3px] ${line.part === part ? 'bg-sheet border-primary' : 'border-transparent hover:bg-sheet'}`}
+          >
+            <span className="min-w-0">
+              <span className="block font-semibold">{line.name}</span>
+              <span className="block text-tiny text-muted">{line.truth}</span>
+            </span>
+            <span className={`text-tiny whitespace-nowrap ${TONES[line.mark.kind]}`}>
+              {line.mark.kind === 'done' ? <span aria-label="done">✓</span> : line.mark.text}
+            </span>
+          </button>
+        ))}
+      </nav>
+      <div className="mt-auto px-[18px] py-3 border-t border-hairline text-tiny text-muted">
+        <div className="flex items-center gap-3">
+          <button
+            type="button"
+            aria-label={`Undo ${state.canUndo ?? ''}`}
+            title={state.canUndo ? `Undo ${state.canUndo}` : 'Nothing to undo'}
+            disabled={!state.canUndo}
+            onClick={() => session.undo()}
+            className="enabled:text-ink disabled:opacity-40"
+          >
+            <Undo2 size={16} aria-hidden />
+          </button>
+          <button
+            type="button"
+            aria-label={`Redo ${state.canRedo ?? ''}`}
+            title={state.canRedo ? `Redo ${state.canRedo}` : 'Nothing to redo'}
+            disabled={!state.canRedo}
+            onClick={() => session.redo()}
+            className="enabled:text-ink disabled:opacity-40"
+          >
+            <Redo2 size={16} aria-hidden />
+          </button>
+          <span role="status" data-testid="save-state">
+            {saveWords(state.save, state.savedAt)}
+          </span>
+          <button
+            type="button"
+            onClick={onKeys}
+            aria-label="Keys"
+            className="ml-auto border border-hairline rounded-paper px-1.5 hover:border-muted"
+          >
+            ?
+          </button>
+        </div>
+      </div>
+    </aside>
+  );
+}
+
+function saveWords(save: string, savedAt: number | null): string {
+  switch (save) {
+    case 'saving':
+      return 'Saving …';
+    case 'offline':
+      return 'Not saved: no answer';
+    case 'conflict':
+      return 'Not saved: choose';
+    case 'refused':
+      return 'Taken back';
+    default:
+      return savedAt === null
+        ? 'All saved'
+        : `Saved ${new Date(savedAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`;
+  }
+}

@@ -1,0 +1,145 @@
+'use client';
+
+import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
+import { colorOption, parseVariantKey } from '@/core/catalog/blank';
+import { isTypicaError } from '@/core/errors';
+import { termsFor } from '@/core/pricing/plan';
+import { variantName } from '@/core/variants/tiers';
+import { Button } from '@/ui/Button';
+import { Select } from '@/ui/Select';
+import { countryName, destinationChoices } from '../countries';
+import { useDesk, type Desk } from './desk';
+import { ledgerEntries } from './view';
+
+const TONE = { plain: '', good: 'text-kept', bad: 'text-stop' } as const;
+
+/** The strip of money: from price to what is left for the variant, store and destination in view. */
+export function Ledger() {
+  const desk = useDesk();
+  const { data, store, variant, priced, country, goTo, part } = desk;
+  const entry = priced.find((p) => p.key === variant);
+  const ledger = entry ? atDestination(desk, entry) : null;
+  return (
+    <footer
+      aria-label="Ledger"
+      className="col-span-3 border-t-2 border-ink bg-sheet h-14 flex items-stretch pl-[18px] pr-4 gap-0 overflow-x-auto"
+    >
+      <div className="flex flex-col justify-center pr-4 min-w-0 shrink-0">
+        <span className="flex gap-3">
+          {variant ? (
+            <Select
+              label="Variant"
+              quiet
+              value={variant}
+              choices={ledgerVariants(desk).map((key) => ({ value: key, name: variantName(data.blank, key) }))}
+              onChange={desk.setVariant}
+            />
+          ) : (
+            <span className="text-small text-muted">No variant chosen</span>
+          )}
+        </span>
+        <span className="flex gap-3">
+          <Select
+            label="Store"
+            quiet
+            value={store?.id ?? ''}
+            choices={[
+              ...data.stores.map((s) => ({ value: s.id, name: s.channelName })),
+              { value: '', name: 'No store' },
+            ]}
+            onChange={(id) => desk.setStore(id || null)}
+          />
+          <Select
+            label="Destination"
+            quiet
+            value={country}
+            choices={destinationChoices(country).map(({ value, name }) => ({ value, name: `to ${name}` }))}
+            onChange={desk.setCountry}
+          />
+        </span>
+      </div>
+      {ledger?.entries.map((e) => (
+        <Popover key={e.id} className="flex">
+          <PopoverButton
+            className="text-left pl-3.5 pr-4 border-l border-hairline my-2.5 flex flex-col justify-center hover:bg-selection"
+            aria-label={`${e.label.replace(/^[−+=] /, '')} ${e.amount}: show the sum behind it`}
+          >
+            <span className="text-tiny text-muted whitespace-nowrap">{e.label}</span>
+            <span className={`text-[15px] font-semibold leading-tight ${TONE[e.tone]}`} data-testid={`ledger-${e.id}`}>
+              {e.amount}
+            </span>
+          </PopoverButton>
+          <PopoverPanel
+            anchor="top start"
+            className="z-50 mb-2 min-w-72 rounded-paper border border-ink bg-sheet px-4 py-3 text-small"
+          >
+            <table className="w-full">
+              <tbody>
+                {e.behind.map((line) => (
+                  <tr key={line.label} className="last:font-semibold">
+                    <td className="pr-8 py-0.5">{line.label}</td>
+                    <td className="text-right whitespace-nowrap">{line.amount}</td>
+                  </tr>
+                ))}
+                {e.behind.length > 1 && e.id !== 'left' && e.id !== 'retail' && (
+                  <tr className="border-t border-hairline font-semibold">
+                    <td className="pr-8 py-0.5">Together</td>
+                    <td className="text-right">{e.amount}</td>
+                  </tr>
+                )}
+              </tbody>
+            </table>
+            <p className="text-tiny text-muted mt-1.5">
+              In {entry!.terms.currency}, one item to {countryName(country)}
+              {data.exchangeRates[0] && data.list.currency !== entry!.terms.currency
+                ? `, rate of ${data.exchangeRates[0].date}`
+                : ''}
+              .
+            </p>
+          </PopoverPanel>
+        </Popover>
+      ))}
+      {ledger && entry && (
+        <div className="pl-3.5 border-l border-hairline my-2.5 flex flex-col justify-center">
+          <span className="text-tiny text-muted whitespace-nowrap">Margin · floor</span>
+          <span className="text-[15px] font-semibold leading-tight whitespace-nowrap">
+            <span data-testid="ledger-margin">{ledger.margin}</span> · {ledger.floor}{' '}
+            <span className="text-tiny font-normal text-muted">{entry.terms.currency}</span>
+          </span>
+        </div>
+      )}
+      {part !== 'stores' && (
+        <span className="ml-auto self-center pl-4">
+          <Button kind="primary" onClick={() => goTo('stores')} title="Ctrl+Enter">
+            Send …
+          </Button>
+        </span>
+      )}
+    </footer>
+  );
+}
+
+/** Chosen variants of the color in view. */
+function ledgerVariants({ data, doc, color }: Desk): string[] {
+  const option = colorOption(data.blank);
+  return data.blank.variants
+    .filter(
+      (v) => v.key in doc.variants && (!option || color === null || parseVariantKey(v.key)[option.code] === color),
+    )
+    .map((v) => v.key);
+}
+
+/** The ledger at the destination in view; the price is the one solved for where the store sells. */
+function atDestination(desk: Desk, entry: Desk['priced'][number]) {
+  const { data, doc, rates, store, country } = desk;
+  const outlet = store ?? { id: null, name: 'No store', currency: data.home.currency, fees: [], expectedSales: 1 };
+  try {
+    return ledgerEntries(
+      entry,
+      termsFor(doc, entry.key, { blank: data.blank, list: data.list, rates, outlet, country }),
+    );
+  } catch (error) {
+    if (isTypicaError(error)) return null;
+    throw error;
+  }
+}

@@ -1,0 +1,133 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import { variantName } from '@/core/variants/tiers';
+import { call } from '@/ui/api';
+import { Button } from '@/ui/Button';
+import { useEvents } from '@/ui/events';
+import { Sheet } from '@/ui/Sheet';
+import { useDesk } from './desk';
+
+interface PrintFileView {
+  readonly key: string;
+  readonly name: string;
+  readonly areaKey: string;
+  readonly widthPx: number;
+  readonly heightPx: number;
+  readonly widthMm: number;
+  readonly heightMm: number;
+  readonly bleedMm: number;
+  readonly dpi: number;
+  readonly variantKeys: readonly string[];
+  readonly sha256: string | null;
+  readonly href: string;
+}
+
+/** The files that the partner prints, to make, look at and keep. */
+export function PrintFilesSheet({ open, onClose }: { open: boolean; onClose: () => void }) {
+  const { data, state } = useDesk();
+  const [files, setFiles] = useState<PrintFileView[] | null>(null);
+  const [jobId, setJobId] = useState<string | null>(null);
+  const [error, setError] = useState<string | null>(null);
+  const path = `/products/${data.product.id}/print-files`;
+  const [round, setRound] = useState(0);
+  useEffect(() => {
+    if (!open) return;
+    call<{ printFiles: PrintFileView[] }>('GET', path).then(
+      (answer) => setFiles(answer.printFiles),
+      (e: Error) => setError(e.message),
+    );
+  }, [open, path, round, state.revision]);
+  useEvents((topic, payload) => {
+    if (topic !== 'job' || payload.jobId !== jobId) return;
+    setRound((n) => n + 1);
+    void call<{ state: string; error: { message: string } | null }>('GET', `/jobs/${jobId}`).then((job) => {
+      if (job.state === 'failed') setError(job.error?.message ?? 'The files could not be made.');
+      if (['done', 'failed', 'cancelled'].includes(job.state)) setJobId(null);
+    });
+  });
+  const make = () => {
+    setError(null);
+    void call<{ jobId: string }>('POST', path).then(
+      (answer) => {
+        setJobId(answer.jobId);
+        setRound((n) => n + 1);
+      },
+      (e: Error) => setError(e.message),
+    );
+  };
+  const missing = files?.filter((file) => file.sha256 === null).length ?? 0;
+  const areaName = (key: string) => data.blank.areas.find((area) => area.key === key)?.name ?? key;
+  const sizes = (keys: readonly string[]) => {
+    const names = new Set(keys.map((key) => variantName(data.blank, key).split(', ').at(-1)!));
+    return [...names].join(', ');
+  };
+  return (
+    <Sheet open={open} onClose={onClose} title="Print files" wide>
+      {error && (
+        <p role="alert" className="text-small text-stop border-l-[3px] border-stop pl-2 mb-3">
+          {error}
+        </p>
+      )}
+      {files?.length === 0 && (
+        <p className="text-muted">
+          There is nothing to print yet: place artwork on an area and choose at least one variant.
+        </p>
+      )}
+      {files && files.length > 0 && (
+        <>
+          <table className="w-full text-small mb-4">
+            <thead className="text-left text-muted border-y border-hairline">
+              <tr>
+                <th className="font-normal py-1.5 w-24" aria-label="Picture" />
+                <th className="font-normal">Area</th>
+                <th className="font-normal">Sizes</th>
+                <th className="font-normal text-right">Millimeters</th>
+                <th className="font-normal text-right">Pixels</th>
+                <th className="font-normal text-right">DPI</th>
+                <th />
+              </tr>
+            </thead>
+            <tbody>
+              {files.map((file) => (
+                <tr key={file.key} className="border-b border-hairline">
+                  <td className="py-1.5">
+                    {file.sha256 ? (
+                      <a href={`${file.href}?show=1`} target="_blank" rel="noreferrer">
+                        <img
+                          src={`${file.href}?show=1`}
+                          alt={`Print file of the ${areaName(file.areaKey)}`}
+                          className="h-16 w-20 object-contain border border-hairline bg-[repeating-conic-gradient(var(--color-board)_0_25%,var(--color-sheet)_0_50%)] bg-[length:10px_10px]"
+                        />
+                      </a>
+                    ) : (
+                      <span className="text-muted">{jobId ? '◔ being made' : 'not made'}</span>
+                    )}
+                  </td>
+                  <td>{areaName(file.areaKey)}</td>
+                  <td>{sizes(file.variantKeys)}</td>
+                  <td className="text-right">
+                    {file.widthMm} × {file.heightMm}
+                    {file.bleedMm > 0 && <span className="block text-muted">+ {file.bleedMm} bleed</span>}
+                  </td>
+                  <td className="text-right font-mono">
+                    {file.widthPx} × {file.heightPx}
+                  </td>
+                  <td className="text-right">{file.dpi}</td>
+                  <td className="text-right pl-4">
+                    <a className="text-primary underline" href={file.href} download>
+                      Download PNG
+                    </a>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <Button kind="primary" onClick={make} disabled={missing === 0 || jobId !== null}>
+            {jobId ? 'Making …' : missing === 0 ? 'All made' : `Make ${missing === 1 ? '1 file' : `${missing} files`}`}
+          </Button>
+        </>
+      )}
+    </Sheet>
+  );
+}

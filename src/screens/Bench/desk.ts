@@ -1,0 +1,60 @@
+'use client';
+
+import { createContext, useContext } from 'react';
+import type { BenchSession, SessionState } from '@/bench/session';
+import type { ProductDocument } from '@/core/document/document';
+import type { Finding } from '@/core/findings/findings';
+import type { PricedVariant } from '@/core/pricing/plan';
+import type { RateTable } from '@/core/pricing/rates';
+import type { BenchData, BenchStore } from './load';
+import type { Part } from './view';
+
+export type BenchArtwork = BenchData['artworks'][number];
+export type BenchListing = BenchData['listings'][number];
+
+/** What is in view on the bench, and how it is changed. */
+export interface Desk {
+  readonly data: BenchData;
+  readonly session: BenchSession;
+  readonly state: SessionState;
+  readonly doc: ProductDocument;
+  readonly rates: RateTable;
+  readonly findings: readonly Finding[];
+  edit(label: string, change: (doc: ProductDocument) => ProductDocument, key?: string): void;
+
+  readonly part: Part;
+  goTo(part: Part): void;
+  readonly artworks: readonly BenchArtwork[];
+  addArtwork(artwork: BenchArtwork): void;
+  readonly listings: readonly BenchListing[];
+  reloadListings(): void;
+
+  readonly areaKey: string;
+  readonly geometryId: string;
+  setArea(areaKey: string, geometryId?: string): void;
+  readonly selected: string | null;
+  select(layerId: string | null): void;
+
+  /** Color in view on surface and rail; null for a blank without colors. */
+  readonly color: string | null;
+  setColor(color: string): void;
+  /** Variant that the ledger speaks of; null when none is chosen. */
+  readonly variant: string | null;
+  setVariant(key: string): void;
+  /** Store in view, or null for none. */
+  readonly store: BenchStore | null;
+  setStore(id: string | null): void;
+  readonly country: string;
+  setCountry(country: string): void;
+  readonly priced: readonly PricedVariant[];
+  readonly priceProblem: string | null;
+}
+
+export const DeskContext = createContext<Desk | null>(null);
+
+/** The desk that the component lies on. */
+export function useDesk(): Desk {
+  const desk = useContext(DeskContext);
+  if (!desk) throw new Error('there is no bench around this');
+  return desk;
+}

@@ -1,0 +1,81 @@
+import type { Blank, PriceList } from '@/core/catalog/blank';
+import type { ProductDocument } from '@/core/document/document';
+import type { ShotAreaFile } from '@/core/shot/shot';
+import type { ExchangeRate } from '@/core/pricing/rates';
+import type { Outlet } from '@/core/pricing/plan';
+import type { ChannelDemands } from '@/core/rules/demands';
+import { listArtworks, publicArtwork, type Artwork } from '@/server/artwork/artwork';
+import type { Context } from '@/server/context';
+import { listingsOf, listingView, type ListingView } from '@/server/listings/listings';
+import { prepareListing } from '@/server/listings/prepare';
+import type { Actor } from '@/server/people/people';
+import { loadBundle } from '@/server/products/bundle';
+import { channelOf, listStores, outletOf } from '@/server/stores/stores';
+
+export interface BenchStore extends Outlet {
+  readonly id: string;
+  readonly channelName: string;
+  readonly sellsTo: readonly string[];
+  readonly demands: ChannelDemands;
+}
+
+export interface BenchShot {
+  readonly id: string;
+  readonly name: string;
+  readonly widthPx: number;
+  readonly heightPx: number;
+  readonly areas: { readonly [areaKey: string]: Pick<ShotAreaFile, 'variant' | 'flat'> };
+}
+
+export interface BenchData {
+  readonly product: { readonly id: string; readonly revision: number; readonly document: ProductDocument };
+  readonly blank: Blank;
+  readonly list: PriceList;
+  readonly exchangeRates: readonly ExchangeRate[];
+  readonly shots: readonly BenchShot[];
+  readonly artworks: readonly Artwork[];
+  readonly stores: readonly BenchStore[];
+  readonly listings: readonly ListingView[];
+  readonly home: { readonly currency: string; readonly country: string };
+}
+
+/** Everything that the bench shows of one product. */
+export async function loadBench(ctx: Context, actor: Actor, productId: string): Promise<BenchData> {
+  const [bundle, artworks, stores] = await Promise.all([
+    loadBundle(ctx, actor.workspaceId, productId),
+    listArtworks(ctx, actor.workspaceId),
+    listStores(ctx, actor.workspaceId),
+  ]);
+  const rows = await listingsOf(ctx.db, actor.workspaceId, [productId]);
+  const { product, blank, list, exchangeRates, shots } = bundle;
+  return {
+    product: { id: product.id, revision: product.revision, document: product.document },
+    blank,
+    list,
+    exchangeRates,
+    shots: shots.map(({ id, document }) => ({
+      id,
+      name: document.name,
+      widthPx: document.widthPx,
+      heightPx: document.heightPx,
+      areas: Object.fromEntries(
+        Object.entries(document.areas).map(([key, { variant, flat }]) => [key, { variant, flat }]),
+      ),
+    })),
+    artworks: artworks.map(publicArtwork),
+    stores: stores.map((store) => {
+      const { about } = channelOf(ctx, store.channel);
+      return {
+        ...outletOf(ctx, store),
+        id: store.id,
+        channelName: about.name,
+        sellsTo: about.sellsTo,
+        demands: about.demands,
+      };
+    }),
+    listings: stores.map((store) =>
+      listingView(store, rows.find((row) => row.storeId === store.id) ?? null, prepareListing(ctx, bundle, store)),
+    ),
+    home: { currency: actor.currency, country: actor.country },
+  };
+}

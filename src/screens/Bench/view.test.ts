@@ -1,0 +1,76 @@
+import { describe, expect, it } from 'vitest';
+import { demoBlank, demoList, demoRates } from '@/core/catalog/sample';
+import { newDocument, type ProductDocument } from '@/core/document/document';
+import { docketLines, ledgerEntries, priceAll, tierRows } from './view';
+
+const fee = { id: 'c', label: 'Commission, 5 %', basis: 'item+shipping' as const, ratePpm: 50_000, fixedMinor: 0 };
+const outlet = { id: 's1', name: 'Pennyquay', currency: 'USD', fees: [fee], expectedSales: 10 };
+const doc: ProductDocument = {
+  ...newDocument('b1', 'GBP', 'Tee'),
+  variants: Object.fromEntries(demoBlank.variants.map((v) => [v.key, {}])),
+};
+const world = { blank: demoBlank, list: demoList, rates: demoRates, outlet, country: 'US' };
+
+describe('docket', () => {
+  const lines = (over: Partial<ProductDocument>, listings: Parameters<typeof docketLines>[0]['listings'] = []) => {
+    const d = { ...doc, ...over };
+    return Object.fromEntries(
+      docketLines({
+        doc: d,
+        blank: demoBlank,
+        list: demoList,
+        findings: [],
+        priced: priceAll(d, world).priced,
+        currency: 'USD',
+        listings,
+      }).map((line) => [line.part, line]),
+    );
+  };
+
+  it('tells each part’s truth and what it lacks', () => {
+    const now = lines({});
+    expect(now.artwork!.mark).toEqual({ kind: 'lacking', text: 'empty' });
+    expect(now.variants!.truth).toBe('2 colors, 6 variants');
+    expect(now.price!.truth).toMatch(/^2 tiers, [\d.]+–[\d.]+ USD$/);
+    expect(now.words!.truth).toBe('no description');
+    expect(lines({ variants: {} }).price!.mark.text).toBe('none');
+  });
+
+  it('counts states of stores with mark and word', () => {
+    expect(
+      lines({}, [
+        { state: 'ahead', rules: [] },
+        { state: 'not-listed', rules: [] },
+      ]).stores!.truth,
+    ).toBe('▲ 1 ahead, ○ 1 not listed');
+  });
+
+  it('marks prices below the floor', () => {
+    const low = lines({
+      price: { ...doc.price, base: { ...doc.price.base, aim: { kind: 'retail', amountMinor: 100 } } },
+    });
+    expect(low.price!.mark).toEqual({ kind: 'stop', text: '6 below floor' });
+  });
+});
+
+describe('ledger', () => {
+  it('sums from price to what is left, to the cent, and opens each amount', () => {
+    const { priced } = priceAll(doc, world);
+    const { entries } = ledgerEntries(priced[0]!, priced[0]!.terms);
+    const value = (id: string) => Number(entries.find((e) => e.id === id)!.amount.replace('−', '-'));
+    const cents = (id: string) => Math.round(value(id) * 100);
+    expect(cents('retail') + cents('shipping-charged') - cents('making') - cents('shipping') - cents('fees')).toBe(
+      cents('left'),
+    );
+    expect(entries.find((e) => e.id === 'making')!.behind[0]!.label).toBe('Base cost (7.40 GBP)');
+    expect(entries.find((e) => e.id === 'fees')!.behind[0]!.label).toContain('of ');
+  });
+
+  it('shows tiers with what was fixed', () => {
+    const { priced } = priceAll(doc, world);
+    expect(tierRows(doc, demoBlank, demoList, priced).map((row) => [row.tier.name, row.fixed, row.mixed])).toEqual([
+      ['S – M', 'margin 40.0 %', false],
+      ['XXL', 'margin 40.0 %', false],
+    ]);
+  });
+});

@@ -1,0 +1,101 @@
+'use client';
+
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useRef } from 'react';
+import { useEvents } from '@/ui/events';
+import { Mark } from '@/ui/Mark';
+import type { RangeData } from './load';
+
+/** Products down, stores across; a cell is a listing. */
+export function Range({ stores, rows }: RangeData) {
+  const router = useRouter();
+  const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
+  useEvents((topic) => {
+    if (!['listing', 'product', 'store'].includes(topic) || timer.current) return;
+    timer.current = setTimeout(() => {
+      timer.current = null;
+      router.refresh();
+    }, 400);
+  });
+  return (
+    <div className="px-8 py-6">
+      <h1 className="font-display text-[24px] font-semibold mb-4">Range</h1>
+      {rows.length === 0 ? (
+        <p className="text-muted max-w-lg">
+          This is where all your products stand against all your stores. Begin with a blank:{' '}
+          <Link className="text-primary underline" href="/blanks">
+            choose one
+          </Link>{' '}
+          and put your artwork on it.
+        </p>
+      ) : (
+        <table className="text-small">
+          <thead className="text-left text-muted border-y border-hairline">
+            <tr>
+              <th className="font-normal py-2 pr-10" colSpan={2}>
+                Product
+              </th>
+              {stores.map((store) => (
+                <th key={store.id} className="font-normal px-5 border-l border-hairline min-w-44">
+                  <Link href={`/stores/${store.id}`} className="hover:text-ink">
+                    {store.channel}
+                  </Link>
+                </th>
+              ))}
+              {stores.length === 0 && (
+                <th className="font-normal px-5">
+                  <Link className="text-primary underline" href="/stores">
+                    Connect a store
+                  </Link>
+                </th>
+              )}
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((row) => (
+              <tr key={row.id} className="border-b border-hairline">
+                <td className="py-1.5 w-20">
+                  {row.picture ? (
+                    <img
+                      src={row.picture}
+                      alt=""
+                      width={60}
+                      height={60}
+                      className="size-[60px] object-cover rounded-paper border border-hairline"
+                    />
+                  ) : (
+                    <span className="grid size-[60px] place-items-center rounded-paper border border-dashed border-hairline text-tiny text-muted">
+                      no art
+                    </span>
+                  )}
+                </td>
+                <td className="pr-10 min-w-72">
+                  <Link href={`/products/${row.id}`} className="text-base font-semibold hover:text-primary">
+                    {row.title}
+                  </Link>
+                  <span className="block text-muted">
+                    {row.blank} · {row.partner} · {row.variants === 1 ? '1 variant' : `${row.variants} variants`}
+                  </span>
+                </td>
+                {row.cells.map((cell, i) => (
+                  <td key={stores[i]!.id} className="px-5 border-l border-hairline">
+                    <Link
+                      href={`/products/${row.id}?part=stores`}
+                      className="block hover:bg-selection -mx-2 px-2 py-1 rounded-paper"
+                    >
+                      <Mark mark={cell.mark} word={cell.word} />
+                      <span className="block text-tiny text-muted pl-4">
+                        {cell.visibility ?? (cell.broken > 0 ? `${cell.broken} to mend first` : 'can be sent')}
+                      </span>
+                    </Link>
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,168 @@
+'use client';
+
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { call } from '@/ui/api';
+import { Button } from '@/ui/Button';
+import { EntryField } from '@/ui/Field';
+import { useEvents } from '@/ui/events';
+import { Mark } from '@/ui/Mark';
+import type { StoreData } from './load';
+
+const day = (iso: string) =>
+  new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
+
+/** One store. */
+export function StorePage(store: StoreData) {
+  const router = useRouter();
+  const [error, setError] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  useEvents((topic) => (topic === 'listing' || topic === 'store') && router.refresh());
+  const act = async (work: () => Promise<unknown>) => {
+    setBusy(true);
+    setError(null);
+    try {
+      await work();
+      router.refresh();
+    } catch (e) {
+      setError((e as Error).message);
+    }
+    setBusy(false);
+  };
+  const setSales = (typed: string) => {
+    const expectedSales = Number(typed);
+    if (!Number.isInteger(expectedSales) || expectedSales < 1) throw new Error('Type a whole number of 1 or more.');
+    void act(() => call('PATCH', `/stores/${store.id}`, { expectedSales }));
+  };
+  const leave = () => {
+    if (window.confirm(`Disconnect ${store.name}? Its listings stay in the shop; Typica forgets the key.`))
+      void act(() => call('DELETE', `/stores/${store.id}`).then(() => router.push('/stores')));
+  };
+  return (
+    <div className="px-8 py-6 grid grid-cols-[minmax(0,1fr)_300px] gap-10 max-w-[1200px]">
+      <div>
+        <div className="flex items-baseline gap-4">
+          <h1 className="font-display text-[24px] font-semibold">{store.name}</h1>
+          <a className="text-small text-primary underline" href={store.shopUrl} target="_blank" rel="noreferrer">
+            Open the shop
+          </a>
+        </div>
+        <p className="text-muted mt-1 mb-5">
+          {store.channel}, {store.kind}, in {store.currency}.{' '}
+          {store.state === 'connected' ? (
+            `Connected since ${day(store.connectedAt)}.`
+          ) : (
+            <span className="text-stop">The connection has lapsed: connect it again on the Stores page.</span>
+          )}
+        </p>
+        {error && (
+          <p role="alert" className="text-small text-stop border-l-[3px] border-stop pl-2 mb-4">
+            {error}
+          </p>
+        )}
+        <table className="w-full text-small">
+          <thead className="text-left text-muted border-y border-hairline">
+            <tr>
+              <th className="font-normal py-2">Listing</th>
+              <th className="font-normal">State</th>
+              <th className="font-normal">Shown</th>
+              <th className="font-normal text-right">Price</th>
+              <th className="font-normal text-right">Sent</th>
+              <th aria-label="In the shop" />
+            </tr>
+          </thead>
+          <tbody>
+            {store.listings.map((listing) => (
+              <tr key={listing.productId} className="border-b border-hairline">
+                <td className="py-2">
+                  <Link
+                    href={`/products/${listing.productId}?part=stores`}
+                    className="font-semibold hover:text-primary"
+                  >
+                    {listing.title}
+                  </Link>
+                </td>
+                <td>
+                  <Mark mark={listing.mark} word={listing.word} />
+                </td>
+                <td>{listing.visibility ?? '–'}</td>
+                <td className="text-right">{listing.price}</td>
+                <td className="text-right">{listing.sentAt ? day(listing.sentAt) : '–'}</td>
+                <td className="text-right">
+                  {listing.url && (
+                    <a className="text-primary underline" href={listing.url} target="_blank" rel="noreferrer">
+                      See it there
+                    </a>
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        {store.listings.length === 0 && (
+          <p className="text-muted py-4">Nothing was sent here yet. Open a product and its part Stores to send it.</p>
+        )}
+      </div>
+      <aside className="grid gap-6 content-start text-small">
+        <section>
+          <h2 className="font-display text-[17px] mb-1.5">What it takes</h2>
+          <ul className="border-t border-hairline">
+            {store.fees.map((fee) => (
+              <li key={fee} className="border-b border-hairline py-1.5">
+                {fee}
+              </li>
+            ))}
+          </ul>
+          <div className="py-1.5">
+            <EntryField
+              label="A listing’s fee is spread over"
+              text={String(store.expectedSales)}
+              read={setSales}
+              width="w-12"
+            />{' '}
+            <span className="text-muted">sales</span>
+          </div>
+        </section>
+        <section>
+          <h2 className="font-display text-[17px] mb-1.5">What it demands</h2>
+          <ul className="border-t border-hairline">
+            {store.demands.map((demand) => (
+              <li key={demand} className="border-b border-hairline py-1.5">
+                {demand}
+              </li>
+            ))}
+          </ul>
+        </section>
+        <section>
+          <h2 className="font-display text-[17px] mb-1.5">Print partners declared there</h2>
+          <ul className="border-t border-hairline">
+            {store.partners.map((partner) => (
+              <li key={partner.id} className="border-b border-hairline py-1.5 flex justify-between">
+                {partner.name}
+                {partner.declared ? (
+                  <span className="text-kept">✓ declared</span>
+                ) : (
+                  <Button
+                    kind="quiet"
+                    disabled={busy}
+                    onClick={() =>
+                      void act(() => call('POST', `/stores/${store.id}/partners`, { partnerId: partner.id }))
+                    }
+                  >
+                    Declare
+                  </Button>
+                )}
+              </li>
+            ))}
+          </ul>
+        </section>
+        <div>
+          <Button onClick={leave} disabled={busy}>
+            Disconnect
+          </Button>
+        </div>
+      </aside>
+    </div>
+  );
+}

@@ -1,0 +1,128 @@
+import { formatMoney, money } from '@/core/pricing/money';
+import { SYNC_MARKS } from '@/core/sync/state';
+import type { Context } from '@/server/context';
+import { listingsOf, stateOf } from '@/server/listings/listings';
+import { prepareListing } from '@/server/listings/prepare';
+import type { Actor } from '@/server/people/people';
+import { loadBundles } from '@/server/products/bundle';
+import { listProducts } from '@/server/products/products';
+import { channelOf, findStore, listStores, type Store } from '@/server/stores/stores';
+
+export interface StoreSummary {
+  readonly id: string;
+  readonly name: string;
+  readonly channel: string;
+  readonly state: Store['state'];
+  readonly currency: string;
+  readonly shopUrl: string;
+}
+
+export interface StoresData {
+  readonly stores: readonly StoreSummary[];
+  readonly channels: readonly {
+    readonly code: string;
+    readonly name: string;
+    readonly kind: string;
+    readonly currency: string;
+  }[];
+}
+
+const summary = (ctx: Context, store: Store): StoreSummary => ({
+  id: store.id,
+  name: store.name,
+  channel: channelOf(ctx, store.channel).about.name,
+  state: store.state,
+  currency: store.currency,
+  shopUrl: store.shopUrl,
+});
+
+export async function loadStores(ctx: Context, actor: Actor): Promise<StoresData> {
+  const stores = await listStores(ctx, actor.workspaceId);
+  return {
+    stores: stores.map((store) => summary(ctx, store)),
+    channels: [...ctx.channels.values()].map(({ about: { code, name, kind, currency } }) => ({
+      code,
+      name,
+      kind,
+      currency,
+    })),
+  };
+}
+
+export interface StoreData extends StoreSummary {
+  readonly kind: string;
+  readonly connectedAt: string;
+  readonly expectedSales: number;
+  readonly fees: readonly string[];
+  readonly demands: readonly string[];
+  readonly partners: readonly { readonly id: string; readonly name: string; readonly declared: boolean }[];
+  readonly listings: readonly {
+    readonly productId: string;
+    readonly title: string;
+    readonly mark: string;
+    readonly word: string;
+    readonly visibility: 'draft' | 'live' | null;
+    readonly url: string | null;
+    readonly price: string;
+    readonly sentAt: string | null;
+  }[];
+}
+
+/** One store: what it takes, what it demands, who prints for it, and what is in it. */
+export async function loadStore(ctx: Context, actor: Actor, id: string): Promise<StoreData> {
+  const store = await findStore(ctx, actor.workspaceId, id);
+  const { about } = channelOf(ctx, store.channel);
+  const { demands: d } = about;
+  const [products, partners] = await Promise.all([
+    listProducts(ctx, actor.workspaceId),
+    ctx.db.rows<{ id: string; name: string }>('SELECT id, name FROM partner ORDER BY name'),
+  ]);
+  const [bundles, rows] = await Promise.all([
+    loadBundles(ctx, actor.workspaceId, products),
+    listingsOf(
+      ctx.db,
+      actor.workspaceId,
+      products.map((product) => product.id),
+    ),
+  ]);
+  return {
+    ...summary(ctx, store),
+    kind: about.kind,
+    connectedAt: store.connectedAt.toISOString(),
+    expectedSales: store.settings.expectedSales,
+    fees: about.fees.map((fee) => fee.label),
+    demands: [
+      `Title of ${d.titleMin} to ${d.titleMax} characters, ${d.tagsMax} tags of ${d.tagMax}`,
+      `${d.optionsMax} options, ${d.variantsMax} variants`,
+      `${d.picturesMin} to ${d.picturesMax} pictures, long side ${d.pictureLongSideMinPx} px or more`,
+      ...(d.partnerDeclared ? ['The print partner must be declared'] : []),
+    ],
+    partners: partners.map((partner) => ({
+      ...partner,
+      declared: store.settings.declaredPartners.includes(partner.name),
+    })),
+    listings: bundles.flatMap((bundle) => {
+      const row = rows.find((l) => l.storeId === store.id && l.productId === bundle.product.id);
+      if (!row) return [];
+      const prepared = prepareListing(ctx, bundle, store);
+      const prices = Object.values(prepared.form?.variants ?? {}).map((variant) => variant.priceMinor);
+      const range =
+        prices.length === 0
+          ? '–'
+          : [...new Set([Math.min(...prices), Math.max(...prices)])]
+              .map((p) => formatMoney(money(p, store.currency)))
+              .join(' – ');
+      return [
+        {
+          productId: bundle.product.id,
+          title: bundle.product.title,
+          ...SYNC_MARKS[stateOf(row, prepared)],
+          visibility: row.externalId ? row.visibility : null,
+          url: row.url,
+          price: range,
+          sentAt: row.sentAt?.toISOString() ?? null,
+        },
+      ];
+    }),
+  };
+}

@@ -1,0 +1,42 @@
+'use client';
+
+import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
+import { X } from 'lucide-react';
+import type { ReactNode } from 'react';
+
+/** A dialog: a sheet of paper over the desk. */
+export function Sheet({
+  open,
+  onClose,
+  title,
+  children,
+  wide = false,
+}: {
+  open: boolean;
+  onClose: () => void;
+  title: string;
+  children: ReactNode;
+  wide?: boolean;
+}) {
+  return (
+    <Dialog open={open} onClose={onClose} className="relative z-40">
+      <div className="fixed inset-0 bg-ink/25" aria-hidden />
+      <div className="fixed inset-0 flex items-start justify-center overflow-auto p-8">
+        <DialogPanel className={`w-full ${wide ? 'max-w-4xl' : 'max-w-lg'} rounded-paper border border-ink bg-sheet`}>
+          <div className="flex items-baseline justify-between border-b border-hairline px-5 py-3">
+            <DialogTitle className="font-display text-[18px]">{title}</DialogTitle>
+            <button
+              type="button"
+              onClick={onClose}
+              aria-label="Close"
+              className="self-center text-muted hover:text-ink"
+            >
+              <X size={18} aria-hidden />
+            </button>
+          </div>
+          <div className="px-5 py-4">{children}</div>
+        </DialogPanel>
+      </div>
+    </Dialog>
+  );
+}
