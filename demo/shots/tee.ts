@@ -28,7 +28,7 @@ async function mask(size: number, paths: string, blurPx = 0): Promise<Float32Arr
 /** Height of the cloth in mm toward the viewer: the body's bulge, then folds that hang from the shoulders and pull from the armpits. */
 function height(x: number, y: number, back: boolean): number {
   const seed = back ? 40 : 0;
-  let z = 62 * Math.sqrt(Math.max(0, 1 - (x / 300) ** 2)) + 9 * ridge(y - 150, 130) * (back ? 0.5 : 1);
+  let z = 62 * Math.cos((Math.min(1, Math.abs(x) / 380) * Math.PI) / 2) + 9 * ridge(y - 150, 130) * (back ? 0.5 : 1);
   const wander = 26 * noise(x / 160, y / 190, seed + 1);
   for (const [x0, lean, w, from, depth] of [
     [-150, 0.1, 26, 250, 4.2],

@@ -29,7 +29,7 @@ export async function call<T>(
   }
   // A whole new page, not a soft navigation: nothing of the session that ended stays in memory.
   if (answer.status === 401 && path !== '/sessions')
-    window.location.href = `/sign-in?back=${encodeURIComponent(window.location.pathname)}`;
+    window.location.replace(`/sign-in?back=${encodeURIComponent(window.location.pathname)}`);
   const text = await answer.text();
   const json = text ? (JSON.parse(text) as Record<string, unknown>) : null;
   if (!answer.ok)

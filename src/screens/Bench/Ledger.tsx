@@ -22,7 +22,7 @@ export function Ledger() {
   return (
     <footer
       aria-label="Ledger"
-      className="col-span-3 border-t-2 border-ink bg-sheet h-14 flex items-stretch pl-[18px] pr-4 gap-0 overflow-x-auto"
+      className="col-span-3 border-t-2 border-ink bg-sheet min-h-14 flex items-stretch pl-[18px] pr-4 gap-0 overflow-x-auto"
     >
       <div className="flex flex-col justify-center pr-4 min-w-0 shrink-0">
         <span className="flex gap-3">

@@ -64,7 +64,7 @@ export function Blanks({ blanks, exchangeRates, currency, country: home }: Blank
         <table className="w-full text-small">
           <thead className="text-left text-muted border-y border-hairline">
             <tr>
-              <th className="w-20" aria-label="Picture" />
+              <th className="w-[86px]" aria-label="Picture" />
               {head('name', 'Blank')}
               {head('partner', 'Print partner')}
               <th className="font-normal">Colors</th>
@@ -89,7 +89,7 @@ export function Blanks({ blanks, exchangeRates, currency, country: home }: Blank
                   />
                 </td>
                 <td>
-                  <span className="text-base font-semibold">{row.name}</span>
+                  <span className="text-base font-semibold block">{row.name}</span>
                   <span className="block text-muted">{row.technique}</span>
                 </td>
                 <td>

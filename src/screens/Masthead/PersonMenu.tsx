@@ -9,7 +9,7 @@ export function PersonMenu({ personName, workspaceName }: { personName: string; 
   const leave = () =>
     void call('DELETE', '/sessions').finally(() => {
       // A whole new page: nothing of the session stays in memory.
-      window.location.href = '/sign-in';
+      window.location.replace('/sign-in');
     });
   return (
     <Menu>

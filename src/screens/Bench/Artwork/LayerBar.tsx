@@ -22,8 +22,8 @@ export function LayerBar() {
   const layer = selected ? doc.areas[areaKey]?.layers[selected] : undefined;
   if (layers.length === 0) return <div className="h-[38px] shrink-0 border-t border-hairline bg-paper" />;
   return (
-    <div className="shrink-0 border-t border-hairline bg-paper px-4 py-1.5 flex items-center gap-4 min-h-[38px] flex-wrap">
-      <span className="flex items-baseline gap-3 min-w-0" role="group" aria-label="Layers">
+    <div className="shrink-0 border-t border-hairline bg-paper px-4 py-2 grid grid-cols-[minmax(0,1fr)_auto_auto] items-center gap-x-5 gap-y-2">
+      <span className="flex items-baseline gap-3 min-w-0 overflow-hidden" role="group" aria-label="Layers">
         {layers.map(([id, entry]) => (
           <button
             key={id}
@@ -39,7 +39,7 @@ export function LayerBar() {
       {selected && layer ? (
         <Numbers key={`${selected}/${geometryId}`} layerId={selected} fit={layer.fit} hidden={layer.hidden} />
       ) : (
-        <span className="text-small text-muted">
+        <span className="col-span-2 text-small text-muted">
           Select a layer to place it by numbers. {data.blank.geometries[geometryId]!.dpi} DPI wanted.
         </span>
       )}
@@ -88,7 +88,7 @@ function Numbers({ layerId, fit, hidden }: { layerId: string; fit: Fit; hidden: 
   const icon = 'text-muted hover:text-ink';
   return (
     <>
-      <span className="flex items-baseline gap-3.5">
+      <span className="col-span-3 row-start-2 flex items-baseline gap-4">
         {length('xMm', 'x')}
         {length('yMm', 'y')}
         {length('widthMm', 'wide')}

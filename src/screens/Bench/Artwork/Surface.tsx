@@ -137,6 +137,16 @@ export function Surface() {
         <clipPath id="sheet">
           <path d={sheetPath} />
         </clipPath>
+        {/* The picture of the blank ends softly, so that it lies on the board without an edge. */}
+        <linearGradient id="fade-x">
+          <stop offset="0" stopColor="#000" />
+          <stop offset="0.07" stopColor="#fff" />
+          <stop offset="0.93" stopColor="#fff" />
+          <stop offset="1" stopColor="#000" />
+        </linearGradient>
+        <mask id="soft" maskContentUnits="objectBoundingBox">
+          <rect width={1} height={1} fill="url(#fade-x)" />
+        </mask>
       </defs>
       {shot && flat ? (
         <image
@@ -144,6 +154,7 @@ export function Surface() {
           width={shot.widthPx}
           height={shot.heightPx}
           transform={svgMatrix(flat)}
+          mask="url(#soft)"
           opacity={geometry.bleedMm > 0 ? 0.25 : 1}
         />
       ) : (
