@@ -15,10 +15,22 @@ export default defineConfig({
         test: {
           name: 'world',
           include: ['tests/world/**/*.test.ts'],
+          globalSetup: ['tests/support/database.setup.ts'],
           // One database server and one set of processes serve all of these: files run one after the other.
           fileParallelism: false,
           testTimeout: 60_000,
           hookTimeout: 120_000,
+        },
+      },
+      {
+        resolve: { alias },
+        test: {
+          name: 'e2e',
+          include: ['tests/e2e/**/*.test.ts'],
+          globalSetup: ['tests/e2e/support/stack.setup.ts'],
+          fileParallelism: false,
+          testTimeout: 120_000,
+          hookTimeout: 240_000,
         },
       },
     ],

@@ -6,11 +6,10 @@ import type { Context } from '../context';
 import { newId } from '../db/ids';
 import type { Database } from '../db/pool';
 import { emit } from '../events/events';
-import { loadBlank } from '../catalog/blanks';
 import type { Actor } from '../people/people';
 import { revisionsSince } from './revisions';
 import { checkReferences } from './references';
-import { writeSearchRows } from './search-rows';
+import { loadSearchWorld, writeSearchRows } from './search-rows';
 
 export interface Product {
   readonly id: string;
@@ -47,7 +46,8 @@ export async function createProduct(
   actor: Actor,
   input: { blankId: string; title?: string; document?: unknown },
 ): Promise<Product> {
-  const blank = await loadBlank(ctx, input.blankId);
+  const world = await loadSearchWorld(ctx, actor.workspaceId, input.blankId);
+  const { blank } = world;
   const id = newId('p');
   const document = newDocument(blank.id, actor.currency, input.title?.trim() || `New ${blank.name}`);
   await ctx.pools.transaction(async (db) => {
@@ -55,7 +55,7 @@ export async function createProduct(
       'INSERT INTO product (id, workspace_id, blank_id, title, revision, document) VALUES (?, ?, ?, ?, 1, ?)',
       [id, actor.workspaceId, blank.id, document.words.base.title, JSON.stringify(document)],
     );
-    await writeSearchRows(ctx, db, { id, workspaceId: actor.workspaceId, document, blank });
+    await writeSearchRows(db, { id, workspaceId: actor.workspaceId, document }, world);
   });
   return findProduct(ctx, actor.workspaceId, id);
 }
@@ -78,7 +78,7 @@ export async function patchProduct(
   label = '',
 ): Promise<PatchResult> {
   const before = await findProduct(ctx, actor.workspaceId, id);
-  const blank = await loadBlank(ctx, before.blankId);
+  const world = await loadSearchWorld(ctx, actor.workspaceId, before.blankId);
   return ctx.pools.transaction(async (db) => {
     // The row is locked first, so that two patches of one product go one after the other.
     const product = await db.row<Product>(
@@ -107,7 +107,7 @@ export async function patchProduct(
         { faults },
       );
     }
-    await checkReferences(db, product, document, blank);
+    await checkReferences(db, product, document, world.blank);
     const forward = diff(product.document, document);
     if (forward.length === 0) return { revision: product.revision, document: product.document };
     const next = product.revision + 1;
@@ -127,7 +127,7 @@ export async function patchProduct(
         label.slice(0, 120),
       ],
     );
-    await writeSearchRows(ctx, db, { id, workspaceId: actor.workspaceId, document, blank });
+    await writeSearchRows(db, { id, workspaceId: actor.workspaceId, document }, world);
     await emit(db, actor.workspaceId, 'product', { productId: id, revision: next, by: actor.personName });
     return { revision: next, document };
   });

@@ -12,7 +12,7 @@ export interface RevisionRow {
   readonly createdAt: Date;
 }
 
-const SELECT = `SELECT r.revision, r.first_revision AS firstRevision, r.patch, r.undo_patch AS undo, p.name AS \`by\`, r.label, r.created_at AS createdAt
+const SELECT = `SELECT r.revision, r.first_revision AS firstRevision, r.patch, r.undo_patch AS \`undo\`, p.name AS \`by\`, r.label, r.created_at AS createdAt
   FROM product_revision r JOIN person p ON p.id = r.person_id`;
 
 const parsed = (row: RevisionRow & { patch: unknown; undo: unknown }): RevisionRow => ({

@@ -1,31 +1,39 @@
-import type { Blank } from '@/core/catalog/blank';
+import type { Blank, PriceList } from '@/core/catalog/blank';
 import type { ProductDocument } from '@/core/document/document';
 import { isTypicaError } from '@/core/errors';
 import { priceVariant } from '@/core/pricing/plan';
+import type { RateTable } from '@/core/pricing/rates';
 import { skuFor } from '@/core/variants/sku';
-import { loadPriceLists } from '../catalog/blanks';
+import { loadBlank, loadPriceLists } from '../catalog/blanks';
 import type { Context } from '../context';
 import type { Database } from '../db/pool';
 import { loadRateTable } from '../rates/rates';
 
+/** What the search rows of a product follow from, beside its document. */
+export interface SearchWorld {
+  readonly blank: Blank;
+  readonly list: PriceList | undefined;
+  readonly rates: RateTable;
+}
+
+/**
+ * Reads it before a transaction begins: inside one, every further connection that is asked for can be one too many, and as many writers
+ * as the pool has connections would wait for each other for ever.
+ */
+export async function loadSearchWorld(ctx: Context, workspaceId: string, blankId: string): Promise<SearchWorld> {
+  const blank = await loadBlank(ctx, blankId);
+  const [lists, rates] = await Promise.all([loadPriceLists(ctx, workspaceId, [blank]), loadRateTable(ctx, workspaceId)]);
+  return { blank, list: lists.get(blank.id), rates };
+}
+
 /** Keeps variants, SKUs, base prices and the artwork used in tables of their own, in the transaction that changes the document. */
-export async function writeSearchRows(
-  ctx: Context,
-  db: Database,
-  product: { id: string; workspaceId: string; document: ProductDocument; blank: Blank },
-): Promise<void> {
-  const { id, workspaceId, document, blank } = product;
-  const [lists, rates] = await Promise.all([
-    loadPriceLists(ctx, workspaceId, [blank]),
-    loadRateTable(ctx, workspaceId),
-  ]);
-  const list = lists.get(blank.id);
+export async function writeSearchRows(db: Database, product: { id: string; workspaceId: string; document: ProductDocument }, { blank, list, rates }: SearchWorld): Promise<void> {
+  const { id, workspaceId, document } = product;
   const outlet = { id: null, name: '', currency: document.price.currency, fees: [], expectedSales: 1 };
   const priceOf = (key: string): number | null => {
     if (!list) return null;
     try {
-      return priceVariant(document, key, { blank, list, rates, outlet, country: blank.partner.country }).quote
-        .retailMinor;
+      return priceVariant(document, key, { blank, list, rates, outlet, country: blank.partner.country }).quote.retailMinor;
     } catch (error) {
       if (isTypicaError(error)) return null;
       throw error;

@@ -1,0 +1,59 @@
+import fs from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { isTypicaError } from '@/core/errors';
+import { migrate, readMigrations } from '@/server/db/migrate';
+import { Pools } from '@/server/db/pool';
+import { makeWorld, migrationsFolder, type World } from '../support/world';
+
+let world: World;
+beforeAll(async () => {
+  world = await makeWorld();
+});
+afterAll(() => world.close());
+
+describe('migrations', () => {
+  it('are recorded, and run once however many start together', async () => {
+    const all = readMigrations(migrationsFolder);
+    const pools = [new Pools(world.env.TYPICA_DATABASE_URL!, 2), new Pools(world.env.TYPICA_DATABASE_URL!, 2)];
+    await world.ctx.db.run('DELETE FROM migration WHERE number > 3');
+    const applied = await Promise.all(pools.map((pool) => migrate(pool, migrationsFolder)));
+    expect(applied.flat().sort()).toEqual(all.slice(3).map((m) => m.name));
+    expect(await world.ctx.db.rows('SELECT number, checksum FROM migration ORDER BY number')).toEqual(all.map(({ number, checksum }) => ({ number, checksum })));
+    await Promise.all(pools.map((pool) => pool.close()));
+  });
+
+  it('stop when one was changed after it was applied, or the database is newer', async () => {
+    const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'typica-migrations-'));
+    fs.cpSync(migrationsFolder, folder, { recursive: true });
+    const last = readMigrations(folder).at(-1)!;
+    fs.appendFileSync(path.join(folder, last.name), '\n-- changed\n');
+    await expect(migrate(world.ctx.pools, folder)).rejects.toSatisfy((e) => isTypicaError(e, 'migration-changed'));
+    fs.rmSync(path.join(folder, last.name));
+    await expect(migrate(world.ctx.pools, folder)).rejects.toSatisfy((e) => isTypicaError(e, 'database-newer'));
+  });
+});
+
+describe('transactions', () => {
+  it('are tried again after a deadlock', async () => {
+    const { pools, db } = world.ctx;
+    await db.run("INSERT INTO store_rate VALUES ('d1', 0, UTC_TIMESTAMP(3)), ('d2', 0, UTC_TIMESTAMP(3))");
+    let runs = 0;
+    const cross = (first: string, second: string) =>
+      pools.transaction(async (tx) => {
+        runs += 1;
+        await tx.run('UPDATE store_rate SET tokens = tokens + 1 WHERE store_id = ?', [first]);
+        await tx.row('SELECT SLEEP(0.2)');
+        await tx.run('UPDATE store_rate SET tokens = tokens + 1 WHERE store_id = ?', [second]);
+      });
+    await Promise.all([cross('d1', 'd2'), cross('d2', 'd1')]);
+    expect(runs).toBeGreaterThan(2);
+    expect(await db.rows("SELECT tokens FROM store_rate WHERE store_id IN ('d1', 'd2')")).toEqual([{ tokens: 2 }, { tokens: 2 }]);
+  });
+
+  it('map what the database says to codes', async () => {
+    await world.ctx.db.run("INSERT INTO store_rate VALUES ('x', 0, UTC_TIMESTAMP(3))");
+    await expect(world.ctx.db.run("INSERT INTO store_rate VALUES ('x', 0, UTC_TIMESTAMP(3))")).rejects.toSatisfy((e) => isTypicaError(e, 'duplicate'));
+  });
+});
