@@ -1,0 +1,134 @@
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { TypicaError } from '@/core/errors';
+import { backOffMs, cancelJob, claim, complete, createGroup, enqueue, fail, groupProgress, heartbeat, LeaseLost, retryJob } from '@/server/jobs/jobs';
+import { takeRateToken } from '@/server/jobs/rate';
+import { runJob, work, type JobHandler } from '@/server/jobs/worker';
+import type { Actor } from '@/server/people/people';
+import { eventually, jobOf, makeActor, makeWorld, type World } from '../support/world';
+
+let world: World;
+let actor: Actor;
+beforeAll(async () => {
+  world = await makeWorld();
+  actor = await makeActor(world.ctx);
+});
+afterAll(() => world.close());
+beforeEach(async () => {
+  await world.ctx.db.run('DELETE FROM job_dependency');
+  await world.ctx.db.run('DELETE FROM job');
+});
+
+const add = (over: Partial<Parameters<typeof enqueue>[1]> = {}) => enqueue(world.ctx.db, { workspaceId: actor.workspaceId, kind: 'test', title: 'Test', payload: {}, ...over });
+const take = () => claim(world.ctx, ['test']);
+const busy = new TypicaError('unavailable', 'shop-busy', 'Busy.', { retryAfterMs: 0 });
+
+describe('the queue', () => {
+  it('gives the highest priority first, and each job to one worker only', async () => {
+    await add({ priority: 1, payload: { n: 1 } });
+    await add({ priority: 9, payload: { n: 9 } });
+    expect((await take())!.job.payload).toEqual({ n: 9 });
+    const rest = await Promise.all(Array.from({ length: 6 }, take));
+    expect(rest.filter(Boolean)).toHaveLength(1);
+  });
+
+  it('makes one job for one key', async () => {
+    const ids = await Promise.all(Array.from({ length: 5 }, () => add({ idempotencyKey: 'once' })));
+    expect(new Set(ids).size).toBe(1);
+  });
+
+  it('gives a job whose worker died to another, and fences the dead one off', async () => {
+    const id = await add();
+    const dead = (await take())!;
+    expect(await take()).toBeNull();
+    await world.ctx.db.run('UPDATE job SET lease_until = UTC_TIMESTAMP(3) - INTERVAL 1 SECOND WHERE id = ?', [id]);
+    const second = (await take())!;
+    expect(second.job).toMatchObject({ id, attempts: 2 });
+    expect(await complete(world.ctx, dead, 'late')).toBe(false);
+    await expect(heartbeat(world.ctx, dead)).rejects.toBeInstanceOf(LeaseLost);
+    expect(await complete(world.ctx, second, 'right')).toBe(true);
+    expect(await jobOf(world.ctx, actor, id)).toMatchObject({ state: 'done', result: 'right' });
+  });
+
+  it('tries again what can be tried again, later and later, and gives up at last', async () => {
+    const id = await add({ maxAttempts: 2 });
+    await fail(world.ctx, (await take())!, busy);
+    expect(await jobOf(world.ctx, actor, id)).toMatchObject({ state: 'queued', error: { code: 'shop-busy', message: 'Busy.' } });
+    await fail(world.ctx, (await take())!, busy);
+    expect((await jobOf(world.ctx, actor, id)).state).toBe('failed');
+    expect(backOffMs(1, 0)).toBe(1000);
+    expect(backOffMs(3, 0.5)).toBe(8000);
+    expect(backOffMs(30, 0.99)).toBeLessThan(450_001);
+  });
+
+  it('does not repeat what only the seller can mend, until asked', async () => {
+    const id = await add();
+    await fail(world.ctx, (await take())!, new TypicaError('invalid', 'shop-refused', 'No.'));
+    expect((await jobOf(world.ctx, actor, id)).state).toBe('failed');
+    expect(await retryJob(world.ctx, actor.workspaceId, id)).toBe(true);
+    expect((await take())!.job.id).toBe(id);
+  });
+
+  it('lets dependents wait, wakes them when all is done, and cancels them when one is not', async () => {
+    const [a, b] = [await add(), await add()];
+    const waits = await add({ needs: [a, b] });
+    expect((await jobOf(world.ctx, actor, waits)).state).toBe('waiting');
+    await complete(world.ctx, (await take())!, null);
+    expect((await jobOf(world.ctx, actor, waits)).state).toBe('waiting');
+    await complete(world.ctx, (await take())!, null);
+    expect((await jobOf(world.ctx, actor, waits)).state).toBe('queued');
+    const late = await add({ needs: [a] });
+    expect((await jobOf(world.ctx, actor, late)).state).toBe('queued');
+    await world.ctx.db.run("UPDATE job SET state = 'done' WHERE state = 'queued'");
+    const bad = await add();
+    const child = await add({ needs: [bad] });
+    const below = await add({ needs: [child] });
+    await fail(world.ctx, (await take())!, new TypicaError('invalid', 'x', 'No.'));
+    expect([(await jobOf(world.ctx, actor, child)).state, (await jobOf(world.ctx, actor, below)).state]).toEqual(['cancelled', 'cancelled']);
+  });
+
+  it('counts a group', async () => {
+    const groupId = await createGroup(world.ctx.db, actor.workspaceId, 'Batch');
+    for (let i = 0; i < 3; i += 1) await add({ groupId });
+    await complete(world.ctx, (await take())!, null);
+    expect(await groupProgress(world.ctx, actor.workspaceId, groupId)).toMatchObject({ total: 3, done: 1, open: 2 });
+  });
+
+  it('stops what has not begun at once, and what runs at its next step', async () => {
+    const waiting = await add();
+    expect(await cancelJob(world.ctx, actor.workspaceId, waiting)).toBe(true);
+    expect((await jobOf(world.ctx, actor, waiting)).state).toBe('cancelled');
+    const id = await add();
+    let steps = 0;
+    const handler: JobHandler = async (_ctx, { progress }) => {
+      for (; steps < 50; steps += 1) {
+        await progress(steps, 50, 'step');
+        if (steps === 3) await cancelJob(world.ctx, actor.workspaceId, id);
+      }
+    };
+    await runJob(world.ctx, (await take())!, handler);
+    expect(await jobOf(world.ctx, actor, id)).toMatchObject({ state: 'cancelled', progressDone: 3 });
+    expect(await cancelJob(world.ctx, 'w-other', id)).toBe(false);
+  });
+});
+
+describe('workers', () => {
+  it('share the work: a hundred jobs, each done once', async () => {
+    for (let i = 0; i < 100; i += 1) await add({ payload: { i } });
+    const done: number[] = [];
+    const handler: JobHandler = async (_ctx, { job }) => void done.push(Number(job.payload.i));
+    const stop = new AbortController();
+    const workers = [1, 2, 3].map(() => work(world.ctx, { test: handler }, stop.signal, { lanes: 2, idleMs: 20 }));
+    await eventually(async () => done.length >= 100, 'a hundred jobs');
+    stop.abort();
+    await Promise.all(workers);
+    expect(done.toSorted((a, b) => a - b)).toEqual(Array.from({ length: 100 }, (_, i) => i));
+  });
+});
+
+describe('a store’s rate', () => {
+  it('holds over all workers: twelve requests at 20 a second with a burst of 2 take half a second', async () => {
+    const began = Date.now();
+    await Promise.all(Array.from({ length: 12 }, () => takeRateToken(world.ctx, 's-rate', { perSecond: 20, burst: 2 })));
+    expect(Date.now() - began).toBeGreaterThan(440);
+  });
+});
