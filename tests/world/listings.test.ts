@@ -176,7 +176,7 @@ describe('what happens in the shop', () => {
     expect((await view()).state).toBe('not-listed');
   });
 
-  it('renews its token when it has run out, and is told when consent was withdrawn', async () => {
+  it('cannot go on once the store is disconnected: its keys are forgotten, and a send says so', async () => {
     const sealed = await world.ctx.db.row<{ sealed: Buffer }>('SELECT sealed FROM store_secret WHERE store_id = ?', [store.id]);
     expect(sealed!.sealed.toString('latin1')).not.toContain('access');
     await send('draft');

@@ -1,0 +1,101 @@
+import { TypicaError } from '@/core/errors';
+import type { ListingForm } from '@/core/listing/form';
+import type { Channel, ChannelAbout, ChannelClient } from '@/ports/channel';
+
+interface Held {
+  readonly externalId: string;
+  readonly reference: string;
+  readonly madeAt: number;
+  visibility: 'draft' | 'live';
+  form: ListingForm;
+  pictures: Map<string, string>;
+}
+
+/** A shop in memory, for tests: as careful or as careless about repeats as `about.onceOnly` says. */
+export interface MemoryShop {
+  readonly channel: Channel;
+  readonly listings: Map<string, Held>;
+  /** The next creations are done, and their answers lost. */
+  loseAnswers: number;
+  /** New listings are seen by a look-up only after this time. */
+  visibleAfterMs: number;
+  now: () => number;
+}
+
+export function memoryShop(about: ChannelAbout): MemoryShop {
+  const partners = new Set<string>();
+  const answers = new Map<string, string>();
+  let counter = 0;
+  const refFor = (externalId: string) => ({ externalId, url: `memory://${externalId}` });
+  const shop: MemoryShop = {
+    listings: new Map(),
+    loseAnswers: 0,
+    visibleAfterMs: 0,
+    now: () => Date.now(),
+    channel: {
+      about,
+      authorizeUrl: ({ state }) => `memory://consent?state=${state}`,
+      exchange: async () => ({ shopId: 'memory', shopName: 'Memory', shopUrl: 'memory://shop', currency: about.currency, secrets: { key: 'k' } }),
+      open: (_secrets, hooks) => client(hooks.beforeRequest),
+    },
+  };
+  const need = (externalId: string) => {
+    const held = shop.listings.get(externalId);
+    if (!held) throw new TypicaError('invalid', 'shop-refused', 'The shop no longer knows this listing.', { words: 'gone' });
+    return held;
+  };
+  const client = (beforeRequest: () => Promise<void>): ChannelClient => ({
+    async declaredPartners() {
+      await beforeRequest();
+      return [...partners];
+    },
+    async declarePartner({ name }) {
+      await beforeRequest();
+      partners.add(name);
+    },
+    async settle(attempt) {
+      await beforeRequest();
+      const found = [...shop.listings.values()].find((held) => held.reference === attempt.reference && shop.now() - held.madeAt >= shop.visibleAfterMs);
+      if (found) return { kind: 'made', listing: refFor(found.externalId) };
+      if (about.onceOnly === 'idempotency-key' || about.onceOnly === 'look-up') return { kind: 'make' };
+      // What was just made may not be visible yet: before that time has passed, absence proves nothing.
+      const left = attempt.sentAt.getTime() + shop.visibleAfterMs - shop.now();
+      return left > 0 ? { kind: 'wait', retryAfterMs: left } : { kind: 'make' };
+    },
+    async create(attempt, form) {
+      await beforeRequest();
+      const before = about.onceOnly === 'idempotency-key' ? answers.get(attempt.key) : undefined;
+      if (before) return refFor(before);
+      counter += 1;
+      const externalId = `m${counter}`;
+      shop.listings.set(externalId, { externalId, reference: attempt.reference, madeAt: shop.now(), visibility: 'draft', form, pictures: new Map() });
+      answers.set(attempt.key, externalId);
+      if (shop.loseAnswers > 0) {
+        shop.loseAnswers -= 1;
+        throw new TypicaError('unavailable', 'shop-unreachable', 'The shop did not answer.');
+      }
+      return refFor(externalId);
+    },
+    async uploadPicture(externalId, picture) {
+      await beforeRequest();
+      const held = need(externalId);
+      const id = held.pictures.get(picture.key) ?? `p${held.pictures.size + 1}`;
+      held.pictures.set(picture.key, id);
+      return id;
+    },
+    async update(externalId, form) {
+      await beforeRequest();
+      need(externalId).form = structuredClone(form);
+    },
+    async show(externalId, visibility) {
+      await beforeRequest();
+      need(externalId).visibility = visibility;
+    },
+    async read(externalId) {
+      await beforeRequest();
+      const held = shop.listings.get(externalId);
+      return held ? { ...refFor(externalId), visibility: held.visibility, form: structuredClone(held.form) } : null;
+    },
+  });
+  return shop;
+}

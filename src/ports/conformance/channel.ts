@@ -1,0 +1,109 @@
+import { beforeEach, describe, expect, it } from 'vitest';
+import { contentHash } from '@/core/listing/canonical';
+import type { ListingForm } from '@/core/listing/form';
+import type { Channel, ChannelClient, CreateAttempt } from '../channel';
+
+/** A channel against its simulator, with a client of a connected shop and the means to misbehave. */
+export interface ChannelUnderTest {
+  readonly channel: Channel;
+  readonly client: ChannelClient;
+  /** How many listings the shop holds. */
+  count(): Promise<number>;
+  /** The next creation is done, and its answer lost. */
+  loseNextAnswer(): void;
+  /** Lets all that the shop delays become visible. */
+  passTime(): void;
+  /** A picture that the shop takes. */
+  readonly picture: Uint8Array;
+}
+
+export const sampleForm: ListingForm = {
+  format: 1,
+  title: 'Crossed Blades tee',
+  description: 'The crest.\n\nPrinted to order. “Quotes”, <tags> & é.',
+  tags: ['rowing', 'river & tide'],
+  currency: 'USD',
+  options: [
+    { code: 'color', name: 'Color', values: [{ code: 'estuary', name: 'Estuary' }, { code: 'coal', name: 'Coal' }] },
+    { code: 'size', name: 'Size', values: [{ code: 'm', name: 'M' }] },
+  ],
+  variants: {
+    'color=coal;size=m': { sku: 'X-COAL-M', priceMinor: 2150, inStock: true, pictureKey: 'k2' },
+    'color=estuary;size=m': { sku: 'X-EST-M', priceMinor: 1999, inStock: false, pictureKey: 'k1' },
+  },
+  pictures: [{ key: 'k1', alt: 'in Estuary' }, { key: 'k2', alt: 'in Coal' }],
+  shipping: [{ countries: ['US', 'CA'], firstMinor: 905, furtherMinor: 315 }],
+  partner: { name: 'Millrace Works', country: 'GB' },
+};
+
+const attempt = (n: number): CreateAttempt => ({ key: `key-${n}-${Math.round(performance.now() * 1000)}`, reference: `ref-${n}-${Math.round(performance.now() * 1000)}`, sentAt: new Date() });
+
+/** What every channel must do, whatever its shop's manners. */
+export function runChannelTests(name: string, setup: () => Promise<ChannelUnderTest>): void {
+  describe(`channel: ${name}`, () => {
+    let t: ChannelUnderTest;
+    beforeEach(async () => {
+      t = await setup();
+      await t.client.declarePartner(sampleForm.partner);
+    });
+    const list = async (form = sampleForm) => {
+      const { externalId, url } = await t.client.create(attempt(1), form);
+      const pictureIds: Record<string, string> = {};
+      for (const { key } of form.pictures) pictureIds[key] = await t.client.uploadPicture(externalId, { key, mediaType: 'image/jpeg', bytes: t.picture });
+      await t.client.update(externalId, form, pictureIds);
+      return { externalId, url, pictureIds };
+    };
+
+    it('reads back exactly what was sent, so that nothing looks changed that was not', async () => {
+      const { externalId, pictureIds } = await list();
+      await t.client.show(externalId, 'live');
+      const there = await t.client.read(externalId, sampleForm, pictureIds);
+      expect(there).toMatchObject({ externalId, visibility: 'live' });
+      expect(there!.form).toEqual(sampleForm);
+      expect(contentHash(there!.form)).toBe(contentHash(sampleForm));
+    });
+
+    it('takes every step twice without harm', async () => {
+      const { externalId, pictureIds } = await list();
+      await t.client.update(externalId, sampleForm, pictureIds);
+      await t.client.show(externalId, 'live');
+      await t.client.show(externalId, 'live');
+      await t.client.declarePartner(sampleForm.partner);
+      expect(await t.client.declaredPartners()).toEqual(['Millrace Works']);
+      await t.client.show(externalId, 'draft');
+      expect((await t.client.read(externalId, sampleForm, pictureIds))!.visibility).toBe('draft');
+    });
+
+    it('shows a change as a change', async () => {
+      const { externalId, pictureIds } = await list();
+      await t.client.update(externalId, { ...sampleForm, title: 'Renamed' }, pictureIds);
+      expect((await t.client.read(externalId, sampleForm, pictureIds))!.form.title).toBe('Renamed');
+    });
+
+    it('finds what was made although its answer was lost, and makes no second one', async () => {
+      const before = await t.count();
+      const a = attempt(2);
+      t.loseNextAnswer();
+      await expect(t.client.create(a, sampleForm)).rejects.toMatchObject({ code: 'shop-unreachable' });
+      let settled = await t.client.settle(a);
+      if (settled.kind === 'wait') {
+        expect(settled.retryAfterMs).toBeGreaterThan(0);
+        t.passTime();
+        settled = await t.client.settle(a);
+      }
+      const ref = settled.kind === 'made' ? settled.listing : await t.client.create(a, sampleForm);
+      expect(ref.externalId).toBeTruthy();
+      expect(await t.count()).toBe(before + 1);
+    });
+
+    it('says that an attempt that never arrived can be made', async () => {
+      t.passTime();
+      expect(await t.client.settle(attempt(3))).toEqual({ kind: 'make' });
+    });
+
+    it('says that a listing is gone', async () => {
+      expect(await t.client.read('it-000000000000', sampleForm, {})).toBeNull();
+      await expect(t.client.update('it-000000000000', sampleForm, {})).rejects.toMatchObject({ code: 'shop-refused' });
+    });
+  });
+}

@@ -1,0 +1,37 @@
+import fs from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import type { TestProject } from 'vitest/node';
+import { freePort } from '../../../bin/lib/ports.mjs';
+import { processList } from '../../../bin/lib/processes.mjs';
+import { startStack } from '../../../bin/lib/stack.mjs';
+
+declare module 'vitest' {
+  interface ProvidedContext {
+    origin: string;
+    shopUrl: string;
+  }
+}
+
+/** The whole of Typica as bin/start runs it, on free ports with a home of its own, with the demo's data. Needs the build. */
+export default async function setup(project: TestProject) {
+  const root = path.resolve(import.meta.dirname, '../../..');
+  const home = fs.mkdtempSync(path.join(os.tmpdir(), 'typica-e2e-'));
+  fs.mkdirSync(path.join(home, 'run'), { recursive: true });
+  const processes = processList(path.join(home, 'run', 'processes.json'));
+  const ports = { web: await freePort(), database: await freePort(), pennyquay: await freePort() };
+  try {
+    const stack = await startStack({ root, home, ports, processes, say: () => {}, durable: false, fast: true });
+    stack.runProgram('demo');
+    project.provide('origin', stack.origin);
+    project.provide('shopUrl', stack.pennyquay);
+  } catch (error) {
+    await processes.stop();
+    throw error;
+  }
+  return async () => {
+    await processes.stop();
+    if (process.env.KEEP_LOGS) process.stdout.write(`logs in ${home}/log\n`);
+    else fs.rmSync(home, { recursive: true, force: true });
+  };
+}
