@@ -19,7 +19,7 @@ export function Button({
   return (
     <button
       type={type}
-      className={`rounded-paper ${kind === 'quiet' ? '' : 'px-3 py-1.5'} text-small whitespace-nowrap ${KINDS[kind]} ${className}`}
+      className={`min-h-6 rounded-paper ${kind === 'quiet' ? '' : 'px-3 py-1.5'} text-small whitespace-nowrap ${KINDS[kind]} ${className}`}
       {...rest}
     />
   );

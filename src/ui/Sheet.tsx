@@ -3,6 +3,7 @@
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
 import { X } from 'lucide-react';
 import type { ReactNode } from 'react';
+import { IconButton } from './IconButton';
 
 /** A dialog: a sheet of paper over the desk. */
 export function Sheet({
@@ -25,14 +26,9 @@ export function Sheet({
         <DialogPanel className={`w-full ${wide ? 'max-w-4xl' : 'max-w-lg'} rounded-paper border border-ink bg-sheet`}>
           <div className="flex items-baseline justify-between border-b border-hairline px-5 py-3">
             <DialogTitle className="font-display text-[18px]">{title}</DialogTitle>
-            <button
-              type="button"
-              onClick={onClose}
-              aria-label="Close"
-              className="self-center text-muted hover:text-ink"
-            >
+            <IconButton name="Close" onClick={onClose} className="self-center">
               <X size={18} aria-hidden />
-            </button>
+            </IconButton>
           </div>
           <div className="px-5 py-4">{children}</div>
         </DialogPanel>

@@ -14,8 +14,14 @@ it('the curl walk of docs/api.md ends on a live listing', async () => {
   const script = [...walk.matchAll(/```sh\n([\s\S]*?)```/g)].map((match) => match[1]).join('\n');
   expect(script).toContain('curl');
   const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'typica-walk-'));
-  fs.copyFileSync(path.resolve(import.meta.dirname, '../../demo/artwork/pennants.svg'), path.join(folder, 'pennants.svg'));
-  fs.writeFileSync(path.join(folder, 'walk.sh'), `set -euo pipefail\n${script.replaceAll('http://127.0.0.1:4310', inject('origin'))}`);
+  fs.copyFileSync(
+    path.resolve(import.meta.dirname, '../../demo/artwork/pennants.svg'),
+    path.join(folder, 'pennants.svg'),
+  );
+  fs.writeFileSync(
+    path.join(folder, 'walk.sh'),
+    `set -euo pipefail\n${script.replaceAll('http://127.0.0.1:4310', inject('origin'))}`,
+  );
   const out = execFileSync('bash', ['walk.sh'], { cwd: folder, encoding: 'utf8', timeout: 90_000 });
   const address = out.trim().split('\n').at(-1)!;
   expect(address).toMatch(/\/items\/it-/);

@@ -2,13 +2,23 @@ import path from 'node:path';
 import { Browser } from './support/browser';
 
 /** `npm run pictures ORIGIN SHOP [FOLDER]`: one picture of each main view, from the demo's data, at 1280×800. */
-const [origin = 'http://127.0.0.1:4310', shop = 'http://127.0.0.1:4312', folder = 'docs/screenshots'] = process.argv.slice(2);
+const [origin = 'http://127.0.0.1:4310', shop = 'http://127.0.0.1:4312', folder = 'docs/screenshots'] =
+  process.argv.slice(2);
 const browser = await Browser.open();
 const { driver } = browser;
 
 const settle = async () => {
-  await browser.until(async () => driver.executeScript<boolean>('return document.readyState === "complete" && [...document.images].every((i) => i.complete)'), 'pictures loaded');
-  await browser.until(async () => (await driver.executeScript<number>('return document.getAnimations().length')) === 0, 'still');
+  await browser.until(
+    async () =>
+      driver.executeScript<boolean>(
+        'return document.readyState === "complete" && [...document.images].every((i) => i.complete)',
+      ),
+    'pictures loaded',
+  );
+  await browser.until(
+    async () => (await driver.executeScript<number>('return document.getAnimations().length')) === 0,
+    'still',
+  );
 };
 const shoot = async (name: string) => {
   await settle();
@@ -29,7 +39,13 @@ try {
   await browser.clickText('Crossed Blades', 'button');
   await browser.find('[data-testid=handle-se]');
   await shoot('bench-artwork');
-  for (const [key, name] of [['3', 'bench-variants'], ['4', 'bench-prices'], ['5', 'bench-words'], ['6', 'bench-stores'], ['1', 'bench-blank']] as const) {
+  for (const [key, name] of [
+    ['3', 'bench-variants'],
+    ['4', 'bench-prices'],
+    ['5', 'bench-words'],
+    ['6', 'bench-stores'],
+    ['1', 'bench-blank'],
+  ] as const) {
     await driver.actions().sendKeys(key).perform();
     await shoot(name);
   }

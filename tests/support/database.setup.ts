@@ -14,7 +14,10 @@ declare module 'vitest' {
 /** One MariaDB of our own for all database tests; each test file makes a database in it. */
 export default async function setup(project: TestProject) {
   const dir = fs.mkdtempSync(path.join(os.tmpdir(), 'typica-test-db-'));
-  const database = (await startMariaDb({ dir, port: await freePort(), durable: false, bufferPoolMb: 128 })) as { pid: number; url: string };
+  const database = (await startMariaDb({ dir, port: await freePort(), durable: false, bufferPoolMb: 128 })) as {
+    pid: number;
+    url: string;
+  };
   project.provide('databaseUrl', database.url);
   return async () => {
     process.kill(database.pid, 'SIGTERM');

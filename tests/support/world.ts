@@ -28,7 +28,16 @@ export interface World {
   readonly ctx: Context;
   readonly env: Record<string, string>;
   readonly shop: Awaited<ReturnType<typeof createPennyquay>>;
-  readonly shopItems: () => Promise<{ id: string; stage: string; headline: string; reference: string; offers: { sku: string; price: string }[]; pictures: { id: string }[] }[]>;
+  readonly shopItems: () => Promise<
+    {
+      id: string;
+      stage: string;
+      headline: string;
+      reference: string;
+      offers: { sku: string; price: string }[];
+      pictures: { id: string }[];
+    }[]
+  >;
   close(): Promise<void>;
 }
 
@@ -44,8 +53,19 @@ export async function makeWorld({ catalog = false } = {}): Promise<World> {
   const keyFile = path.join(home, 'secret.key');
   fs.writeFileSync(keyFile, crypto.randomBytes(32).toString('base64'));
   const origin = 'http://127.0.0.1:1';
-  const shop = await createPennyquay({ port: 0, data: path.join(home, 'pennyquay'), clients: { typica: `${origin}/api/v1/stores/callback` }, requestsPerSecond: 1000 });
-  const env = { TYPICA_HOME: home, TYPICA_ORIGIN: origin, TYPICA_DATABASE_URL: url.toString(), TYPICA_KEY_FILE: keyFile, TYPICA_PENNYQUAY_URL: shop.url };
+  const shop = await createPennyquay({
+    port: 0,
+    data: path.join(home, 'pennyquay'),
+    clients: { typica: `${origin}/api/v1/stores/callback` },
+    requestsPerSecond: 1000,
+  });
+  const env = {
+    TYPICA_HOME: home,
+    TYPICA_ORIGIN: origin,
+    TYPICA_DATABASE_URL: url.toString(),
+    TYPICA_KEY_FILE: keyFile,
+    TYPICA_PENNYQUAY_URL: shop.url,
+  };
   const pools = new Pools(url.toString());
   await migrate(pools, migrationsFolder);
   const ctx = makeContext(env as never, { pools, db: pools.db });
@@ -54,7 +74,9 @@ export async function makeWorld({ catalog = false } = {}): Promise<World> {
     ctx,
     env,
     shop,
-    shopItems: async () => ((await (await fetch(`${shop.url}/control/ledger`)).json()) as { items: Awaited<ReturnType<World['shopItems']>> }).items,
+    shopItems: async () =>
+      ((await (await fetch(`${shop.url}/control/ledger`)).json()) as { items: Awaited<ReturnType<World['shopItems']>> })
+        .items,
     async close() {
       await shop.close();
       await pools.db.run(`DROP DATABASE ${name}`);
@@ -70,8 +92,23 @@ let people = 0;
 export async function makeActor(ctx: Context, currency = 'GBP'): Promise<Actor> {
   people += 1;
   const email = `person${people}@brackwater.example`;
-  const { personId, workspaceId } = await createAccount(ctx, { email, name: `Person ${people}`, password: 'ebb-and-flood', workspaceName: `Boathouse ${people}`, currency, country: 'GB' });
-  return { personId, workspaceId, email, personName: `Person ${people}`, workspaceName: `Boathouse ${people}`, currency, country: 'GB' };
+  const { personId, workspaceId } = await createAccount(ctx, {
+    email,
+    name: `Person ${people}`,
+    password: 'ebb-and-flood',
+    workspaceName: `Boathouse ${people}`,
+    currency,
+    country: 'GB',
+  });
+  return {
+    personId,
+    workspaceId,
+    email,
+    personName: `Person ${people}`,
+    workspaceName: `Boathouse ${people}`,
+    currency,
+    country: 'GB',
+  };
 }
 
 /** Runs queued jobs in this process until none is left that can run now. */
@@ -89,18 +126,25 @@ export async function jobOf(ctx: Context, actor: Actor, id: string): Promise<Job
   return job;
 }
 
-export const streamOf = (bytes: Uint8Array | string): ReadableStream<Uint8Array> => new Blob([typeof bytes === 'string' ? bytes : new Uint8Array(bytes)]).stream();
+export const streamOf = (bytes: Uint8Array | string): ReadableStream<Uint8Array> =>
+  new Blob([typeof bytes === 'string' ? bytes : new Uint8Array(bytes)]).stream();
 
 export const artworkFile = (code: string): Buffer => fs.readFileSync(path.join(root, 'demo/artwork', `${code}.svg`));
 
 /** A tee with the crest on its front in two colors, described and priced: ready to be sent. */
-export async function makeTee(ctx: Context, actor: Actor, title = 'Crossed Blades tee'): Promise<{ product: Product; blank: Blank }> {
+export async function makeTee(
+  ctx: Context,
+  actor: Actor,
+  title = 'Crossed Blades tee',
+): Promise<{ product: Product; blank: Blank }> {
   const blank = (await loadBlanks(ctx)).find((b) => b.code === 'towpath-tee')!;
   const artwork = await uploadArtwork(ctx, actor, streamOf(artworkFile('crossed-blades')), 'Crossed Blades.svg');
   await runJobs(ctx);
   const product = await createProduct(ctx, actor, { blankId: blank.id, title });
   const geometryId = blank.areas[0]!.geometries[0]!.geometryId;
-  const variants = Object.fromEntries(blank.variants.filter((v) => ['estuary', 'coal'].includes(v.values.color!)).map((v) => [v.key, {}]));
+  const variants = Object.fromEntries(
+    blank.variants.filter((v) => ['estuary', 'coal'].includes(v.values.color!)).map((v) => [v.key, {}]),
+  );
   const { document, revision } = await patchProduct(ctx, actor, product.id, 1, [
     { op: 'add', path: '/areas/main.front', value: { layers: { crest: layerOf(artwork.id, geometryId) } } },
     { op: 'replace', path: '/variants', value: variants },
@@ -109,8 +153,20 @@ export async function makeTee(ctx: Context, actor: Actor, title = 'Crossed Blade
   return { product: { ...product, document, revision }, blank };
 }
 
-export const layerOf = (artworkId: string, geometryId: string, over: Partial<ProductDocument['areas'][string]['layers'][string]['placement']> = {}) => ({
-  kind: 'artwork', name: 'Crest', artworkId, order: 'a0', geometryId, fit: 'keep', overrides: {}, hidden: false, locked: false,
+export const layerOf = (
+  artworkId: string,
+  geometryId: string,
+  over: Partial<ProductDocument['areas'][string]['layers'][string]['placement']> = {},
+) => ({
+  kind: 'artwork',
+  name: 'Crest',
+  artworkId,
+  order: 'a0',
+  geometryId,
+  fit: 'keep',
+  overrides: {},
+  hidden: false,
+  locked: false,
   placement: { xMm: 152.5, yMm: 152, widthMm: 190, rotationDeg: 0, flipX: false, flipY: false, ...over },
 });
 
@@ -122,14 +178,22 @@ export async function connectStore(world: World, actor: Actor): Promise<Store> {
   form.set('answer', 'allow');
   const consent = await fetch(`${ask.origin}/consent`, { method: 'POST', body: form, redirect: 'manual' });
   const back = new URL(consent.headers.get('location')!);
-  let store = await finishConnect(ctx, actor, { state: back.searchParams.get('state')!, code: back.searchParams.get('code')! });
-  for (const { id } of await ctx.db.rows<{ id: string }>('SELECT id FROM partner')) store = await declarePartner(ctx, store, id);
+  let store = await finishConnect(ctx, actor, {
+    state: back.searchParams.get('state')!,
+    code: back.searchParams.get('code')!,
+  });
+  for (const { id } of await ctx.db.rows<{ id: string }>('SELECT id FROM partner'))
+    store = await declarePartner(ctx, store, id);
   return store;
 }
 
 /** A worker as a process of its own, from the built program. */
 export function startWorker(env: Record<string, string>): ChildProcess {
-  return spawn(process.execPath, [path.join(root, 'dist/worker.mjs')], { cwd: root, env: { ...process.env, ...env, NODE_ENV: 'production' }, stdio: ['ignore', 'ignore', 'inherit'] });
+  return spawn(process.execPath, [path.join(root, 'dist/worker.mjs')], {
+    cwd: root,
+    env: { ...process.env, ...env, NODE_ENV: 'production' },
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
 }
 
 /** Asks until it holds; fails with `what` after `seconds`. */

@@ -29,7 +29,13 @@ describe('blobs', () => {
     expect(await cleanBlobs(world.ctx)).toBe(0);
     const artwork = await findArtwork(world.ctx, actor.workspaceId, id);
     expect(artwork.state).toBe('ready');
-    for (const sha256 of [artwork.originalSha256, artwork.sourceSha256!, artwork.previewSha256!, artwork.thumbnailSha256!]) expect(await has(sha256)).toBe(true);
+    for (const sha256 of [
+      artwork.originalSha256,
+      artwork.sourceSha256!,
+      artwork.previewSha256!,
+      artwork.thumbnailSha256!,
+    ])
+      expect(await has(sha256)).toBe(true);
     await world.ctx.db.run('DELETE FROM artwork WHERE id = ?', [id]);
     expect(await cleanBlobs(world.ctx)).toBe(4);
   });
@@ -54,7 +60,14 @@ describe('uploads', () => {
     const actor = await makeActor(world.ctx);
     const [bad, bomb, good] = await Promise.all([
       uploadArtwork(world.ctx, actor, streamOf('not a picture'), 'photo.png'),
-      uploadArtwork(world.ctx, actor, streamOf(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9">${Array.from({ length: 14 }, (_, i) => `<g id="g${i}">${i ? `<use href="#g${i - 1}"/>`.repeat(10) : '<path d="M0 0"/>'}</g>`).join('')}</svg>`), 'bomb.svg'),
+      uploadArtwork(
+        world.ctx,
+        actor,
+        streamOf(
+          `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9">${Array.from({ length: 14 }, (_, i) => `<g id="g${i}">${i ? `<use href="#g${i - 1}"/>`.repeat(10) : '<path d="M0 0"/>'}</g>`).join('')}</svg>`,
+        ),
+        'bomb.svg',
+      ),
       uploadArtwork(world.ctx, actor, streamOf(artworkFile('pennants')), 'C:\\art\\pennants.svg'),
     ]);
     await runJobs(world.ctx);
@@ -68,8 +81,10 @@ describe('uploads', () => {
     const actor = await makeActor(world.ctx);
     const chunk = new Uint8Array(1024 * 1024);
     let sent = 0;
-    const endless = new ReadableStream<Uint8Array>({ pull: (c) => (sent += 1, c.enqueue(chunk)) });
-    await expect(uploadArtwork(world.ctx, actor, endless, 'big.png')).rejects.toMatchObject({ code: 'artwork-too-large' });
+    const endless = new ReadableStream<Uint8Array>({ pull: (c) => ((sent += 1), c.enqueue(chunk)) });
+    await expect(uploadArtwork(world.ctx, actor, endless, 'big.png')).rejects.toMatchObject({
+      code: 'artwork-too-large',
+    });
     expect(sent).toBeLessThan(110);
   });
 });

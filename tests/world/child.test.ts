@@ -17,18 +17,30 @@ const put = async (name: string, bytes: Buffer | string) => {
 
 describe('the child process that looks at strangers’ files', () => {
   it('gives what it found', async () => {
-    const { facts } = await ingestInChild(await put('ok', await sharp({ create: { width: 30, height: 20, channels: 3, background: '#a33' } }).png().toBuffer()), folder);
+    const { facts } = await ingestInChild(
+      await put(
+        'ok',
+        await sharp({ create: { width: 30, height: 20, channels: 3, background: '#a33' } })
+          .png()
+          .toBuffer(),
+      ),
+      folder,
+    );
     expect(facts).toMatchObject({ widthPx: 30, heightPx: 20 });
   });
 
   it('is ended when it takes too long, and we live on', async () => {
     const hang = await put('hang.mjs', 'for (;;);');
-    await expect(ingestInChild('x', folder, { program: hang, seconds: 0.6 })).rejects.toMatchObject({ code: 'artwork-too-slow' });
+    await expect(ingestInChild('x', folder, { program: hang, seconds: 0.6 })).rejects.toMatchObject({
+      code: 'artwork-too-slow',
+    });
   });
 
   it('is ended when it takes too much memory', async () => {
     const hog = await put('hog.mjs', 'const all = []; for (;;) all.push(Buffer.alloc(8_000_000, 1));');
-    await expect(ingestInChild('x', folder, { program: hog, memoryMb: 300, seconds: 20 })).rejects.toMatchObject({ code: 'artwork-too-heavy' });
+    await expect(ingestInChild('x', folder, { program: hog, memoryMb: 300, seconds: 20 })).rejects.toMatchObject({
+      code: 'artwork-too-heavy',
+    });
   });
 
   it('may crash', async () => {
@@ -38,7 +50,10 @@ describe('the child process that looks at strangers’ files', () => {
 
   it('sees none of our secrets', async () => {
     process.env.TYPICA_DATABASE_URL ??= 'mysql://secret';
-    const tell = await put('tell.mjs', 'process.stdout.write(JSON.stringify({ refusal: { code: "env", message: Object.keys(process.env).filter((k) => k.startsWith("TYPICA")).join(), fields: {} } }));');
+    const tell = await put(
+      'tell.mjs',
+      'process.stdout.write(JSON.stringify({ refusal: { code: "env", message: Object.keys(process.env).filter((k) => k.startsWith("TYPICA")).join(), fields: {} } }));',
+    );
     await expect(ingestInChild('x', folder, { program: tell })).rejects.toMatchObject({ code: 'env', message: '' });
   });
 });

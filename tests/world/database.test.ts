@@ -20,7 +20,9 @@ describe('migrations', () => {
     await world.ctx.db.run('DELETE FROM migration WHERE number > 3');
     const applied = await Promise.all(pools.map((pool) => migrate(pool, migrationsFolder)));
     expect(applied.flat().sort()).toEqual(all.slice(3).map((m) => m.name));
-    expect(await world.ctx.db.rows('SELECT number, checksum FROM migration ORDER BY number')).toEqual(all.map(({ number, checksum }) => ({ number, checksum })));
+    expect(await world.ctx.db.rows('SELECT number, checksum FROM migration ORDER BY number')).toEqual(
+      all.map(({ number, checksum }) => ({ number, checksum })),
+    );
     await Promise.all(pools.map((pool) => pool.close()));
   });
 
@@ -49,11 +51,16 @@ describe('transactions', () => {
       });
     await Promise.all([cross('d1', 'd2'), cross('d2', 'd1')]);
     expect(runs).toBeGreaterThan(2);
-    expect(await db.rows("SELECT tokens FROM store_rate WHERE store_id IN ('d1', 'd2')")).toEqual([{ tokens: 2 }, { tokens: 2 }]);
+    expect(await db.rows("SELECT tokens FROM store_rate WHERE store_id IN ('d1', 'd2')")).toEqual([
+      { tokens: 2 },
+      { tokens: 2 },
+    ]);
   });
 
   it('map what the database says to codes', async () => {
     await world.ctx.db.run("INSERT INTO store_rate VALUES ('x', 0, UTC_TIMESTAMP(3))");
-    await expect(world.ctx.db.run("INSERT INTO store_rate VALUES ('x', 0, UTC_TIMESTAMP(3))")).rejects.toSatisfy((e) => isTypicaError(e, 'duplicate'));
+    await expect(world.ctx.db.run("INSERT INTO store_rate VALUES ('x', 0, UTC_TIMESTAMP(3))")).rejects.toSatisfy((e) =>
+      isTypicaError(e, 'duplicate'),
+    );
   });
 });

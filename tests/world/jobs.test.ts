@@ -1,6 +1,18 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { TypicaError } from '@/core/errors';
-import { backOffMs, cancelJob, claim, complete, createGroup, enqueue, fail, groupProgress, heartbeat, LeaseLost, retryJob } from '@/server/jobs/jobs';
+import {
+  backOffMs,
+  cancelJob,
+  claim,
+  complete,
+  createGroup,
+  enqueue,
+  fail,
+  groupProgress,
+  heartbeat,
+  LeaseLost,
+  retryJob,
+} from '@/server/jobs/jobs';
 import { takeRateToken } from '@/server/jobs/rate';
 import { runJob, work, type JobHandler } from '@/server/jobs/worker';
 import type { Actor } from '@/server/people/people';
@@ -18,7 +30,8 @@ beforeEach(async () => {
   await world.ctx.db.run('DELETE FROM job');
 });
 
-const add = (over: Partial<Parameters<typeof enqueue>[1]> = {}) => enqueue(world.ctx.db, { workspaceId: actor.workspaceId, kind: 'test', title: 'Test', payload: {}, ...over });
+const add = (over: Partial<Parameters<typeof enqueue>[1]> = {}) =>
+  enqueue(world.ctx.db, { workspaceId: actor.workspaceId, kind: 'test', title: 'Test', payload: {}, ...over });
 const take = () => claim(world.ctx, ['test']);
 const busy = new TypicaError('unavailable', 'shop-busy', 'Busy.', { retryAfterMs: 0 });
 
@@ -52,7 +65,10 @@ describe('the queue', () => {
   it('tries again what can be tried again, later and later, and gives up at last', async () => {
     const id = await add({ maxAttempts: 2 });
     await fail(world.ctx, (await take())!, busy);
-    expect(await jobOf(world.ctx, actor, id)).toMatchObject({ state: 'queued', error: { code: 'shop-busy', message: 'Busy.' } });
+    expect(await jobOf(world.ctx, actor, id)).toMatchObject({
+      state: 'queued',
+      error: { code: 'shop-busy', message: 'Busy.' },
+    });
     await fail(world.ctx, (await take())!, busy);
     expect((await jobOf(world.ctx, actor, id)).state).toBe('failed');
     expect(backOffMs(1, 0)).toBe(1000);
@@ -83,7 +99,10 @@ describe('the queue', () => {
     const child = await add({ needs: [bad] });
     const below = await add({ needs: [child] });
     await fail(world.ctx, (await take())!, new TypicaError('invalid', 'x', 'No.'));
-    expect([(await jobOf(world.ctx, actor, child)).state, (await jobOf(world.ctx, actor, below)).state]).toEqual(['cancelled', 'cancelled']);
+    expect([(await jobOf(world.ctx, actor, child)).state, (await jobOf(world.ctx, actor, below)).state]).toEqual([
+      'cancelled',
+      'cancelled',
+    ]);
   });
 
   it('counts a group', async () => {
@@ -128,7 +147,9 @@ describe('workers', () => {
 describe('a store’s rate', () => {
   it('holds over all workers: twelve requests at 20 a second with a burst of 2 take half a second', async () => {
     const began = Date.now();
-    await Promise.all(Array.from({ length: 12 }, () => takeRateToken(world.ctx, 's-rate', { perSecond: 20, burst: 2 })));
+    await Promise.all(
+      Array.from({ length: 12 }, () => takeRateToken(world.ctx, 's-rate', { perSecond: 20, burst: 2 })),
+    );
     expect(Date.now() - began).toBeGreaterThan(440);
   });
 });

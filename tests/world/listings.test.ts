@@ -8,7 +8,17 @@ import type { Actor } from '@/server/people/people';
 import { loadBundle } from '@/server/products/bundle';
 import { patchProduct, type Product } from '@/server/products/products';
 import { disconnectStore, findStore, type Store } from '@/server/stores/stores';
-import { connectStore, eventually, jobOf, makeActor, makeTee, makeWorld, runJobs, startWorker, type World } from '../support/world';
+import {
+  connectStore,
+  eventually,
+  jobOf,
+  makeActor,
+  makeTee,
+  makeWorld,
+  runJobs,
+  startWorker,
+  type World,
+} from '../support/world';
 
 let world: World;
 let actor: Actor;
@@ -28,12 +38,17 @@ afterEach(() => {
   Object.assign(world.shop.faults, { loseAnswers: 0, unavailable: 0, tooMany: 0, slowMs: 0 });
 });
 
-const send = async (visibility: 'draft' | 'live' = 'live') => requestSend(world.ctx, await loadBundle(world.ctx, actor.workspaceId, product.id), store, visibility);
+const send = async (visibility: 'draft' | 'live' = 'live') =>
+  requestSend(world.ctx, await loadBundle(world.ctx, actor.workspaceId, product.id), store, visibility);
 const view = async () => {
-  const [bundle, rows] = [await loadBundle(world.ctx, actor.workspaceId, product.id), await listingsOf(world.ctx.db, actor.workspaceId, [product.id])];
+  const [bundle, rows] = [
+    await loadBundle(world.ctx, actor.workspaceId, product.id),
+    await listingsOf(world.ctx.db, actor.workspaceId, [product.id]),
+  ];
   return listingView(store, rows[0] ?? null, prepareListing(world.ctx, bundle, store));
 };
-const edit = (path: string, value: unknown) => patchProduct(world.ctx, actor, product.id, product.revision, [{ op: 'replace', path, value }]);
+const edit = (path: string, value: unknown) =>
+  patchProduct(world.ctx, actor, product.id, product.revision, [{ op: 'replace', path, value }]);
 /** Skips back-offs: what waits is due now. */
 const due = () => world.ctx.db.run("UPDATE job SET run_after = UTC_TIMESTAMP(3) WHERE state = 'queued'");
 describe('sending', () => {
@@ -70,7 +85,9 @@ describe('sending', () => {
 
   it('is not begun while a rule is broken, and says all of them', async () => {
     await edit('/words/base/description', '');
-    await expect(send()).rejects.toSatisfy((e) => isTypicaError(e, 'rules-broken') && JSON.stringify(e.fields.rules).includes('description'));
+    await expect(send()).rejects.toSatisfy(
+      (e) => isTypicaError(e, 'rules-broken') && JSON.stringify(e.fields.rules).includes('description'),
+    );
     expect((await view()).state).toBe('not-listed');
   });
 
@@ -80,8 +97,13 @@ describe('sending', () => {
     await runJobs(world.ctx);
     expect((await jobOf(world.ctx, actor, jobId)).state).toBe('failed');
     const refused = await view();
-    expect(refused).toMatchObject({ state: 'refused', refusal: { words: expect.stringContaining('do not allow goods described as copies'), fields: ['headline'] } });
-    await patchProduct(world.ctx, actor, product.id, product.revision + 1, [{ op: 'replace', path: '/words/base/title', value: 'The crest' }]);
+    expect(refused).toMatchObject({
+      state: 'refused',
+      refusal: { words: expect.stringContaining('do not allow goods described as copies'), fields: ['headline'] },
+    });
+    await patchProduct(world.ctx, actor, product.id, product.revision + 1, [
+      { op: 'replace', path: '/words/base/title', value: 'The crest' },
+    ]);
     expect((await view()).state).toBe('not-listed');
     await send();
     await runJobs(world.ctx);
@@ -95,12 +117,17 @@ describe('never twice', () => {
     world.shop.faults.loseAnswers = 1;
     const { jobId } = await send();
     await runJobs(world.ctx);
-    expect(await jobOf(world.ctx, actor, jobId)).toMatchObject({ state: 'queued', error: { code: 'shop-unreachable' } });
+    expect(await jobOf(world.ctx, actor, jobId)).toMatchObject({
+      state: 'queued',
+      error: { code: 'shop-unreachable' },
+    });
     await due();
     await runJobs(world.ctx);
     expect((await view()).state).toBe('in-step');
     expect((await world.shopItems()).length).toBe(count + 1);
-    expect((await listingHistory(world.ctx, actor.workspaceId, (await view()).listingId!)).map((h) => h.what)).toContain('made');
+    expect(
+      (await listingHistory(world.ctx, actor.workspaceId, (await view()).listingId!)).map((h) => h.what),
+    ).toContain('made');
   });
 
   it('when the shop asks to slow down, or is down for a while', async () => {
@@ -130,13 +157,19 @@ describe('never twice', () => {
         await new Promise((resolve) => worker.once('exit', resolve));
         break;
       }
-      await eventually(async () => {
-        const [row] = await listingsOf(world.ctx.db, actor.workspaceId, [product.id]);
-        return kill === 'made' ? row?.sendKey !== null : row?.pictureIds !== null;
-      }, kill, 60);
+      await eventually(
+        async () => {
+          const [row] = await listingsOf(world.ctx.db, actor.workspaceId, [product.id]);
+          return kill === 'made' ? row?.sendKey !== null : row?.pictureIds !== null;
+        },
+        kill,
+        60,
+      );
       worker.kill('SIGKILL');
       await new Promise((resolve) => worker.once('exit', resolve));
-      await world.ctx.db.run("UPDATE job SET lease_until = UTC_TIMESTAMP(3) - INTERVAL 1 SECOND WHERE state = 'running'");
+      await world.ctx.db.run(
+        "UPDATE job SET lease_until = UTC_TIMESTAMP(3) - INTERVAL 1 SECOND WHERE state = 'running'",
+      );
     }
     expect((await view()).state).toBe('in-step');
     expect((await world.shopItems()).length).toBe(count + 1);
@@ -159,15 +192,28 @@ describe('what happens in the shop', () => {
     await runJobs(world.ctx);
     const { externalId } = await view();
     const [row] = await listingsOf(world.ctx.db, actor.workspaceId, [product.id]);
-    const tokens = JSON.parse((await fs.readFile(`${world.env.TYPICA_HOME}/pennyquay/ledger.json`, 'utf8'))) as { tokens: Record<string, { kind: string }> };
+    const tokens = JSON.parse(await fs.readFile(`${world.env.TYPICA_HOME}/pennyquay/ledger.json`, 'utf8')) as {
+      tokens: Record<string, { kind: string }>;
+    };
     const token = Object.entries(tokens.tokens).find(([, t]) => t.kind === 'access')![0];
-    const api = (method: string, path: string, body?: unknown) => fetch(`${world.shop.url}/api${path}`, { method, headers: { authorization: `Bearer ${token}` }, body: body ? JSON.stringify(body) : undefined });
+    const api = (method: string, path: string, body?: unknown) =>
+      fetch(`${world.shop.url}/api${path}`, {
+        method,
+        headers: { authorization: `Bearer ${token}` },
+        body: body ? JSON.stringify(body) : undefined,
+      });
     await api('PUT', `/items/${externalId}`, { headline: 'Renamed in the shop' });
     await requestCheck(world.ctx, row!, store.name);
     await runJobs(world.ctx);
     expect((await view()).state).toBe('behind');
     const [changed] = await listingsOf(world.ctx.db, actor.workspaceId, [product.id]);
-    expect(compareThreeWays(JSON.parse(changed!.agreedForm!), JSON.parse(changed!.agreedForm!), JSON.parse(changed!.thereForm!))).toMatchObject([{ field: 'title', change: 'there', there: 'Renamed in the shop' }]);
+    expect(
+      compareThreeWays(
+        JSON.parse(changed!.agreedForm!),
+        JSON.parse(changed!.agreedForm!),
+        JSON.parse(changed!.thereForm!),
+      ),
+    ).toMatchObject([{ field: 'title', change: 'there', there: 'Renamed in the shop' }]);
     await edit('/words/base/title', 'Renamed here');
     expect((await view()).state).toBe('split');
     await api('DELETE', `/items/${externalId}`);
@@ -177,7 +223,9 @@ describe('what happens in the shop', () => {
   });
 
   it('cannot go on once the store is disconnected: its keys are forgotten, and a send says so', async () => {
-    const sealed = await world.ctx.db.row<{ sealed: Buffer }>('SELECT sealed FROM store_secret WHERE store_id = ?', [store.id]);
+    const sealed = await world.ctx.db.row<{ sealed: Buffer }>('SELECT sealed FROM store_secret WHERE store_id = ?', [
+      store.id,
+    ]);
     expect(sealed!.sealed.toString('latin1')).not.toContain('access');
     await send('draft');
     await runJobs(world.ctx);
@@ -188,7 +236,10 @@ describe('what happens in the shop', () => {
     await edit('/words/base/title', 'After goodbye');
     const { jobId } = await send('draft');
     await runJobs(world.ctx);
-    expect(await jobOf(world.ctx, actor, jobId)).toMatchObject({ state: 'failed', error: { code: 'store-disconnected' } });
+    expect(await jobOf(world.ctx, actor, jobId)).toMatchObject({
+      state: 'failed',
+      error: { code: 'store-disconnected' },
+    });
     store = await connectStore(world, actor);
   });
 });

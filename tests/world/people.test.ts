@@ -1,6 +1,15 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { isTypicaError } from '@/core/errors';
-import { accessTokens, actorOfAccessToken, actorOfSession, createAccessToken, createAccount, revokeAccessToken, signIn, signOut } from '@/server/people/people';
+import {
+  accessTokens,
+  actorOfAccessToken,
+  actorOfSession,
+  createAccessToken,
+  createAccount,
+  revokeAccessToken,
+  signIn,
+  signOut,
+} from '@/server/people/people';
 import { makeActor, makeWorld, type World } from '../support/world';
 
 let world: World;
@@ -14,7 +23,10 @@ describe('signing in', () => {
   it('gives a session that is stored only as a hash, and ends with signing out', async () => {
     const actor = await makeActor(world.ctx);
     const { token } = await signIn(world.ctx, actor.email, 'ebb-and-flood');
-    expect(await actorOfSession(world.ctx, token)).toMatchObject({ personId: actor.personId, workspaceId: actor.workspaceId });
+    expect(await actorOfSession(world.ctx, token)).toMatchObject({
+      personId: actor.personId,
+      workspaceId: actor.workspaceId,
+    });
     const stored = await world.ctx.db.rows<{ token_hash: string }>('SELECT token_hash FROM session');
     expect(stored.some((row) => row.token_hash.includes(token))).toBe(false);
     await signOut(world.ctx, token);
@@ -23,7 +35,9 @@ describe('signing in', () => {
 
   it('keeps passwords as argon2id', async () => {
     const actor = await makeActor(world.ctx);
-    const row = await world.ctx.db.row<{ password_hash: string }>('SELECT password_hash FROM person WHERE id = ?', [actor.personId]);
+    const row = await world.ctx.db.row<{ password_hash: string }>('SELECT password_hash FROM person WHERE id = ?', [
+      actor.personId,
+    ]);
     expect(row!.password_hash).toMatch(/^\$argon2id\$/);
   });
 
@@ -37,13 +51,23 @@ describe('signing in', () => {
   it('says the same for a wrong password and an unknown address, and pauses after eight', async () => {
     const actor = await makeActor(world.ctx);
     await expect(signIn(world.ctx, 'nobody@brackwater.example', 'x')).rejects.toSatisfy(code('sign-in-wrong'));
-    for (let i = 0; i < 8; i += 1) await expect(signIn(world.ctx, actor.email, 'wrong')).rejects.toSatisfy(code('sign-in-wrong'));
+    for (let i = 0; i < 8; i += 1)
+      await expect(signIn(world.ctx, actor.email, 'wrong')).rejects.toSatisfy(code('sign-in-wrong'));
     await expect(signIn(world.ctx, actor.email, 'ebb-and-flood')).rejects.toSatisfy(code('sign-in-paused'));
   });
 
   it('makes one account for one address, whatever its capitals', async () => {
     const actor = await makeActor(world.ctx);
-    await expect(createAccount(world.ctx, { email: actor.email.toUpperCase(), name: 'x', password: 'long enough', workspaceName: 'x', currency: 'GBP', country: 'GB' })).rejects.toSatisfy(code('email-taken'));
+    await expect(
+      createAccount(world.ctx, {
+        email: actor.email.toUpperCase(),
+        name: 'x',
+        password: 'long enough',
+        workspaceName: 'x',
+        currency: 'GBP',
+        country: 'GB',
+      }),
+    ).rejects.toSatisfy(code('email-taken'));
   });
 });
 

@@ -20,7 +20,13 @@ afterAll(() => world.close());
 
 const title = (value: string) => [{ op: 'replace' as const, path: '/words/base/title', value }];
 const story = (value: string) => [{ op: 'replace' as const, path: '/words/base/description', value }];
-const thrown = (work: Promise<unknown>) => work.then(() => { throw new Error('nothing was thrown'); }, (error: unknown) => error as TypicaError);
+const thrown = (work: Promise<unknown>) =>
+  work.then(
+    () => {
+      throw new Error('nothing was thrown');
+    },
+    (error: unknown) => error as TypicaError,
+  );
 
 describe('patches', () => {
   it('go on top of what others changed elsewhere', async () => {
@@ -28,7 +34,10 @@ describe('patches', () => {
     const { id } = await createProduct(ctx, actor, { blankId });
     await patchProduct(ctx, actor, id, 1, title('Ebb'));
     const result = await patchProduct(ctx, actor, id, 1, story('Flood'));
-    expect(result).toMatchObject({ revision: 3, document: { words: { base: { title: 'Ebb', description: 'Flood' } } } });
+    expect(result).toMatchObject({
+      revision: 3,
+      document: { words: { base: { title: 'Ebb', description: 'Flood' } } },
+    });
   });
 
   it('are refused with both values where they meet, and write nothing', async () => {
@@ -36,14 +45,23 @@ describe('patches', () => {
     const { id } = await createProduct(ctx, actor, { blankId, title: 'Tide' });
     await patchProduct(ctx, actor, id, 1, title('Ebb'));
     const error = await thrown(patchProduct(ctx, actor, id, 1, title('Flood')));
-    expect(error).toMatchObject({ code: 'revision-conflict', fields: { revision: 2, conflicts: [{ path: '/words/base/title', base: 'Tide', theirs: 'Ebb', yours: 'Flood' }] } });
+    expect(error).toMatchObject({
+      code: 'revision-conflict',
+      fields: { revision: 2, conflicts: [{ path: '/words/base/title', base: 'Tide', theirs: 'Ebb', yours: 'Flood' }] },
+    });
     expect((await findProduct(ctx, actor.workspaceId, id)).revision).toBe(2);
   });
 
   it('made at once are all kept: twenty writers, twenty revisions', async () => {
     const { ctx } = world;
     const { id } = await createProduct(ctx, actor, { blankId });
-    await Promise.all(Array.from({ length: 20 }, (_, i) => patchProduct(ctx, actor, id, 1, [{ op: 'add', path: `/words/base/tags/t${i}`, value: { text: `tag ${i}`, order: `a${i}` } }])));
+    await Promise.all(
+      Array.from({ length: 20 }, (_, i) =>
+        patchProduct(ctx, actor, id, 1, [
+          { op: 'add', path: `/words/base/tags/t${i}`, value: { text: `tag ${i}`, order: `a${i}` } },
+        ]),
+      ),
+    );
     const product = await findProduct(ctx, actor.workspaceId, id);
     expect(Object.keys(product.document.words.base.tags)).toHaveLength(20);
     expect(product.revision).toBe(21);
@@ -52,7 +70,10 @@ describe('patches', () => {
   it.each([
     ['a variant that the blank does not have', [{ op: 'add', path: '/variants/color=none;size=m', value: {} }]],
     ['an area that the blank does not have', [{ op: 'add', path: '/areas/main.sleeve', value: { layers: {} } }]],
-    ['an artwork of nobody', [{ op: 'add', path: '/areas/main.front', value: { layers: { l: layerOf('a-none', 'g0') } } }]],
+    [
+      'an artwork of nobody',
+      [{ op: 'add', path: '/areas/main.front', value: { layers: { l: layerOf('a-none', 'g0') } } }],
+    ],
     ['another blank', [{ op: 'replace', path: '/blankId', value: 'b-other' }]],
     ['a store of nobody', [{ op: 'add', path: '/price/stores/s-none', value: {} }]],
     ['a margin of 100 %', [{ op: 'replace', path: '/price/base/aim', value: { kind: 'margin', ppm: 1_000_000 } }]],
@@ -74,10 +95,17 @@ describe('history', () => {
     const { ctx } = world;
     const { id, document } = await createProduct(ctx, actor, { blankId, title: 'T0' });
     for (let i = 1; i <= 6; i += 1) await patchProduct(ctx, actor, id, i, title(`T${i}`), `Title ${i}`);
-    await ctx.db.run('UPDATE product_revision SET created_at = UTC_TIMESTAMP(3) - INTERVAL 3 DAY WHERE product_id = ? AND revision <= 5', [id]);
+    await ctx.db.run(
+      'UPDATE product_revision SET created_at = UTC_TIMESTAMP(3) - INTERVAL 3 DAY WHERE product_id = ? AND revision <= 5',
+      [id],
+    );
     expect(await thinRevisions(ctx)).toBe(1);
     const rows = await listRevisions(ctx, id);
-    expect(rows.map((row) => [row.firstRevision, row.revision])).toEqual([[7, 7], [6, 6], [2, 5]]);
+    expect(rows.map((row) => [row.firstRevision, row.revision])).toEqual([
+      [7, 7],
+      [6, 6],
+      [2, 5],
+    ]);
     const replayed = rows.toReversed().reduce((d, row) => applyPatch(d, row.patch), document);
     expect(replayed.words.base.title).toBe('T6');
     const back = rows.reduce((d, row) => applyPatch(d, row.undo), replayed);
@@ -104,7 +132,15 @@ describe('workspaces', () => {
     }
     const own = await createProduct(ctx, stranger, { blankId });
     const geometryId = Object.values(product.document.areas['main.front']!.layers)[0]!.geometryId;
-    expect((await thrown(patchProduct(ctx, stranger, own.id, 1, [{ op: 'add', path: '/areas/main.front', value: { layers: { l: layerOf(artworkId, geometryId) } } }]))).code).toBe('document-invalid');
+    expect(
+      (
+        await thrown(
+          patchProduct(ctx, stranger, own.id, 1, [
+            { op: 'add', path: '/areas/main.front', value: { layers: { l: layerOf(artworkId, geometryId) } } },
+          ]),
+        )
+      ).code,
+    ).toBe('document-invalid');
   });
 });
 
@@ -112,12 +148,26 @@ describe('search rows', () => {
   it('follow the document: variants, SKUs, base prices, artwork', async () => {
     const { ctx } = world;
     const { product } = await makeTee(ctx, actor);
-    const rows = await ctx.db.rows<{ variant_key: string; sku: string; price_minor: number; currency: string }>('SELECT variant_key, sku, price_minor, currency FROM product_variant WHERE product_id = ? ORDER BY variant_key', [product.id]);
+    const rows = await ctx.db.rows<{ variant_key: string; sku: string; price_minor: number; currency: string }>(
+      'SELECT variant_key, sku, price_minor, currency FROM product_variant WHERE product_id = ? ORDER BY variant_key',
+      [product.id],
+    );
     expect(rows).toHaveLength(10);
     // 7.40 GBP at a margin of 40 %: 7.40 ÷ 0.6 is 12.33…, so 12.34 is the lowest that reaches it
-    expect(rows.find((row) => row.variant_key === 'color=estuary;size=m')).toMatchObject({ price_minor: 1234, currency: 'GBP' });
+    expect(rows.find((row) => row.variant_key === 'color=estuary;size=m')).toMatchObject({
+      price_minor: 1234,
+      currency: 'GBP',
+    });
     expect(new Set(rows.map((row) => row.sku)).size).toBe(10);
-    await patchProduct(ctx, actor, product.id, product.revision, [{ op: 'replace', path: '/variants', value: {} }, { op: 'replace', path: '/areas', value: {} }]);
-    expect(await ctx.db.rows('SELECT 1 FROM product_variant WHERE product_id = ? UNION ALL SELECT 1 FROM product_artwork WHERE product_id = ?', [product.id, product.id])).toEqual([]);
+    await patchProduct(ctx, actor, product.id, product.revision, [
+      { op: 'replace', path: '/variants', value: {} },
+      { op: 'replace', path: '/areas', value: {} },
+    ]);
+    expect(
+      await ctx.db.rows(
+        'SELECT 1 FROM product_variant WHERE product_id = ? UNION ALL SELECT 1 FROM product_artwork WHERE product_id = ?',
+        [product.id, product.id],
+      ),
+    ).toEqual([]);
   });
 });

@@ -26,7 +26,8 @@ beforeAll(async () => {
   world = await makeWorld({ catalog: true });
   actor = await makeActor(world.ctx);
   // A black disc in the middle of a transparent square: its centroid is its place.
-  const disc = '<svg xmlns="http://www.w3.org/2000/svg" width="400" height="400"><circle cx="200" cy="200" r="180" fill="#000"/></svg>';
+  const disc =
+    '<svg xmlns="http://www.w3.org/2000/svg" width="400" height="400"><circle cx="200" cy="200" r="180" fill="#000"/></svg>';
   const png = await sharp(Buffer.from(disc)).png().toBuffer();
   dotId = (await uploadArtwork(world.ctx, actor, streamOf(png), 'disc.png')).id;
   await runJobs(world.ctx);
@@ -34,22 +35,46 @@ beforeAll(async () => {
 afterAll(() => world.close());
 
 /** A product with a disc of 12 mm at each place on one area, for the sizes given. */
-async function withDiscs(blankCode: string, areaKey: string, variant: Record<string, string>, places: readonly (readonly [number, number])[]) {
+async function withDiscs(
+  blankCode: string,
+  areaKey: string,
+  variant: Record<string, string>,
+  places: readonly (readonly [number, number])[],
+) {
   const blank = (await loadBlanks(world.ctx)).find((b) => b.code === blankCode)!;
   const area = blank.areas.find((a) => a.key === areaKey)!;
   const geometryId = geometryIdFor(area, variant)!;
   const product = await createProduct(world.ctx, actor, { blankId: blank.id });
-  const layers = Object.fromEntries(places.map(([xMm, yMm], i) => [`d${i}`, { ...layerOf(dotId, geometryId, { xMm, yMm, widthMm: 12, rotationDeg: i * 20 }), order: `a${i}` }]));
-  const key = blank.variants.find((v) => Object.entries(variant).every(([code, value]) => v.values[code] === value))!.key;
+  const layers = Object.fromEntries(
+    places.map(([xMm, yMm], i) => [
+      `d${i}`,
+      { ...layerOf(dotId, geometryId, { xMm, yMm, widthMm: 12, rotationDeg: i * 20 }), order: `a${i}` },
+    ]),
+  );
+  const key = blank.variants.find((v) =>
+    Object.entries(variant).every(([code, value]) => v.values[code] === value),
+  )!.key;
   await patchProduct(world.ctx, actor, product.id, 1, [
     { op: 'add', path: `/areas/${areaKey}`, value: { layers } },
     { op: 'add', path: `/variants/${key}`, value: {} },
   ]);
-  return { bundle: await loadBundle(world.ctx, actor.workspaceId, product.id), blank, geometry: blank.geometries[geometryId]!, geometryId, area };
+  return {
+    bundle: await loadBundle(world.ctx, actor.workspaceId, product.id),
+    blank,
+    geometry: blank.geometries[geometryId]!,
+    geometryId,
+    area,
+  };
 }
 
 /** Centroid of darkness in a window around a point, px with centers at +½. */
-function centroid(gray: Uint8Array, width: number, weight: (value: number, i: number) => number, at: { x: number; y: number }, radius: number) {
+function centroid(
+  gray: Uint8Array,
+  width: number,
+  weight: (value: number, i: number) => number,
+  at: { x: number; y: number },
+  radius: number,
+) {
   let [sum, sx, sy] = [0, 0, 0];
   for (let y = Math.floor(at.y - radius); y <= at.y + radius; y += 1) {
     for (let x = Math.floor(at.x - radius); x <= at.x + radius; x += 1) {
@@ -71,12 +96,23 @@ const PLACES = [
 
 describe('print files', () => {
   it('are exactly mm × DPI, with alpha, density written (pHYs 11811 px/m, PNG third edition), and marks where the geometry says', async () => {
-    const { bundle, geometry, geometryId } = await withDiscs('towpath-tee', 'main.front', { color: 'chalk', size: 'm' }, PLACES);
+    const { bundle, geometry, geometryId } = await withDiscs(
+      'towpath-tee',
+      'main.front',
+      { color: 'chalk', size: 'm' },
+      PLACES,
+    );
     const [plan] = planPrintFiles(bundle.product.document, bundle.blank, bundle.sources);
     const { sha256 } = await ensurePrintFile(world.ctx, actor.workspaceId, plan!);
     const bytes = await readBlob(world.ctx, sha256);
     // 305 × 406 mm at 300 DPI and 25.4 mm to the inch: 3602.4 × 4795.3
-    expect(await sharp(bytes).metadata()).toMatchObject({ width: 3602, height: 4795, hasAlpha: true, density: 300, format: 'png' });
+    expect(await sharp(bytes).metadata()).toMatchObject({
+      width: 3602,
+      height: 4795,
+      hasAlpha: true,
+      density: 300,
+      format: 'png',
+    });
     const pHYs = bytes.indexOf('pHYs');
     expect([bytes.readUInt32BE(pHYs + 4), bytes.readUInt32BE(pHYs + 8), bytes[pHYs + 12]]).toEqual([11811, 11811, 1]);
     const alpha = await sharp(bytes).extractChannel('alpha').raw().toBuffer();
@@ -95,22 +131,42 @@ describe('print files', () => {
     const [plan] = planPrintFiles(bundle.product.document, bundle.blank, bundle.sources);
     const first = await ensurePrintFile(world.ctx, actor.workspaceId, plan!);
     await world.ctx.db.run('DELETE FROM rendering WHERE render_key = ?', [plan!.key]);
-    const jobId = await enqueue(world.ctx.db, { workspaceId: actor.workspaceId, kind: 'make-print-files', title: 'x', payload: { productId: bundle.product.id } });
+    const jobId = await enqueue(world.ctx.db, {
+      workspaceId: actor.workspaceId,
+      kind: 'make-print-files',
+      title: 'x',
+      payload: { productId: bundle.product.id },
+    });
     await runJobs(world.ctx);
     expect(await jobOf(world.ctx, actor, jobId)).toMatchObject({ state: 'done', progressDone: 1, progressTotal: 1 });
     expect(await ensurePrintFile(world.ctx, actor.workspaceId, plan!)).toMatchObject({ sha256: first.sha256 });
-    expect(crypto.createHash('sha256').update(await readBlob(world.ctx, first.sha256)).digest('hex')).toBe(first.sha256);
+    expect(
+      crypto
+        .createHash('sha256')
+        .update(await readBlob(world.ctx, first.sha256))
+        .digest('hex'),
+    ).toBe(first.sha256);
   });
 
   it('of a poster hold the bleed, one for each size, and cover it where the fit is fill', async () => {
     const blank = (await loadBlanks(world.ctx)).find((b) => b.code === 'river-poster')!;
     const area = blank.areas[0]!;
-    const art = await sharp({ create: { width: 606, height: 852, channels: 3, background: '#246' } }).png().toBuffer();
+    const art = await sharp({ create: { width: 606, height: 852, channels: 3, background: '#246' } })
+      .png()
+      .toBuffer();
     const { id } = await uploadArtwork(world.ctx, actor, streamOf(art), 'full.png');
     await runJobs(world.ctx);
     const product = await createProduct(world.ctx, actor, { blankId: blank.id });
     await patchProduct(world.ctx, actor, product.id, 1, [
-      { op: 'add', path: '/areas/main.sheet', value: { layers: { l: { ...layerOf(id, area.geometries[0]!.geometryId, { xMm: 148.5, yMm: 210, widthMm: 303 }), fit: 'fill' } } } },
+      {
+        op: 'add',
+        path: '/areas/main.sheet',
+        value: {
+          layers: {
+            l: { ...layerOf(id, area.geometries[0]!.geometryId, { xMm: 148.5, yMm: 210, widthMm: 303 }), fit: 'fill' },
+          },
+        },
+      },
       { op: 'replace', path: '/variants', value: Object.fromEntries(blank.variants.map((v) => [v.key, {}])) },
     ]);
     const bundle = await loadBundle(world.ctx, actor.workspaceId, product.id);
@@ -132,34 +188,80 @@ describe('print files', () => {
 describe('mock-ups', () => {
   it.each([
     ['towpath-tee', 'main.front', { color: 'chalk', size: 'm' }, PLACES],
-    ['river-poster', 'main.sheet', { size: 'a3' }, [[40, 40], [148.5, 210], [250, 380]] as const],
-  ])('of %s show marks within a pixel of where the shot’s map says the print file has them', async (code, areaKey, variant, places) => {
-    const { bundle } = await withDiscs(code, areaKey, variant, places);
-    const shot = bundle.shots.find((s) => s.document.areas[areaKey])!;
-    const color = 'color' in variant ? String(variant.color) : null;
-    const plan = planPicture(bundle.product.document, bundle.blank, shot, color, bundle.sources)!;
-    const bare = planPicture({ ...bundle.product.document, areas: {} }, bundle.blank, shot, color, bundle.sources)!;
-    const pixels = async (p: typeof plan) => {
-      const { sha256, widthPx } = await ensureMockup(world.ctx, actor.workspaceId, p, 'full');
-      return { data: await sharp(await readBlob(world.ctx, sha256)).toColourspace('b-w').raw().toBuffer(), widthPx };
-    };
-    const [printed, empty] = [await pixels(plan), await pixels(bare)];
-    const flat = shot.document.areas[areaKey]!.flat!;
-    for (const [xMm, yMm] of places) {
-      // The straight part of the map; folds bend it by up to a millimeter, which the map itself then says.
-      const guess = { x: (xMm - flat.e) / flat.a, y: (yMm - flat.f) / flat.d };
-      const want = await mapped(shot.id, shot.document, areaKey, xMm, yMm, guess);
-      const found = centroid(printed.data, printed.widthPx, (v, i) => Math.max(0, empty.data[i]! - v), want, 14 / flat.a);
-      expect(Math.hypot(found.x - want.x, found.y - want.y)).toBeLessThan(1);
-    }
-  }, 120_000);
+    [
+      'river-poster',
+      'main.sheet',
+      { size: 'a3' },
+      [
+        [40, 40],
+        [148.5, 210],
+        [250, 380],
+      ] as const,
+    ],
+  ])(
+    'of %s show marks within a pixel of where the shot’s map says the print file has them',
+    async (code, areaKey, variant, places) => {
+      const { bundle } = await withDiscs(code, areaKey, variant, places);
+      const shot = bundle.shots.find((s) => s.document.areas[areaKey])!;
+      const color = 'color' in variant ? String(variant.color) : null;
+      const plan = planPicture(bundle.product.document, bundle.blank, shot, color, bundle.sources)!;
+      const bare = planPicture({ ...bundle.product.document, areas: {} }, bundle.blank, shot, color, bundle.sources)!;
+      const pixels = async (p: typeof plan) => {
+        const { sha256, widthPx } = await ensureMockup(world.ctx, actor.workspaceId, p, 'full');
+        return {
+          data: await sharp(await readBlob(world.ctx, sha256))
+            .toColourspace('b-w')
+            .raw()
+            .toBuffer(),
+          widthPx,
+        };
+      };
+      const [printed, empty] = [await pixels(plan), await pixels(bare)];
+      const flat = shot.document.areas[areaKey]!.flat!;
+      for (const [xMm, yMm] of places) {
+        // The straight part of the map; folds bend it by up to a millimeter, which the map itself then says.
+        const guess = { x: (xMm - flat.e) / flat.a, y: (yMm - flat.f) / flat.d };
+        const want = await mapped(shot.id, shot.document, areaKey, xMm, yMm, guess);
+        const found = centroid(
+          printed.data,
+          printed.widthPx,
+          (v, i) => Math.max(0, empty.data[i]! - v),
+          want,
+          14 / flat.a,
+        );
+        expect(Math.hypot(found.x - want.x, found.y - want.y)).toBeLessThan(1);
+      }
+    },
+    120_000,
+  );
 });
 
 /** The picture pixel whose mapped place is nearest to a place in mm: the shot's own map, read apart from the kernel. */
-async function mapped(shotId: string, document: { widthPx: number; areas: Record<string, { map: { file: string; uMm: readonly [number, number]; vMm: readonly [number, number] } }> } | never, areaKey: string, xMm: number, yMm: number, guess: { x: number; y: number }) {
+async function mapped(
+  shotId: string,
+  document:
+    | {
+        widthPx: number;
+        areas: Record<
+          string,
+          { map: { file: string; uMm: readonly [number, number]; vMm: readonly [number, number] } }
+        >;
+      }
+    | never,
+  areaKey: string,
+  xMm: number,
+  yMm: number,
+  guess: { x: number; y: number },
+) {
   const { map } = document.areas[areaKey]!;
-  const pass = await world.ctx.db.row<{ sha256: string }>('SELECT sha256 FROM shot_pass WHERE shot_id = ? AND file = ?', [shotId, map.file]);
-  const raw = await sharp(await readBlob(world.ctx, pass!.sha256)).toColourspace('rgb16').raw({ depth: 'ushort' }).toBuffer();
+  const pass = await world.ctx.db.row<{ sha256: string }>(
+    'SELECT sha256 FROM shot_pass WHERE shot_id = ? AND file = ?',
+    [shotId, map.file],
+  );
+  const raw = await sharp(await readBlob(world.ctx, pass!.sha256))
+    .toColourspace('rgb16')
+    .raw({ depth: 'ushort' })
+    .toBuffer();
   const values = new Uint16Array(raw.buffer.slice(raw.byteOffset, raw.byteOffset + raw.byteLength));
   const mm = (value: number, [from, to]: readonly [number, number]) => from + (value / 65535) * (to - from);
   let best = { x: 0, y: 0, distance: Infinity };

@@ -3,7 +3,11 @@ import { runChannelTests } from '@/ports/conformance/channel';
 import { about } from '../pennyquay/about';
 import { memoryShop } from './channel';
 
-for (const onceOnly of ['idempotency-key', 'look-up', 'delayed-look-up'] as const satisfies readonly ChannelAbout['onceOnly'][]) {
+for (const onceOnly of [
+  'idempotency-key',
+  'look-up',
+  'delayed-look-up',
+] as const satisfies readonly ChannelAbout['onceOnly'][]) {
   runChannelTests(`in memory, ${onceOnly}`, async () => {
     const shop = memoryShop({ ...about, onceOnly });
     let clock = Date.now();

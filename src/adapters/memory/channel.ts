@@ -35,13 +35,20 @@ export function memoryShop(about: ChannelAbout): MemoryShop {
     channel: {
       about,
       authorizeUrl: ({ state }) => `memory://consent?state=${state}`,
-      exchange: async () => ({ shopId: 'memory', shopName: 'Memory', shopUrl: 'memory://shop', currency: about.currency, secrets: { key: 'k' } }),
+      exchange: async () => ({
+        shopId: 'memory',
+        shopName: 'Memory',
+        shopUrl: 'memory://shop',
+        currency: about.currency,
+        secrets: { key: 'k' },
+      }),
       open: (_secrets, hooks) => client(hooks.beforeRequest),
     },
   };
   const need = (externalId: string) => {
     const held = shop.listings.get(externalId);
-    if (!held) throw new TypicaError('invalid', 'shop-refused', 'The shop no longer knows this listing.', { words: 'gone' });
+    if (!held)
+      throw new TypicaError('invalid', 'shop-refused', 'The shop no longer knows this listing.', { words: 'gone' });
     return held;
   };
   const client = (beforeRequest: () => Promise<void>): ChannelClient => ({
@@ -55,7 +62,9 @@ export function memoryShop(about: ChannelAbout): MemoryShop {
     },
     async settle(attempt) {
       await beforeRequest();
-      const found = [...shop.listings.values()].find((held) => held.reference === attempt.reference && shop.now() - held.madeAt >= shop.visibleAfterMs);
+      const found = [...shop.listings.values()].find(
+        (held) => held.reference === attempt.reference && shop.now() - held.madeAt >= shop.visibleAfterMs,
+      );
       if (found) return { kind: 'made', listing: refFor(found.externalId) };
       if (about.onceOnly === 'idempotency-key' || about.onceOnly === 'look-up') return { kind: 'make' };
       // What was just made may not be visible yet: before that time has passed, absence proves nothing.
@@ -68,7 +77,14 @@ export function memoryShop(about: ChannelAbout): MemoryShop {
       if (before) return refFor(before);
       counter += 1;
       const externalId = `m${counter}`;
-      shop.listings.set(externalId, { externalId, reference: attempt.reference, madeAt: shop.now(), visibility: 'draft', form, pictures: new Map() });
+      shop.listings.set(externalId, {
+        externalId,
+        reference: attempt.reference,
+        madeAt: shop.now(),
+        visibility: 'draft',
+        form,
+        pictures: new Map(),
+      });
       answers.set(attempt.key, externalId);
       if (shop.loseAnswers > 0) {
         shop.loseAnswers -= 1;

@@ -16,14 +16,20 @@ let picture: Uint8Array;
 const data = fs.mkdtempSync(path.join(os.tmpdir(), 'typica-pennyquay-'));
 beforeAll(async () => {
   shop = await create({ port: 0, data, clients: { typica: REDIRECT }, requestsPerSecond: 1000 });
-  picture = await sharp({ create: { width: 1500, height: 1000, channels: 3, background: '#345' } }).jpeg().toBuffer();
+  picture = await sharp({ create: { width: 1500, height: 1000, channels: 3, background: '#345' } })
+    .jpeg()
+    .toBuffer();
 });
 afterAll(() => shop.close());
 
 const channel = () => pennyquay({ url: shop.url, clientId: 'typica' });
 
 /** Consent, as the shop's owner gives it in the browser. */
-async function consent(verifier: string, answer = 'allow', challenge = crypto.createHash('sha256').update(verifier).digest('base64url')) {
+async function consent(
+  verifier: string,
+  answer = 'allow',
+  challenge = crypto.createHash('sha256').update(verifier).digest('base64url'),
+) {
   const ask = new URL(channel().authorizeUrl({ state: 'st', challenge, redirectUri: REDIRECT }));
   expect((await fetch(ask)).status).toBe(200);
   const form = new URLSearchParams(ask.search);
@@ -31,7 +37,12 @@ async function consent(verifier: string, answer = 'allow', challenge = crypto.cr
   const given = await fetch(`${ask.origin}/consent`, { method: 'POST', body: form, redirect: 'manual' });
   return new URL(given.headers.get('location')!).searchParams;
 }
-const connect = async () => channel().exchange({ code: (await consent('v'.repeat(43))).get('code')!, verifier: 'v'.repeat(43), redirectUri: REDIRECT });
+const connect = async () =>
+  channel().exchange({
+    code: (await consent('v'.repeat(43))).get('code')!,
+    verifier: 'v'.repeat(43),
+    redirectUri: REDIRECT,
+  });
 const hooks = { onSecrets: async () => {}, beforeRequest: async () => {} };
 
 runChannelTests('Pennyquay against its simulator', async () => ({
@@ -45,15 +56,23 @@ runChannelTests('Pennyquay against its simulator', async () => ({
 
 describe('connecting to Pennyquay', () => {
   it('says for which shop it is', async () => {
-    expect(await connect()).toMatchObject({ shopName: 'Brackwater Boathouse', currency: 'USD', shopUrl: expect.stringContaining('/shops/') });
+    expect(await connect()).toMatchObject({
+      shopName: 'Brackwater Boathouse',
+      currency: 'USD',
+      shopUrl: expect.stringContaining('/shops/'),
+    });
   });
 
   it('needs the verifier of the challenge (PKCE, RFC 7636), and takes a code once', async () => {
     const code = (await consent('a'.repeat(43))).get('code')!;
-    await expect(channel().exchange({ code, verifier: 'b'.repeat(43), redirectUri: REDIRECT })).rejects.toMatchObject({ code: 'shop-token' });
+    await expect(channel().exchange({ code, verifier: 'b'.repeat(43), redirectUri: REDIRECT })).rejects.toMatchObject({
+      code: 'shop-token',
+    });
     const used = (await consent('a'.repeat(43))).get('code')!;
     await channel().exchange({ code: used, verifier: 'a'.repeat(43), redirectUri: REDIRECT });
-    await expect(channel().exchange({ code: used, verifier: 'a'.repeat(43), redirectUri: REDIRECT })).rejects.toMatchObject({ code: 'shop-token' });
+    await expect(
+      channel().exchange({ code: used, verifier: 'a'.repeat(43), redirectUri: REDIRECT }),
+    ).rejects.toMatchObject({ code: 'shop-token' });
   });
 
   it('comes back with a no when the owner says no', async () => {
@@ -64,11 +83,18 @@ describe('connecting to Pennyquay', () => {
   it('renews a token that has run out, keeps the new one, and says when consent is gone', async () => {
     const { secrets } = await connect();
     let kept: ChannelSecrets | null = null;
-    const client = channel().open({ ...secrets, access: 'run-out' }, { ...hooks, onSecrets: async (s) => void (kept = s) });
+    const client = channel().open(
+      { ...secrets, access: 'run-out' },
+      { ...hooks, onSecrets: async (s) => void (kept = s) },
+    );
     await client.declaredPartners();
     expect(kept).toMatchObject({ access: expect.not.stringMatching('run-out') });
     // A refresh token is good for one use.
-    await expect(channel().open({ ...secrets, access: 'run-out' }, hooks).declaredPartners()).rejects.toMatchObject({ code: 'shop-token' });
+    await expect(
+      channel()
+        .open({ ...secrets, access: 'run-out' }, hooks)
+        .declaredPartners(),
+    ).rejects.toMatchObject({ code: 'shop-token' });
   });
 });
 
@@ -76,10 +102,19 @@ describe('Pennyquay’s answers', () => {
   it('are mapped: refused with its words, busy with a time, unreachable', async () => {
     const client = channel().open((await connect()).secrets, hooks);
     const a = { key: 'k-map', reference: 'r-map', sentAt: new Date() };
-    await expect(client.create(a, { ...sampleForm, title: 'x'.repeat(111) })).rejects.toMatchObject({ code: 'shop-refused', fields: { words: 'Headlines run from 1 to 110 characters. Yours has 111.', shopFields: ['headline'] } });
+    await expect(client.create(a, { ...sampleForm, title: 'x'.repeat(111) })).rejects.toMatchObject({
+      code: 'shop-refused',
+      fields: { words: 'Headlines run from 1 to 110 characters. Yours has 111.', shopFields: ['headline'] },
+    });
     shop.faults.tooMany = 1;
-    await expect(client.declaredPartners()).rejects.toMatchObject({ code: 'shop-busy', fields: { retryAfterMs: 1000 } });
-    const away = pennyquay({ url: 'http://127.0.0.1:1', clientId: 'typica' }).open({ access: 'x', refresh: 'x' }, hooks);
+    await expect(client.declaredPartners()).rejects.toMatchObject({
+      code: 'shop-busy',
+      fields: { retryAfterMs: 1000 },
+    });
+    const away = pennyquay({ url: 'http://127.0.0.1:1', clientId: 'typica' }).open(
+      { access: 'x', refresh: 'x' },
+      hooks,
+    );
     await expect(away.declaredPartners()).rejects.toMatchObject({ code: 'shop-unreachable' });
   });
 

@@ -52,7 +52,13 @@ export function findFindings(
         matrix: layerMatrix(layer, artwork.heightPx / artwork.widthPx, id, blank.geometries),
       }));
       const about = { areaKey: area.key, layerId };
-      if (artwork.vector) findings.push({ id: `vector:${layerId}`, ...about, severity: 'note', says: `${layer.name} is a vector: sharp at any size.` });
+      if (artwork.vector)
+        findings.push({
+          id: `vector:${layerId}`,
+          ...about,
+          severity: 'note',
+          says: `${layer.name} is a vector: sharp at any size.`,
+        });
       else {
         const worst = placed
           .map((p) => ({ ...p, dpi: effectiveDpi(p.matrix, artwork.widthPx, artwork.heightPx) }))

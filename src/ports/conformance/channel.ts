@@ -24,19 +24,33 @@ export const sampleForm: ListingForm = {
   tags: ['rowing', 'river & tide'],
   currency: 'USD',
   options: [
-    { code: 'color', name: 'Color', values: [{ code: 'estuary', name: 'Estuary' }, { code: 'coal', name: 'Coal' }] },
+    {
+      code: 'color',
+      name: 'Color',
+      values: [
+        { code: 'estuary', name: 'Estuary' },
+        { code: 'coal', name: 'Coal' },
+      ],
+    },
     { code: 'size', name: 'Size', values: [{ code: 'm', name: 'M' }] },
   ],
   variants: {
     'color=coal;size=m': { sku: 'X-COAL-M', priceMinor: 2150, inStock: true, pictureKey: 'k2' },
     'color=estuary;size=m': { sku: 'X-EST-M', priceMinor: 1999, inStock: false, pictureKey: 'k1' },
   },
-  pictures: [{ key: 'k1', alt: 'in Estuary' }, { key: 'k2', alt: 'in Coal' }],
+  pictures: [
+    { key: 'k1', alt: 'in Estuary' },
+    { key: 'k2', alt: 'in Coal' },
+  ],
   shipping: [{ countries: ['US', 'CA'], firstMinor: 905, furtherMinor: 315 }],
   partner: { name: 'Millrace Works', country: 'GB' },
 };
 
-const attempt = (n: number): CreateAttempt => ({ key: `key-${n}-${Math.round(performance.now() * 1000)}`, reference: `ref-${n}-${Math.round(performance.now() * 1000)}`, sentAt: new Date() });
+const attempt = (n: number): CreateAttempt => ({
+  key: `key-${n}-${Math.round(performance.now() * 1000)}`,
+  reference: `ref-${n}-${Math.round(performance.now() * 1000)}`,
+  sentAt: new Date(),
+});
 
 /** What every channel must do, whatever its shop's manners. */
 export function runChannelTests(name: string, setup: () => Promise<ChannelUnderTest>): void {
@@ -49,7 +63,8 @@ export function runChannelTests(name: string, setup: () => Promise<ChannelUnderT
     const list = async (form = sampleForm) => {
       const { externalId, url } = await t.client.create(attempt(1), form);
       const pictureIds: Record<string, string> = {};
-      for (const { key } of form.pictures) pictureIds[key] = await t.client.uploadPicture(externalId, { key, mediaType: 'image/jpeg', bytes: t.picture });
+      for (const { key } of form.pictures)
+        pictureIds[key] = await t.client.uploadPicture(externalId, { key, mediaType: 'image/jpeg', bytes: t.picture });
       await t.client.update(externalId, form, pictureIds);
       return { externalId, url, pictureIds };
     };

@@ -55,6 +55,7 @@ export function Bench({ data, startPart }: { data: BenchData; startPart: Part })
   const [storeId, setStore] = useState<string | null>(stores[0]?.id ?? null);
   const store = stores.find((s) => s.id === storeId) ?? null;
   const [country, setCountry] = useState(store?.sellsTo[0] ?? home.country);
+  const [priceScope, setPriceScope] = useState<'base' | 'store'>('base');
   const [keysOpen, setKeysOpen] = useState(false);
 
   const rates = useMemo(() => new RateTable(data.exchangeRates), [data.exchangeRates]);
@@ -156,6 +157,8 @@ export function Bench({ data, startPart }: { data: BenchData; startPart: Part })
     geometryId,
     priced,
     areaKey: area.key,
+    priceScope,
+    setPriceScope,
     priceProblem: problem,
     edit: (label, change, key) => session.edit(label, change, key ?? null),
     goTo: setPart,

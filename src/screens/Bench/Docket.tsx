@@ -1,6 +1,7 @@
 'use client';
 
 import { Redo2, Undo2 } from 'lucide-react';
+import { IconButton } from '@/ui/IconButton';
 import { useDesk } from './desk';
 import { docketLines } from './view';
 
@@ -51,37 +52,28 @@ export function Docket({ onKeys }: { onKeys: () => void }) {
       </nav>
       <div className="mt-auto px-[18px] py-3 border-t border-hairline text-tiny text-muted">
         <div className="flex items-center gap-3">
-          <button
-            type="button"
-            aria-label={`Undo ${state.canUndo ?? ''}`}
+          <IconButton
+            name={`Undo ${state.canUndo ?? ''}`.trim()}
             title={state.canUndo ? `Undo ${state.canUndo}` : 'Nothing to undo'}
             disabled={!state.canUndo}
             onClick={() => session.undo()}
-            className="enabled:text-ink disabled:opacity-40"
           >
             <Undo2 size={16} aria-hidden />
-          </button>
-          <button
-            type="button"
-            aria-label={`Redo ${state.canRedo ?? ''}`}
+          </IconButton>
+          <IconButton
+            name={`Redo ${state.canRedo ?? ''}`.trim()}
             title={state.canRedo ? `Redo ${state.canRedo}` : 'Nothing to redo'}
             disabled={!state.canRedo}
             onClick={() => session.redo()}
-            className="enabled:text-ink disabled:opacity-40"
           >
             <Redo2 size={16} aria-hidden />
-          </button>
+          </IconButton>
           <span role="status" data-testid="save-state">
             {saveWords(state.save, state.savedAt)}
           </span>
-          <button
-            type="button"
-            onClick={onKeys}
-            aria-label="Keys"
-            className="ml-auto border border-hairline rounded-paper px-1.5 hover:border-muted"
-          >
+          <IconButton name="Keys" onClick={onKeys} className="ml-auto border border-hairline">
             ?
-          </button>
+          </IconButton>
         </div>
       </div>
     </aside>

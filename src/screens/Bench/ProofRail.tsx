@@ -4,6 +4,7 @@ import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { colorOption } from '@/core/catalog/blank';
 import { chosenColors } from '@/core/listing/form';
+import { IconButton } from '@/ui/IconButton';
 import { Select } from '@/ui/Select';
 import { useDesk } from './desk';
 import { stepColor } from './keys';
@@ -82,31 +83,19 @@ export function ProofRail() {
             aria-pressed={value.code === color}
             title={value.name}
             onClick={() => setColor(value.code)}
-            className={`size-5 rounded-paper border border-ink/25 ${value.code === color ? 'outline-2 outline-ink outline-offset-1' : ''}`}
+            className={`size-6 rounded-paper border border-ink/25 ${value.code === color ? 'outline-2 outline-ink outline-offset-1' : ''}`}
             style={{ background: value.hex ?? undefined }}
           />
         ))}
         {name && (
           <span className="ml-auto inline-flex items-center text-small text-muted">
             {name}
-            <button
-              type="button"
-              aria-label="Previous color"
-              title="Key ,"
-              onClick={() => stepColor(desk, -1)}
-              className="ml-1 hover:text-ink"
-            >
+            <IconButton name="Previous color" title="Key ," onClick={() => stepColor(desk, -1)}>
               <ChevronLeft size={15} aria-hidden />
-            </button>
-            <button
-              type="button"
-              aria-label="Next color"
-              title="Key ."
-              onClick={() => stepColor(desk, 1)}
-              className="hover:text-ink"
-            >
+            </IconButton>
+            <IconButton name="Next color" title="Key ." onClick={() => stepColor(desk, 1)}>
               <ChevronRight size={15} aria-hidden />
-            </button>
+            </IconButton>
           </span>
         )}
       </div>
@@ -123,7 +112,7 @@ export function ProofRail() {
         )}
         <button
           type="button"
-          className="text-small text-primary underline underline-offset-2"
+          className="min-h-6 text-small text-primary underline underline-offset-2"
           onClick={() => setFilesOpen(true)}
         >
           Print files

@@ -46,6 +46,9 @@ export interface Desk {
   setStore(id: string | null): void;
   readonly country: string;
   setCountry(country: string): void;
+  /** Whether the Price part sets prices for all stores or for the store in view; kept while one goes from part to part. */
+  readonly priceScope: 'base' | 'store';
+  setPriceScope(scope: 'base' | 'store'): void;
   readonly priced: readonly PricedVariant[];
   readonly priceProblem: string | null;
 }

@@ -27,7 +27,10 @@ export async function takeRateToken(
     });
     if (waitMs === null) {
       // Made outside the transaction: an insert that meets the row takes a shared lock on it, and two who then want it alone stop each other.
-      await ctx.db.run('INSERT IGNORE INTO store_rate (store_id, tokens, refilled_at) VALUES (?, ?, UTC_TIMESTAMP(3))', [storeId, rate.burst]);
+      await ctx.db.run(
+        'INSERT IGNORE INTO store_rate (store_id, tokens, refilled_at) VALUES (?, ?, UTC_TIMESTAMP(3))',
+        [storeId, rate.burst],
+      );
       continue;
     }
     if (waitMs === 0) return;

@@ -22,18 +22,26 @@ export interface SearchWorld {
  */
 export async function loadSearchWorld(ctx: Context, workspaceId: string, blankId: string): Promise<SearchWorld> {
   const blank = await loadBlank(ctx, blankId);
-  const [lists, rates] = await Promise.all([loadPriceLists(ctx, workspaceId, [blank]), loadRateTable(ctx, workspaceId)]);
+  const [lists, rates] = await Promise.all([
+    loadPriceLists(ctx, workspaceId, [blank]),
+    loadRateTable(ctx, workspaceId),
+  ]);
   return { blank, list: lists.get(blank.id), rates };
 }
 
 /** Keeps variants, SKUs, base prices and the artwork used in tables of their own, in the transaction that changes the document. */
-export async function writeSearchRows(db: Database, product: { id: string; workspaceId: string; document: ProductDocument }, { blank, list, rates }: SearchWorld): Promise<void> {
+export async function writeSearchRows(
+  db: Database,
+  product: { id: string; workspaceId: string; document: ProductDocument },
+  { blank, list, rates }: SearchWorld,
+): Promise<void> {
   const { id, workspaceId, document } = product;
   const outlet = { id: null, name: '', currency: document.price.currency, fees: [], expectedSales: 1 };
   const priceOf = (key: string): number | null => {
     if (!list) return null;
     try {
-      return priceVariant(document, key, { blank, list, rates, outlet, country: blank.partner.country }).quote.retailMinor;
+      return priceVariant(document, key, { blank, list, rates, outlet, country: blank.partner.country }).quote
+        .retailMinor;
     } catch (error) {
       if (isTypicaError(error)) return null;
       throw error;

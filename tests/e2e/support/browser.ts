@@ -21,13 +21,35 @@ export class Browser {
     const profile = fs.mkdtempSync(path.join(os.tmpdir(), 'typica-chromium-'));
     const options = new chrome.Options();
     options.setChromeBinaryPath('/usr/bin/chromium');
-    options.addArguments('--headless=new', '--no-sandbox', '--disable-dev-shm-usage', '--disable-gpu', '--hide-scrollbars', '--force-device-scale-factor=1', `--window-size=${width},${height}`, `--user-data-dir=${profile}`, '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync');
+    options.addArguments(
+      '--headless=new',
+      '--no-sandbox',
+      '--disable-dev-shm-usage',
+      '--disable-gpu',
+      '--hide-scrollbars',
+      '--force-device-scale-factor=1',
+      `--window-size=${width},${height}`,
+      `--user-data-dir=${profile}`,
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+    );
     const preferences = new logging.Preferences();
     preferences.setLevel('browser', logging.Level.ALL);
     options.setLoggingPrefs(preferences);
-    const driver = await new Builder().forBrowser('chrome').setChromeOptions(options).setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver')).build();
+    const driver = await new Builder()
+      .forBrowser('chrome')
+      .setChromeOptions(options)
+      .setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver'))
+      .build();
     // The window's size counts its frame; this sets the page's.
-    await (driver as chrome.Driver).sendDevToolsCommand('Emulation.setDeviceMetricsOverride', { width, height, deviceScaleFactor: 1, mobile: false });
+    await (driver as chrome.Driver).sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
+      width,
+      height,
+      deviceScaleFactor: 1,
+      mobile: false,
+    });
     return new Browser(driver, profile);
   }
 
@@ -60,13 +82,19 @@ export class Browser {
         return true;
       } catch (error) {
         const name = (error as Error).name;
-        if (name === 'ElementClickInterceptedError' || (name === 'StaleElementReferenceError' && typeof what === 'string') || name === 'ElementNotInteractableError') return false;
+        if (
+          name === 'ElementClickInterceptedError' ||
+          (name === 'StaleElementReferenceError' && typeof what === 'string') ||
+          name === 'ElementNotInteractableError'
+        )
+          return false;
         throw error;
       }
     }, WAIT_MS);
   }
 
-  clickText = async (text: string, tag = 'button', exact = true): Promise<void> => this.click(await this.text(text, tag, exact));
+  clickText = async (text: string, tag = 'button', exact = true): Promise<void> =>
+    this.click(await this.text(text, tag, exact));
 
   /** Replaces what a field holds. */
   async fill(css: string, value: string): Promise<void> {
@@ -76,7 +104,11 @@ export class Browser {
 
   /** The control of a label. */
   async labelled(label: string): Promise<WebElement> {
-    const element = await this.driver.wait(until.elementLocated(By.xpath(`//label[normalize-space(.)='${label}']`)), WAIT_MS, `no label “${label}”`);
+    const element = await this.driver.wait(
+      until.elementLocated(By.xpath(`//label[normalize-space(.)='${label}']`)),
+      WAIT_MS,
+      `no label “${label}”`,
+    );
     return this.driver.findElement(By.id((await element.getAttribute('for'))!));
   }
 

@@ -7,6 +7,7 @@ import { effectiveDpi, normalizeDegrees, type Placement } from '@/core/geometry/
 import { inOrder } from '@/core/order/order';
 import { parseLengthMm } from '@/core/units/length';
 import { EntryField } from '@/ui/Field';
+import { IconButton } from '@/ui/IconButton';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
 import { moveLayer, toggleHidden } from '../keys';
@@ -85,7 +86,6 @@ function Numbers({ layerId, fit, hidden }: { layerId: string; fit: Fit; hidden: 
       }
     />
   );
-  const icon = 'text-muted hover:text-ink';
   return (
     <>
       <span className="col-span-3 row-start-2 flex items-baseline gap-4">
@@ -115,21 +115,17 @@ function Numbers({ layerId, fit, hidden }: { layerId: string; fit: Fit; hidden: 
           }
         />
       </span>
-      <span className="flex items-center gap-2.5">
-        <button
-          type="button"
-          aria-label="Center"
+      <span className="flex items-center gap-1">
+        <IconButton
+          name="Center"
           title="Center (C)"
-          className={icon}
           onClick={() => put('Center', { xMm: geometry.widthMm / 2, yMm: geometry.heightMm / 2 })}
         >
           <Crosshair size={16} aria-hidden />
-        </button>
-        <button
-          type="button"
-          aria-label="Mirror"
+        </IconButton>
+        <IconButton
+          name="Mirror"
           title="Mirror left to right"
-          className={icon}
           onClick={() =>
             desk.edit('Mirror', (d) =>
               placeLayer(d, areaKey, layerId, geometryId, { ...placement, flipX: !placement.flipX }),
@@ -137,46 +133,30 @@ function Numbers({ layerId, fit, hidden }: { layerId: string; fit: Fit; hidden: 
           }
         >
           <FlipHorizontal2 size={16} aria-hidden />
-        </button>
-        <button
-          type="button"
-          aria-label="Layer down"
-          title="Layer down ([)"
-          className={icon}
-          onClick={() => moveLayer(desk, layerId, -1)}
-        >
+        </IconButton>
+        <IconButton name="Layer down" title="Layer down ([)" onClick={() => moveLayer(desk, layerId, -1)}>
           <ArrowDown size={16} aria-hidden />
-        </button>
-        <button
-          type="button"
-          aria-label="Layer up"
-          title="Layer up (])"
-          className={icon}
-          onClick={() => moveLayer(desk, layerId, 1)}
-        >
+        </IconButton>
+        <IconButton name="Layer up" title="Layer up (])" onClick={() => moveLayer(desk, layerId, 1)}>
           <ArrowUp size={16} aria-hidden />
-        </button>
-        <button
-          type="button"
-          aria-label={hidden ? 'Show layer' : 'Hide layer'}
+        </IconButton>
+        <IconButton
+          name={hidden ? 'Show layer' : 'Hide layer'}
           title={hidden ? 'Show layer' : 'Hide layer'}
-          className={icon}
           onClick={() => toggleHidden(desk, layerId)}
         >
           {hidden ? <EyeOff size={16} aria-hidden /> : <Eye size={16} aria-hidden />}
-        </button>
-        <button
-          type="button"
-          aria-label="Take layer away"
+        </IconButton>
+        <IconButton
+          name="Take layer away"
           title="Take away (Delete)"
-          className={icon}
           onClick={() => {
             desk.edit('Take layer away', (d) => removeLayer(d, areaKey, layerId));
             desk.select(null);
           }}
         >
           <Trash2 size={16} aria-hidden />
-        </button>
+        </IconButton>
       </span>
       <span
         className={`ml-auto text-small font-medium whitespace-nowrap ${dpi === null || dpi >= geometry.dpi ? 'text-kept' : dpi >= (geometry.dpi * 2) / 3 ? 'text-ink' : dpi >= geometry.dpi / 3 ? 'text-caution' : 'text-stop'}`}

@@ -1,6 +1,5 @@
 'use client';
 
-import { useState } from 'react';
 import { followBase, setAimForAll, setAims, setPlan } from '@/bench/pricing';
 import { ENDINGS, type Aim, type Ending } from '@/core/pricing/solve';
 import { formatMoney, money, parseAmountMinor, parsePercentPpm } from '@/core/pricing/money';
@@ -22,8 +21,8 @@ const ENDING_NAMES: Record<Ending, string> = {
 /** Prices by tier: type retail, profit or margin, the others follow. For all stores, or for the store in view alone. */
 export function PricePart() {
   const desk = useDesk();
-  const { data, doc, rates, store, home } = { ...desk, home: desk.data.home };
-  const [scope, setScope] = useState<'base' | 'store'>('base');
+  const { data, doc, rates, store, priceScope: scope, setPriceScope: setScope } = desk;
+  const { home } = data;
   const own = scope === 'store' && store !== null;
   const storeId = own ? store.id : null;
   const outlet = own ? store : { id: null, name: 'No store', currency: home.currency, fees: [], expectedSales: 1 };

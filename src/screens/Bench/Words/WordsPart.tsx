@@ -89,7 +89,7 @@ export function WordsPart() {
               <button
                 type="button"
                 aria-label={`Take out ${tag.text}`}
-                className="ml-1.5 px-1 text-muted hover:text-stop"
+                className="ml-1 size-6 text-muted hover:text-stop"
                 onClick={() =>
                   desk.edit('Take out tag', (d) => {
                     const { [id]: _gone, ...rest } = d.words.base.tags;
