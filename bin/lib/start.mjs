@@ -35,6 +35,7 @@ run(async () => {
       `a copy already runs with its data in ${home}. Use it, stop it, or set TYPICA_HOME to another folder.`,
     );
   const listFile = path.join(home, 'run', 'processes.json');
+  const environmentFile = path.join(home, 'run', 'environment.json');
   const left = await stopLeftovers(listFile);
   if (left.length > 0) say(`stopped what an earlier start left behind: ${left.join(', ')}`);
 
@@ -53,6 +54,7 @@ run(async () => {
     stopping = true;
     await processes.stop();
     fs.rmSync(claimFile, { force: true });
+    fs.rmSync(environmentFile, { force: true });
     fs.rmSync(path.join(root, 'dist', 'running', runFile), { force: true });
     process.exit(code);
   };
@@ -73,6 +75,8 @@ run(async () => {
       say,
       workers: Number(process.env.TYPICA_WORKERS ?? 1),
     });
+    // For npm run catalog and npm run pictures; it holds the database's password.
+    fs.writeFileSync(environmentFile, JSON.stringify(stack.env), { mode: 0o600 });
     let signIn = 'Create the first account on that page.';
     if (!empty) {
       const demo = JSON.parse(stack.runProgram('demo').trim().split('\n').at(-1));

@@ -1,9 +1,15 @@
+import fs from 'node:fs';
 import path from 'node:path';
 import { Browser } from './support/browser';
 
-/** `npm run pictures ORIGIN SHOP [FOLDER]`: one picture of each main view, from the demo's data, at 1280×800. */
-const [origin = 'http://127.0.0.1:4310', shop = 'http://127.0.0.1:4312', folder = 'docs/screenshots'] =
-  process.argv.slice(2);
+/** `npm run pictures [FOLDER]`: one picture of each main view at 1280×800, from the copy that runs with this TYPICA_HOME and has the demo's data. */
+const home = path.resolve(process.env.TYPICA_HOME ?? '.typica');
+const running = JSON.parse(fs.readFileSync(path.join(home, 'run', 'environment.json'), 'utf8')) as Record<
+  string,
+  string
+>;
+const [origin, shop] = [running.TYPICA_ORIGIN!, running.TYPICA_PENNYQUAY_URL!];
+const [folder = 'docs/screenshots'] = process.argv.slice(2);
 const browser = await Browser.open();
 const { driver } = browser;
 

@@ -34,9 +34,12 @@ describe('findings of the slice', () => {
   });
 
   it('measures what is outside, and asks nothing of vectors', () => {
-    expect(findings(layer(100, 20), true)).toMatchObject([
-      { id: 'outside:l', says: 'Crest reaches 30.0 mm outside the front; that part is not printed.' },
+    expect(findings(layer(100, 20), true)[0]).toMatchObject({
+      id: 'outside:l',
+      says: 'Crest reaches 30.0 mm outside the front; that part is not printed.',
+    });
+    expect(findings(layer(100), true)).toMatchObject([
+      { severity: 'note', says: 'Crest is a vector: sharp at any size.' },
     ]);
-    expect(findings(layer(100), true)).toEqual([]);
   });
 });

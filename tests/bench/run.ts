@@ -1,0 +1,52 @@
+import { cpus } from 'node:os';
+
+/**
+ * `npm run bench [NAME]`: each benchmark does the same work through our code and through the named reference in one run, taking turns,
+ * several rounds, and prints one line.
+ */
+export interface Bench {
+  readonly name: string;
+  /** What the reference is. */
+  readonly reference: string;
+  readonly rounds: number;
+  setup(): Promise<{ ours(): Promise<unknown>; theirs(): Promise<unknown>; after?(): Promise<string> }>;
+}
+
+const BENCHES: Record<string, () => Promise<{ default: Bench }>> = {
+  'print-file': () => import('./print-file'),
+};
+
+const median = (values: number[]): number => values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)]!;
+const timed = async (work: () => Promise<unknown>): Promise<number> => {
+  const began = performance.now();
+  await work();
+  return performance.now() - began;
+};
+
+const wanted = process.argv.slice(2);
+for (const [name, load] of Object.entries(BENCHES)) {
+  if (wanted.length > 0 && !wanted.includes(name)) continue;
+  const bench = (await load()).default;
+  const { ours, theirs, after } = await bench.setup();
+  // One round of each to warm up, not counted.
+  await ours();
+  await theirs();
+  const [a, b]: [number[], number[]] = [[], []];
+  for (let round = 0; round < bench.rounds; round += 1) {
+    // Who goes first changes each round.
+    if (round % 2 === 0) {
+      a.push(await timed(ours));
+      b.push(await timed(theirs));
+    } else {
+      b.push(await timed(theirs));
+      a.push(await timed(ours));
+    }
+  }
+  const [mine, reference] = [median(a), median(b)];
+  process.stdout.write(
+    `bench ${name} ratio ${(mine / reference).toFixed(2)} (ours ${mine.toFixed(0)} ms, reference ${reference.toFixed(0)} ms, rounds ${bench.rounds})\n`,
+  );
+  process.stdout.write(`  reference: ${bench.reference}; medians; ${cpus().length} cores, Node ${process.version}\n`);
+  if (after) process.stdout.write(`  ${await after()}\n`);
+}
+process.exit(0);
