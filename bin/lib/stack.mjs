@@ -39,7 +39,17 @@ function masterKey(home) {
  * Database, simulated services, web app and workers of one home; used by bin/start and by the browser tests.
  * `ports`: { web, database, pennyquay }. Gives `{ origin, env, runProgram }`.
  */
-export async function startStack({ root, home, ports, processes, say, workers = 1, durable = true, fast = false }) {
+export async function startStack({
+  root,
+  home,
+  ports,
+  processes,
+  say,
+  workers = 1,
+  durable = true,
+  fast = false,
+  onEnd = () => {},
+}) {
   const logs = path.join(home, 'log');
   fs.mkdirSync(logs, { recursive: true });
   let url = process.env.TYPICA_DATABASE_URL;
@@ -78,8 +88,20 @@ export async function startStack({ root, home, ports, processes, say, workers = 
   const startProgram = async (name, args, health) => {
     const log = path.join(logs, `${name}.log`);
     let ended;
-    processes.start(name, process.execPath, args, { cwd: root, env, log, onExit: (how) => (ended = how) });
+    let up = false;
+    const begin = () =>
+      processes.start(name, process.execPath, args, {
+        cwd: root,
+        env,
+        log,
+        onExit: (how) => {
+          ended = how;
+          if (up) onEnd({ name, how, log, again: begin });
+        },
+      });
+    begin();
     if (health) await waitFor(health, { log, name, ended: () => ended });
+    up = true;
     return () => ended;
   };
   await startProgram(

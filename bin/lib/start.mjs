@@ -74,6 +74,17 @@ run(async () => {
       processes,
       say,
       workers: Number(process.env.TYPICA_WORKERS ?? 1),
+      // A worker that dies is started again: nothing is lost, another takes its jobs. Without web or shop there is nothing to be up for.
+      onEnd: ({ name, how, log, again }) => {
+        if (stopping) return;
+        if (name.startsWith('worker')) {
+          say(`${name} ended with ${how} and is started again; its log: ${log}`);
+          setTimeout(() => stopping || again(), 1000);
+        } else {
+          say(`${name} ended with ${how}; everything is stopped. Its log: ${log}`);
+          void stop(1);
+        }
+      },
     });
     // For npm run catalog and npm run pictures; it holds the database's password.
     fs.writeFileSync(environmentFile, JSON.stringify(stack.env), { mode: 0o600 });

@@ -85,7 +85,12 @@ describe('from artwork to a listing in a shop', () => {
     await drag(layer, 0, 40);
     await browser.until(async () => (await valueOf('y')) !== '146.2 mm', 'moved');
     expect(await valueOf('x')).toBe('152.5 mm');
-    await drag(await browser.find('[data-testid=handle-se]'), -60, -45);
+    // While a handle is held, the numbers and the DPI follow.
+    const handle = await browser.find('[data-testid=handle-se]');
+    const before = await browser.seen('[data-testid=dpi]');
+    await browser.driver.actions().move({ origin: handle }).press().move({ origin: handle, x: -30, y: -22 }).perform();
+    await browser.until(async () => (await browser.seen('[data-testid=dpi]')) !== before, 'DPI while sizing');
+    await browser.driver.actions().move({ origin: handle, x: -30, y: -22 }).release().perform();
     const width = Number.parseFloat(await valueOf('wide'));
     expect(width).toBeLessThan(240);
     await drag(await browser.find('[data-testid=handle-turn]'), 60, 60);
@@ -229,7 +234,35 @@ describe('from artwork to a listing in a shop', () => {
     await browser.click('[aria-label=Close]');
   });
 
+  it('goes back in history, and forth again by undo', async () => {
+    await part('Words');
+    const title = async () => (await (await browser.labelled('Title')).getAttribute('value'))!;
+    await (await browser.labelled('Title')).sendKeys(', second edition');
+    await saved();
+    await browser.click('[aria-label=History]');
+    await browser.clickText('Go back to before this', 'button');
+    await browser.until(async () => (await title()) === 'Red buoy tee', 'the title as it was');
+    await browser.click('[aria-label^=Undo]');
+    await browser.until(async () => (await title()) === 'Red buoy tee, second edition', 'undone');
+    await browser.click('[aria-label^=Undo]');
+    await browser.until(async () => (await title()) === 'Red buoy tee', 'undone twice');
+    await saved();
+  });
+
+  it('sees every chosen color as a picture', async () => {
+    await browser.clickText('Pictures');
+    await browser.until(
+      async () =>
+        browser.driver.executeScript<boolean>(
+          'const all = [...document.querySelectorAll("[role=dialog] li img")]; return all.length === 2 && all.every((i) => i.complete && i.naturalWidth === 800)',
+        ),
+      'two pictures',
+    );
+    await browser.click('[aria-label=Close]');
+  });
+
   it('ends on the shop’s page with the right title, price and a loaded picture', async () => {
+    await part('Stores');
     const href = await (await browser.find('[data-testid=see-there]')).getAttribute('href');
     await browser.go(href!);
     expect(await browser.seen('#headline')).toBe('Red buoy tee');

@@ -2,6 +2,7 @@
 
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { toast } from 'sonner';
+import { LivePlacement } from '@/bench/live';
 import { BenchSession } from '@/bench/session';
 import { geometryIdFor, parseVariantKey } from '@/core/catalog/blank';
 import { findFindings } from '@/core/findings/findings';
@@ -40,6 +41,7 @@ const FLUSH_MS = 350;
 export function Bench({ data, startPart }: { data: BenchData; startPart: Part }) {
   const { blank, list, product, stores, home } = data;
   const [session] = useState(() => new BenchSession(apiTransport(product.id), product, () => Date.now()));
+  const [live] = useState(() => new LivePlacement());
   const state = useSyncExternalStore(session.subscribe, session.getState, session.getState);
   const doc = state.document;
   const [part, setPart] = useState<Part>(startPart);
@@ -139,6 +141,7 @@ export function Bench({ data, startPart }: { data: BenchData; startPart: Part })
     data,
     session,
     state,
+    live,
     doc,
     rates,
     findings,

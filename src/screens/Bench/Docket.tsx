@@ -1,8 +1,10 @@
 'use client';
 
-import { Redo2, Undo2 } from 'lucide-react';
+import { History, Redo2, Undo2 } from 'lucide-react';
+import { useState } from 'react';
 import { IconButton } from '@/ui/IconButton';
 import { useDesk } from './desk';
+import { HistorySheet } from './HistorySheet';
 import { docketLines } from './view';
 
 const TONES = { done: 'text-kept', lacking: 'text-muted', warn: 'text-caution', stop: 'text-stop' } as const;
@@ -10,6 +12,7 @@ const TONES = { done: 'text-kept', lacking: 'text-muted', warn: 'text-caution', 
 /** The docket: the parts of the product, what each lacks, and whether all is saved. */
 export function Docket({ onKeys }: { onKeys: () => void }) {
   const desk = useDesk();
+  const [historyOpen, setHistoryOpen] = useState(false);
   const { doc, data, findings, priced, listings, part, goTo, state, session, store } = desk;
   const lines = docketLines({
     doc,
@@ -51,7 +54,7 @@ export function Docket({ onKeys }: { onKeys: () => void }) {
         ))}
       </nav>
       <div className="mt-auto px-[18px] py-3 border-t border-hairline text-tiny text-muted">
-        <div className="flex items-center gap-3">
+        <div className="flex items-center gap-1">
           <IconButton
             name={`Undo ${state.canUndo ?? ''}`.trim()}
             title={state.canUndo ? `Undo ${state.canUndo}` : 'Nothing to undo'}
@@ -71,11 +74,15 @@ export function Docket({ onKeys }: { onKeys: () => void }) {
           <span role="status" data-testid="save-state">
             {saveWords(state.save, state.savedAt)}
           </span>
-          <IconButton name="Keys" onClick={onKeys} className="ml-auto border border-hairline">
+          <IconButton name="History" className="ml-auto" onClick={() => setHistoryOpen(true)}>
+            <History size={16} aria-hidden />
+          </IconButton>
+          <IconButton name="Keys" onClick={onKeys} className="border border-hairline">
             ?
           </IconButton>
         </div>
       </div>
+      <HistorySheet open={historyOpen} onClose={() => setHistoryOpen(false)} />
     </aside>
   );
 }

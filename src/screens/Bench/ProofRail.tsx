@@ -4,10 +4,12 @@ import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { colorOption } from '@/core/catalog/blank';
 import { chosenColors } from '@/core/listing/form';
+import { Button } from '@/ui/Button';
 import { IconButton } from '@/ui/IconButton';
 import { Select } from '@/ui/Select';
 import { useDesk } from './desk';
 import { stepColor } from './keys';
+import { PicturesSheet } from './PicturesSheet';
 import { PrintFilesSheet } from './PrintFilesSheet';
 
 const RULES = { stop: 'border-stop', warn: 'border-caution', note: 'border-hairline' } as const;
@@ -41,6 +43,7 @@ export function ProofRail() {
   const { data, doc, color, setColor, findings, state } = desk;
   const [shotWish, setShot] = useState<string | null>(null);
   const [filesOpen, setFilesOpen] = useState(false);
+  const [picturesOpen, setPicturesOpen] = useState(false);
   const area = data.shots.find((shot) => desk.areaKey in shot.areas);
   const shot = data.shots.find((s) => s.id === shotWish) ?? area ?? data.shots[0];
   const src = shot
@@ -110,13 +113,14 @@ export function ProofRail() {
         ) : (
           <span />
         )}
-        <button
-          type="button"
-          className="min-h-6 text-small text-primary underline underline-offset-2"
-          onClick={() => setFilesOpen(true)}
-        >
-          Print files
-        </button>
+        <span className="flex gap-3.5">
+          <Button kind="quiet" onClick={() => setPicturesOpen(true)}>
+            Pictures
+          </Button>
+          <Button kind="quiet" onClick={() => setFilesOpen(true)}>
+            Print files
+          </Button>
+        </span>
       </div>
       <ul aria-label="Findings">
         {findings.map((finding) => (
@@ -139,6 +143,7 @@ export function ProofRail() {
       {desk.priceProblem && (
         <p className="text-small text-stop border-l-[3px] border-stop pl-2 mt-2">{desk.priceProblem}</p>
       )}
+      <PicturesSheet open={picturesOpen} onClose={() => setPicturesOpen(false)} />
       <PrintFilesSheet open={filesOpen} onClose={() => setFilesOpen(false)} />
     </aside>
   );

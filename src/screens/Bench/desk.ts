@@ -1,6 +1,7 @@
 'use client';
 
 import { createContext, useContext } from 'react';
+import type { LivePlacement } from '@/bench/live';
 import type { BenchSession, SessionState } from '@/bench/session';
 import type { ProductDocument } from '@/core/document/document';
 import type { Finding } from '@/core/findings/findings';
@@ -17,6 +18,7 @@ export interface Desk {
   readonly data: BenchData;
   readonly session: BenchSession;
   readonly state: SessionState;
+  readonly live: LivePlacement;
   readonly doc: ProductDocument;
   readonly rates: RateTable;
   readonly findings: readonly Finding[];

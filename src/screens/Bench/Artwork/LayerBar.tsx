@@ -3,9 +3,10 @@
 import { ArrowDown, ArrowUp, Crosshair, Eye, EyeOff, FlipHorizontal2, Trash2 } from 'lucide-react';
 import { changeLayer, placeLayer, removeLayer } from '@/bench/placing';
 import { FITS, layerMatrix, type Fit } from '@/core/geometry/fit';
-import { effectiveDpi, normalizeDegrees, type Placement } from '@/core/geometry/placement';
+import { effectiveDpi, normalizeDegrees, placementMatrix, type Placement } from '@/core/geometry/placement';
 import { inOrder } from '@/core/order/order';
 import { parseLengthMm } from '@/core/units/length';
+import { useSyncExternalStore } from 'react';
 import { EntryField } from '@/ui/Field';
 import { IconButton } from '@/ui/IconButton';
 import { Select } from '@/ui/Select';
@@ -51,7 +52,9 @@ export function LayerBar() {
 function Numbers({ layerId, fit, hidden }: { layerId: string; fit: Fit; hidden: boolean }) {
   const desk = useDesk();
   const { data, doc, areaKey, geometryId, artworks } = desk;
-  const placement = placementInView(desk, layerId);
+  const live = useSyncExternalStore(desk.live.subscribe, desk.live.get, desk.live.get);
+  const moving = live?.layerId === layerId ? live.placement : null;
+  const placement = moving ?? placementInView(desk, layerId);
   const aspect = aspectOf(desk, layerId);
   if (!placement || aspect === null)
     return <span className="text-small text-muted">The artwork is being looked at.</span>;
@@ -61,7 +64,11 @@ function Numbers({ layerId, fit, hidden }: { layerId: string; fit: Fit; hidden: 
   const dpi = facts.vector
     ? null
     : Math.round(
-        effectiveDpi(layerMatrix(layer, aspect, geometryId, data.blank.geometries), facts.widthPx, facts.heightPx),
+        effectiveDpi(
+          moving ? placementMatrix(moving, aspect) : layerMatrix(layer, aspect, geometryId, data.blank.geometries),
+          facts.widthPx,
+          facts.heightPx,
+        ),
       );
   const put = (label: string, part: Partial<Placement>, key?: string) =>
     desk.edit(label, (d) => placeLayer(d, areaKey, layerId, geometryId, { ...placement, ...part }), key);

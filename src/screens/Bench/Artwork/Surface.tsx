@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { moving } from '@/bench/gestures/moving';
 import type { Gesture } from '@/bench/gestures/gesture';
 import { sizing, type Corner } from '@/bench/gestures/sizing';
@@ -24,7 +24,7 @@ const SNAP_PX = 7;
 /** The area in view, in mm: the blank behind it where it is seen flat, trim, bleed and safe margin, and the layers with handles. */
 export function Surface() {
   const desk = useDesk();
-  const { data, doc, areaKey, geometryId, selected, color } = desk;
+  const { data, doc, areaKey, geometryId, selected, color, live } = desk;
   const svg = useRef<SVGSVGElement>(null);
   const [size, setSize] = useState({ width: 800, height: 600 });
   const [held, setHeld] = useState<{
@@ -84,21 +84,28 @@ export function Surface() {
     setHeld({ layerId, label, pointerId: e.pointerId, gesture: make(placement, aspect, toMm(e)), placement: null });
   };
   const onMove = (e: React.PointerEvent) => {
-    if (held && e.pointerId === held.pointerId) setHeld({ ...held, placement: held.gesture.move(toMm(e), e.shiftKey) });
+    if (!held || e.pointerId !== held.pointerId) return;
+    const placement = held.gesture.move(toMm(e), e.shiftKey);
+    setHeld({ ...held, placement });
+    live.set({ layerId: held.layerId, placement });
   };
+  const letGo = useCallback(() => {
+    setHeld(null);
+    live.set(null);
+  }, [live]);
   const onUp = (e: React.PointerEvent) => {
     if (!held || e.pointerId !== held.pointerId) return;
     const { layerId, label, placement } = held;
     if (placement) desk.edit(label, (d) => placeLayer(d, areaKey, layerId, geometryId, placement));
-    setHeld(null);
+    letGo();
   };
   // Escape gives up a gesture.
   useEffect(() => {
     if (!held) return;
-    const onKey = (e: KeyboardEvent) => e.key === 'Escape' && setHeld(null);
+    const onKey = (e: KeyboardEvent) => e.key === 'Escape' && letGo();
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [held]);
+  }, [held, letGo]);
 
   const layers = inOrder(doc.areas[areaKey]?.layers ?? {}).filter(([, layer]) => !layer.hidden);
   const matrixOf = (layerId: string) => {
@@ -130,7 +137,7 @@ export function Surface() {
       viewBox={`${view.x} ${view.y} ${view.width} ${view.height}`}
       onPointerMove={onMove}
       onPointerUp={onUp}
-      onPointerCancel={() => setHeld(null)}
+      onPointerCancel={letGo}
       onPointerDown={() => desk.select(null)}
     >
       <defs>

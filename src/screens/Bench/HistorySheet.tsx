@@ -1,0 +1,73 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import { documentBefore } from '@/bench/rewind';
+import type { Operation } from '@/core/document/patch';
+import { call } from '@/ui/api';
+import { Button } from '@/ui/Button';
+import { Sheet } from '@/ui/Sheet';
+import { useDesk } from './desk';
+
+interface RevisionView {
+  readonly revision: number;
+  readonly firstRevision: number;
+  readonly undo: readonly Operation[];
+  readonly by: string;
+  readonly label: string;
+  readonly createdAt: string;
+}
+
+/** Who changed what when, and the way back to any of it. Going back is an edit like any other: it can be undone. */
+export function HistorySheet({ open, onClose }: { open: boolean; onClose: () => void }) {
+  const { data, session, state, edit } = useDesk();
+  const [rows, setRows] = useState<readonly RevisionView[] | null>(null);
+  const [error, setError] = useState<string | null>(null);
+  useEffect(() => {
+    if (!open) return;
+    void session
+      .flush()
+      .then(() => call<{ revisions: RevisionView[] }>('GET', `/products/${data.product.id}/revisions`))
+      .then(
+        (answer) => setRows(answer.revisions),
+        (e: Error) => setError(e.message),
+      );
+  }, [open, session, data.product.id, state.revision]);
+  const goBack = (index: number) => {
+    const row = rows![index]!;
+    try {
+      edit(`Back to before “${row.label || `revision ${row.revision}`}”`, (doc) => documentBefore(doc, rows!, index));
+      onClose();
+    } catch {
+      setError('Something was changed in between. Close this and open it again.');
+    }
+  };
+  return (
+    <Sheet open={open} onClose={onClose} title="History" wide>
+      {error && (
+        <p role="alert" className="text-small text-stop border-l-[3px] border-stop pl-2 mb-3">
+          {error}
+        </p>
+      )}
+      {rows?.length === 0 && <p className="text-muted">Nothing was changed yet.</p>}
+      <ol className="max-h-[60vh] overflow-auto">
+        {rows?.map((row, index) => (
+          <li key={row.revision} className="flex items-center gap-4 border-b border-hairline py-1.5 text-small">
+            <span className="w-36 text-muted">
+              {new Date(row.createdAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
+            </span>
+            <span className="w-32 truncate">{row.by}</span>
+            <span className="flex-1 truncate">
+              {row.label || 'Changed by a script'}
+              {row.firstRevision < row.revision && (
+                <span className="text-muted"> and {row.revision - row.firstRevision} before it</span>
+              )}
+            </span>
+            <Button kind="quiet" onClick={() => goBack(index)}>
+              Go back to before this
+            </Button>
+          </li>
+        ))}
+      </ol>
+    </Sheet>
+  );
+}
