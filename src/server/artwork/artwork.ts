@@ -47,6 +47,13 @@ export function artworkName(fileName: string | null): string {
   return base.slice(0, 200) || 'Untitled';
 }
 
+const tooLarge = () =>
+  new TypicaError(
+    'too-large',
+    'artwork-too-large',
+    `The file is larger than ${MAX_UPLOAD_BYTES / 1024 / 1024} MB. Export it with more compression or fewer pixels.`,
+  );
+
 /** Streams an upload to disk, counting and hashing on the way; never the whole file in memory. Gives the artwork, still to be looked at. */
 export async function uploadArtwork(
   ctx: Context,
@@ -64,16 +71,14 @@ export async function uploadArtwork(
   const count = new Transform({
     transform(chunk: Buffer, _encoding, done) {
       size += chunk.length;
-      if (size > MAX_UPLOAD_BYTES)
-        return done(
-          new TypicaError(
-            'too-large',
-            'artwork-too-large',
-            `The file is larger than ${MAX_UPLOAD_BYTES / 1024 / 1024} MB. Export it with more compression or fewer pixels.`,
-          ),
-        );
+      // What is too much is read on and thrown away, within reason: a browser that is cut off in the middle never sees the answer.
+      if (size > 4 * MAX_UPLOAD_BYTES) return done(tooLarge());
+      if (size > MAX_UPLOAD_BYTES) return done();
       hash.update(chunk);
       done(null, chunk);
+    },
+    flush(done) {
+      done(size > MAX_UPLOAD_BYTES ? tooLarge() : null);
     },
   });
   try {
