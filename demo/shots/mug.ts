@@ -30,7 +30,8 @@ function distance(p: V, mug: MugSize, turn: number): number {
   const half = mug.heightMm * 0.3;
   const [hx, hy] = [(x - mug.radiusMm + 2) / 0.86, p[1] - mug.heightMm * 0.5];
   const ring = Math.hypot(Math.hypot(hx, hy) - half, side * 0.72) - 5.2;
-  const handle = Math.max(ring * 0.86, mug.radiusMm - 3 - r);
+  // It ends within the wall, so that nothing of it is seen inside.
+  const handle = Math.max(ring * 0.86, mug.radiusMm - 1.2 - r);
   return smoothMin(shell, handle, 4);
 }
 

@@ -76,7 +76,8 @@ export function Bench({ data, startPart }: { data: BenchData; startPart: Part })
     const keys = blank.variants.filter((v) => v.key in doc.variants).map((v) => v.key);
     if (variantWish && keys.includes(variantWish)) return variantWish;
     const inColor = keys.filter((key) => color === null || Object.values(parseVariantKey(key)).includes(color));
-    return inColor[Math.min(1, inColor.length - 1)] ?? keys[0] ?? null;
+    // Of a long run of sizes the second: M says more than S.
+    return inColor[inColor.length > 3 ? 1 : 0] ?? keys[0] ?? null;
   }, [blank, doc.variants, variantWish, color]);
 
   const geometryId = useMemo(() => {

@@ -64,7 +64,9 @@ export function Ledger() {
             className="text-left pl-3.5 pr-4 border-l border-hairline my-2.5 flex flex-col justify-center hover:bg-selection"
             aria-label={`${e.label.replace(/^[−+=] /, '')} ${e.amount}: show the sum behind it`}
           >
-            <span className="text-tiny text-muted whitespace-nowrap">{e.label}</span>
+            <span className="text-tiny text-muted whitespace-nowrap">
+              {e.id === 'retail' ? `${e.label}, ${entry!.terms.currency}` : e.label}
+            </span>
             <span className={`text-[15px] font-semibold leading-tight ${TONE[e.tone]}`} data-testid={`ledger-${e.id}`}>
               {e.amount}
             </span>

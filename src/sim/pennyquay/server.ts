@@ -93,6 +93,11 @@ function handlePage({ response, url }: Exchange, world: World): void {
     response.end(bytes);
     return;
   }
+  if (url.pathname === '/favicon.ico') {
+    response.writeHead(204);
+    response.end();
+    return;
+  }
   if (url.pathname === '/') return html(homePage(Object.values(shops)));
   const shop = Object.values(shops).find((s) => url.pathname === `/shops/${s.slug}`);
   if (shop)

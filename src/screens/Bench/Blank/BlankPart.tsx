@@ -60,7 +60,7 @@ export function BlankPart() {
               const { widthPx, heightPx } = printSizePx(g);
               return (
                 <tr key={`${area.key}/${entry.geometryId}/${i}`} className="border-b border-hairline">
-                  <td className="py-1.5">{i === 0 ? area.name : ''}</td>
+                  <td className="py-1.5">{i === 0 ? area.name : '\u00a0'}</td>
                   <td>{names(entry.applies)}</td>
                   <td>{TECHNIQUE_NAMES[g.technique]}</td>
                   <td className="text-right">
