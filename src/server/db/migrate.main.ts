@@ -27,7 +27,19 @@ async function main() {
   }
 }
 
+/** What the person who set TYPICA_DATABASE_URL can do about it. */
+function explain(error: Error & { code?: string }): string {
+  const host = URL.canParse(process.env.TYPICA_DATABASE_URL ?? '')
+    ? new URL(process.env.TYPICA_DATABASE_URL!).host
+    : 'the address given';
+  if (error.code === 'ECONNREFUSED' || error.code === 'ENOTFOUND' || error.code === 'ETIMEDOUT')
+    return `No database answers at ${host} (${error.code}). Is it running, and is TYPICA_DATABASE_URL right?`;
+  if (error.code === 'ER_ACCESS_DENIED_ERROR' || error.code === 'ER_DBACCESS_DENIED_ERROR')
+    return `The database at ${host} does not let this user in. Check user, password and rights in TYPICA_DATABASE_URL.`;
+  return error.message;
+}
+
 main().catch((error: Error) => {
-  process.stderr.write(`${error.message}\n`);
+  process.stderr.write(`${explain(error)}\n`);
   process.exit(1);
 });
