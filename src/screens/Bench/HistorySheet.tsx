@@ -3,6 +3,7 @@
 import { useEffect, useState } from 'react';
 import { documentBefore } from '@/bench/rewind';
 import type { Operation } from '@/core/document/patch';
+import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { Sheet } from '@/ui/Sheet';
@@ -43,11 +44,7 @@ export function HistorySheet({ open, onClose }: { open: boolean; onClose: () => 
   };
   return (
     <Sheet open={open} onClose={onClose} title="History" wide>
-      {error && (
-        <p role="alert" className="text-small text-stop border-l-[3px] border-stop pl-2 mb-3">
-          {error}
-        </p>
-      )}
+      {error && <Alert className="mb-3">{error}</Alert>}
       {rows?.length === 0 && <p className="text-muted">Nothing was changed yet.</p>}
       <ol className="max-h-[60vh] overflow-auto">
         {rows?.map((row, index) => (

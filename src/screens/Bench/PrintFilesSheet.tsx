@@ -2,6 +2,7 @@
 
 import { useEffect, useState } from 'react';
 import { variantName } from '@/core/variants/tiers';
+import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { useEvents } from '@/ui/events';
@@ -64,11 +65,7 @@ export function PrintFilesSheet({ open, onClose }: { open: boolean; onClose: () 
   };
   return (
     <Sheet open={open} onClose={onClose} title="Print files" wide>
-      {error && (
-        <p role="alert" className="text-small text-stop border-l-[3px] border-stop pl-2 mb-3">
-          {error}
-        </p>
-      )}
+      {error && <Alert className="mb-3">{error}</Alert>}
       {files?.length === 0 && (
         <p className="text-muted">
           There is nothing to print yet: place artwork on an area and choose at least one variant.

@@ -1,6 +1,7 @@
 'use client';
 
 import { useState } from 'react';
+import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { TextField } from '@/ui/Field';
@@ -84,11 +85,7 @@ export function SignIn({ back, first }: { back: string; first: boolean }) {
               </div>
             </>
           )}
-          {error && (
-            <p role="alert" className="text-small text-stop border-l-[3px] border-stop pl-2">
-              {error}
-            </p>
-          )}
+          {error && <Alert>{error}</Alert>}
           <div className="flex items-center gap-5 pt-1">
             <Button kind="primary" type="submit" disabled={busy}>
               {making ? 'Create account' : 'Sign in'}

@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { EntryField } from '@/ui/Field';
@@ -56,11 +57,7 @@ export function StorePage(store: StoreData) {
             <span className="text-stop">The connection has lapsed: connect it again on the Stores page.</span>
           )}
         </p>
-        {error && (
-          <p role="alert" className="text-small text-stop border-l-[3px] border-stop pl-2 mb-4">
-            {error}
-          </p>
-        )}
+        {error && <Alert className="mb-4">{error}</Alert>}
         <table className="w-full text-small">
           <thead className="text-left text-muted border-y border-hairline">
             <tr>

@@ -2,6 +2,7 @@
 
 import Link from 'next/link';
 import { useState } from 'react';
+import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import type { StoresData } from './load';
@@ -23,11 +24,7 @@ export function Stores({ stores, channels, problem }: StoresData & { problem: st
   return (
     <div className="max-w-4xl px-8 py-6">
       <h1 className="font-display text-[24px] font-semibold mb-4">Stores</h1>
-      {error && (
-        <p role="alert" className="text-small text-stop border-l-[3px] border-stop pl-2 mb-4">
-          {error}
-        </p>
-      )}
+      {error && <Alert className="mb-4">{error}</Alert>}
       {stores.length === 0 && (
         <p className="text-muted mb-4 max-w-lg">
           This is where your shops are connected. You are sent to the shop’s own page, say yes there, and come back.

@@ -5,6 +5,7 @@ import { ENDINGS, type Aim, type Ending } from '@/core/pricing/solve';
 import { formatMoney, money, parseAmountMinor, parsePercentPpm } from '@/core/pricing/money';
 import { planFor } from '@/core/pricing/plan';
 import { variantName } from '@/core/variants/tiers';
+import { Alert } from '@/ui/Alert';
 import { EntryField } from '@/ui/Field';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
@@ -98,11 +99,7 @@ export function PricePart() {
           </button>
         )}
       </p>
-      {problem && (
-        <p role="alert" className="text-small text-stop border-l-[3px] border-stop pl-2 mb-3">
-          {problem}
-        </p>
-      )}
+      {problem && <Alert className="mb-3">{problem}</Alert>}
       {rows.length === 0 ? (
         <p className="text-muted">
           {problem ? 'Mend that first.' : 'Choose colors and sizes first; each has its cost.'}

@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { useCallback, useEffect, useState } from 'react';
 import { SYNC_MARKS } from '@/core/sync/state';
+import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { useEvents } from '@/ui/events';
@@ -161,11 +162,7 @@ function StoreListing({ listing, name, channel }: { listing: BenchListing; name:
           </p>
         </div>
       )}
-      {error && (
-        <p role="alert" className="text-small text-stop border-l-[3px] border-stop pl-2 mt-3">
-          {error}
-        </p>
-      )}
+      {error && <Alert className="mt-3">{error}</Alert>}
       {listing.refusal && (
         <div role="alert" className="border-l-[3px] border-stop pl-3 mt-3 text-small" data-testid="refusal">
           <p className="text-stop">The shop said no, in its own words:</p>
@@ -173,11 +170,7 @@ function StoreListing({ listing, name, channel }: { listing: BenchListing; name:
           <p>Change that here, then send again. Nothing was changed in the shop.</p>
         </div>
       )}
-      {failed && !listing.refusal && job.error && (
-        <p role="alert" className="text-small text-stop border-l-[3px] border-stop pl-2 mt-3">
-          {job.error.message}
-        </p>
-      )}
+      {failed && !listing.refusal && job.error && <Alert className="mt-3">{job.error.message}</Alert>}
       <Rules rules={listing.rules} onGo={goTo} />
       {detail && detail.differences.length > 0 && !travelling && (
         <details className="mt-3" open>
