@@ -46,8 +46,8 @@ function kernelModule(): WebAssembly.Module | null {
  * a memory of its own, given back with it: WebAssembly memory never shrinks, and a worker draws posters only now and then.
  */
 export function drawAffineWasm(target: Raster, source: Raster, inverse: Matrix, fromY: number, toY: number): boolean {
-  const module = kernelModule();
-  if (!module || toY <= fromY) return module !== null;
+  const kernel = kernelModule();
+  if (!kernel || toY <= fromY) return kernel !== null;
   const weightsAt = FREE_FROM;
   const blocksAt = align(weightsAt + WEIGHTS.byteLength);
   const sourceAt = align(blocksAt + (source.widthPx >> 4) * (source.heightPx >> 4));
@@ -57,7 +57,7 @@ export function drawAffineWasm(target: Raster, source: Raster, inverse: Matrix, 
   const bytes = outAt + (toY - fromY) * rowBytes;
   if (bytes > 3.5e9) return false;
   const memory = new WebAssembly.Memory({ initial: Math.ceil(bytes / PAGE) + 1 });
-  const { draw } = new WebAssembly.Instance(module, { env: { memory } }).exports as unknown as Kernel;
+  const { draw } = new WebAssembly.Instance(kernel, { env: { memory } }).exports as unknown as Kernel;
   const view = new Uint8Array(memory.buffer);
   new Int32Array(memory.buffer, weightsAt, WEIGHTS.length).set(WEIGHTS);
   view.set(source.data, sourceAt);
