@@ -48,9 +48,7 @@ try {
   for (const [key, name] of [
     ['3', 'bench-variants'],
     ['4', 'bench-prices'],
-    ['5', 'bench-words'],
     ['6', 'bench-stores'],
-    ['1', 'bench-blank'],
   ] as const) {
     await driver.actions().sendKeys(key).perform();
     await shoot(name);

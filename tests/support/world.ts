@@ -3,6 +3,7 @@ import crypto from 'node:crypto';
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
+import { setTimeout as delay } from 'node:timers/promises';
 import mysql from 'mysql2/promise';
 import { inject } from 'vitest';
 import type { Blank } from '@/core/catalog/blank';
@@ -201,6 +202,6 @@ export async function eventually(check: () => Promise<boolean>, what: string, se
   const until = Date.now() + seconds * 1000;
   while (!(await check())) {
     if (Date.now() > until) throw new Error(`${what} did not come within ${seconds} s`);
-    await new Promise((resolve) => setTimeout(resolve, 50));
+    await delay(50);
   }
 }

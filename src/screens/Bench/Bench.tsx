@@ -108,7 +108,11 @@ export function Bench({ data, startPart }: { data: BenchData; startPart: Part })
       if (session.dirty) e.preventDefault();
     };
     window.addEventListener('beforeunload', keep);
-    return () => window.removeEventListener('beforeunload', keep);
+    return () => {
+      window.removeEventListener('beforeunload', keep);
+      // Going to another page of ours leaves the tab open: what is not sent yet is sent now.
+      void session.flush();
+    };
   }, [session]);
   // Rules and sync states follow what is saved.
   const savedRevision = state.revision;

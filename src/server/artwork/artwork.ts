@@ -173,3 +173,10 @@ export async function noteIngested(
     });
   });
 }
+
+/** Forgets refused uploads after a day, so that their bytes can be cleaned up. */
+export async function dropRefused(ctx: Context): Promise<void> {
+  await ctx.db.run(
+    "DELETE FROM artwork WHERE state = 'refused' AND created_at < UTC_TIMESTAMP(3) - INTERVAL 1 DAY LIMIT 500",
+  );
+}

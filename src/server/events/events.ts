@@ -35,12 +35,13 @@ export class EventReader {
   private last = 0;
   private readonly seen = new Set<number>();
   private timer: NodeJS.Timeout | null = null;
+  private starting = false;
 
   constructor(private readonly ctx: Context) {}
 
   listen(workspaceId: string, listener: Listener): () => void {
     this.listeners.set(listener, workspaceId);
-    if (!this.timer) void this.start();
+    if (!this.timer) void this.start().catch(() => undefined);
     return () => {
       this.listeners.delete(listener);
       if (this.listeners.size === 0 && this.timer) {
@@ -51,10 +52,17 @@ export class EventReader {
   }
 
   private async start() {
-    this.timer = setInterval(() => void this.poll().catch(() => undefined), POLL_MS);
-    const newest = await this.ctx.db.row<{ id: number | null }>('SELECT MAX(id) AS id FROM event');
-    this.last = newest?.id ?? 0;
-    for (let id = this.last - OVERLAP; id <= this.last; id += 1) this.seen.add(id);
+    if (this.starting) return;
+    this.starting = true;
+    try {
+      const newest = await this.ctx.db.row<{ id: number | null }>('SELECT MAX(id) AS id FROM event');
+      this.last = newest?.id ?? 0;
+      this.seen.clear();
+      for (let id = this.last - OVERLAP; id <= this.last; id += 1) this.seen.add(id);
+      if (this.listeners.size > 0) this.timer = setInterval(() => void this.poll().catch(() => undefined), POLL_MS);
+    } finally {
+      this.starting = false;
+    }
   }
 
   private polling = false;

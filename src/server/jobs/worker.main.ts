@@ -1,5 +1,6 @@
 import 'reflect-metadata';
 import sharp from 'sharp';
+import { dropRefused } from '../artwork/artwork';
 import { cleanBlobs } from '../blobs/blobs';
 import { makeContext } from '../context';
 import { dropOldEvents } from '../events/events';
@@ -20,6 +21,7 @@ await work(ctx, handlers, stop.signal, {
   onIdle: async () => {
     await dropOldEvents(ctx);
     await dropOldRenderings(ctx);
+    await dropRefused(ctx);
     await cleanBlobs(ctx);
     await thinRevisions(ctx);
   },

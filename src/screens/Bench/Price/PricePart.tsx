@@ -109,11 +109,11 @@ export function PricePart() {
           <thead className="text-muted border-y border-hairline">
             <tr>
               <th className="font-normal text-left py-2">Tier</th>
-              <th className="font-normal text-right">Making</th>
-              <th className="font-normal text-right">Price</th>
-              <th className="font-normal text-right">Profit</th>
+              <th className="font-normal text-right">Making, {currency}</th>
+              <th className="font-normal text-right">Price, {currency}</th>
+              <th className="font-normal text-right">Profit, {currency}</th>
               <th className="font-normal text-right">Margin</th>
-              <th className="font-normal text-right">Floor</th>
+              <th className="font-normal text-right pl-6">Floor, {currency}</th>
               <th className="font-normal text-left pl-6">Fixed</th>
             </tr>
           </thead>

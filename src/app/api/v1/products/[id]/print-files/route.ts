@@ -39,7 +39,6 @@ export const POST = route<Params>(async ({ ctx, actor, params }) => {
     kind: 'make-print-files',
     title: `Print files of ${product.title}`,
     payload: { productId: product.id },
-    idempotencyKey: `print:${product.id}:${product.revision}`,
     priority: 10,
   });
   return json({ jobId }, 202);
