@@ -26,7 +26,7 @@ need_debian() {
   fi
   say "typica: installing from Debian: ${missing[*]}"
   local log; log=$(mktemp)
-  if ! { "${sudo[@]}" apt-get update -qq && "${sudo[@]}" env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}"; } >"$log" 2>&1; then
+  if ! { "${sudo[@]}" apt-get update -qq && "${sudo[@]}" env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq "${missing[@]}"; } >"$log" 2>&1; then
     tail -n 15 "$log" >&2
     fail "Debian's packages could not be installed: ${missing[*]}. The last lines of apt-get are above."
   fi
