@@ -114,6 +114,14 @@ describe('a stranger’s workspace', () => {
   });
 });
 
+describe('another name of this machine', () => {
+  it('leads to the address that shops send people back to', async () => {
+    const origin = inject('origin');
+    const answer = await fetch(`${origin.replace('127.0.0.1', 'localhost')}/sign-in`, { redirect: 'manual' });
+    expect([answer.status, answer.headers.get('location')]).toEqual([307, `${origin}/`]);
+  });
+});
+
 describe('bad bodies', () => {
   it.each([
     ['no JSON', '{"blankId":', 'body-not-json'],

@@ -1,12 +1,22 @@
-import { cookies } from 'next/headers';
+import { cookies, headers } from 'next/headers';
 import { redirect } from 'next/navigation';
 import { context, type Context } from '../context';
 import { actorOfSession, type Actor } from '../people/people';
 import { SESSION_COOKIE } from './route';
 
+/**
+ * Sends someone who came by another name of this machine (localhost for 127.0.0.1) to the address that shops send people back to: a
+ * session's cookie holds for one of them only.
+ */
+export async function atOwnAddress(ctx: Context): Promise<void> {
+  const host = (await headers()).get('host');
+  if (host && host !== new URL(ctx.config.origin).host) redirect(`${ctx.config.origin}/`);
+}
+
 /** Who looks at a page; someone not signed in is sent to the sign-in page. */
 export async function pageActor(): Promise<{ ctx: Context; actor: Actor }> {
   const ctx = context();
+  await atOwnAddress(ctx);
   const token = (await cookies()).get(SESSION_COOKIE)?.value;
   const actor = token ? await actorOfSession(ctx, token) : null;
   if (!actor) redirect('/sign-in');
