@@ -14,21 +14,24 @@ export function Sheet({
   wide = false,
 }: {
   open: boolean;
-  onClose: () => void;
+  /** Absent where one must choose: then it cannot be closed. */
+  onClose?: () => void;
   title: string;
   children: ReactNode;
   wide?: boolean;
 }) {
   return (
-    <Dialog open={open} onClose={onClose} className="relative z-40">
+    <Dialog open={open} onClose={onClose ?? (() => {})} className="relative z-40">
       <div className="fixed inset-0 bg-ink/25" aria-hidden />
       <div className="fixed inset-0 flex items-start justify-center overflow-auto p-8">
         <DialogPanel className={`w-full ${wide ? 'max-w-4xl' : 'max-w-lg'} rounded-paper border border-ink bg-sheet`}>
           <div className="flex items-baseline justify-between border-b border-hairline px-5 py-3">
             <DialogTitle className="font-display text-[18px]">{title}</DialogTitle>
-            <IconButton name="Close" onClick={onClose} className="self-center">
-              <X size={18} aria-hidden />
-            </IconButton>
+            {onClose && (
+              <IconButton name="Close" onClick={onClose} className="self-center">
+                <X size={18} aria-hidden />
+              </IconButton>
+            )}
           </div>
           <div className="px-5 py-4">{children}</div>
         </DialogPanel>

@@ -34,7 +34,7 @@ export function ConflictSheet() {
     setBusy(false);
   };
   return (
-    <Sheet open={state.save === 'conflict'} onClose={() => {}} title="Changed in two places" wide>
+    <Sheet open={state.save === 'conflict'} title="Changed in two places" wide>
       <p className="mb-3">
         {state.conflictBy ?? 'Someone'} changed the same thing in another tab since you loaded it. Nothing was
         overwritten.
@@ -49,8 +49,8 @@ export function ConflictSheet() {
         </thead>
         <tbody>
           {state.conflicts.map((conflict) => (
-            <tr key={conflict.path} className="border-b border-hairline align-top">
-              <td className="py-1.5">{placeName(conflict.path)}</td>
+            <tr key={conflict.path} className="border-b border-hairline align-top [&>td]:py-1.5">
+              <td>{placeName(conflict.path)}</td>
               <td className="pr-4 break-words" data-testid="theirs">
                 {shown(conflict.theirs)}
               </td>

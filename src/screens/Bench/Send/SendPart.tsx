@@ -188,8 +188,8 @@ function StoreListing({ listing, name, channel }: { listing: BenchListing; name:
             </thead>
             <tbody>
               {detail.differences.slice(0, 12).map((d) => (
-                <tr key={d.field} className="border-b border-hairline align-top">
-                  <td className="py-1 break-words pr-3">{fieldName(d.field)}</td>
+                <tr key={d.field} className="border-b border-hairline align-top [&>td]:py-1">
+                  <td className="break-words pr-3">{fieldName(d.field)}</td>
                   <td className="break-words pr-3">{shown(d.here)}</td>
                   <td className="break-words pr-3">{shown(d.there)}</td>
                   <td>{d.change === 'both-alike' ? 'both, alike' : d.change}</td>
