@@ -74,4 +74,31 @@ describe('a lost answer makes no second listing', () => {
     await runJobs(ctx);
     expect(shop.listings.size).toBe(1);
   });
+
+  it('nor when the answer to a second try is lost: the wait counts from the newest try', async () => {
+    const { ctx, shop, actor, store } = await withShop('delayed-look-up');
+    const { product } = await makeTee(ctx, actor);
+    let clock = Date.now();
+    shop.now = () => clock;
+    shop.visibleAfterMs = 60_000;
+    const { jobId } = await requestSend(ctx, await loadBundle(ctx, actor.workspaceId, product.id), store, 'draft');
+    await ctx.db.run(
+      "UPDATE listing SET send_key = 'k-lost', sent_at = UTC_TIMESTAMP(3) - INTERVAL 10 MINUTE WHERE product_id = ?",
+      [product.id],
+    );
+    shop.loseAnswers = 1;
+    const again = async () => {
+      await ctx.db.run("UPDATE job SET run_after = UTC_TIMESTAMP(3) WHERE state = 'queued'");
+      await runJobs(ctx);
+    };
+    await again();
+    expect(shop.listings.size).toBe(1);
+    await again();
+    expect(await jobOf(ctx, actor, jobId)).toMatchObject({ state: 'queued', error: { code: 'shop-unsettled' } });
+    expect(shop.listings.size).toBe(1);
+    clock += 61_000;
+    await again();
+    expect((await jobOf(ctx, actor, jobId)).state).toBe('done');
+    expect(shop.listings.size).toBe(1);
+  });
 });

@@ -96,7 +96,7 @@ function fillTile(out: Uint32Array, tw: number, x0: number, y0: number, x1: numb
   const alpha = color >>> 24;
   if (alpha === 0) return;
   for (let y = y0; y < y1; y += 1) {
-    // A loop: `fill` on so short a run costs ten times as much.
+    // A loop: measured over a whole sheet, `fill` on runs of 16 took about twice the time.
     if (alpha === 255) for (let o = y * tw + x0, end = y * tw + x1; o < end; o += 1) out[o] = color;
     else
       for (let o = y * tw + x0; o < y * tw + x1; o += 1)

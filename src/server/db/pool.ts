@@ -60,7 +60,7 @@ export class Pools {
       // Strings stay strings: a DECIMAL never becomes a floating point number.
       decimalNumbers: false,
     });
-    // READ COMMITTED: with MariaDB's default a claim by SKIP LOCKED also locks the gaps beside its rows, and two workers block each other.
+    // READ COMMITTED: locking reads lock no gaps, so that a claim does not hold up new jobs (docs/decisions/0005).
     this.pool.on('connection', (connection) =>
       connection.query('SET SESSION TRANSACTION ISOLATION LEVEL READ COMMITTED'),
     );

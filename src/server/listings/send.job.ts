@@ -88,7 +88,8 @@ async function makeOnce(
         { retryAfterMs: settled.retryAfterMs },
       );
   }
-  const attempt = { key: row.sendKey ?? newId('k'), reference: row.id, sentAt: row.sentAt ?? ctx.clock.now() };
+  // The same key for every try, and the time of this one: a shop that shows new things late is waited for from the newest try.
+  const attempt = { key: row.sendKey ?? newId('k'), reference: row.id, sentAt: ctx.clock.now() };
   // Written down first: if the answer is lost, the next try knows that this one was made, and under which key.
   await ctx.db.run('UPDATE listing SET send_key = ?, sent_at = ?, sent_form = ?, sent_hash = ? WHERE id = ?', [
     attempt.key,
