@@ -39,6 +39,8 @@ export async function sendListing(ctx: Context, control: JobControl): Promise<un
   const steps = 2 * pictures.length + 3;
   try {
     const client = await openStore(ctx, store);
+    // Before anything is made: a worker whose lease was lost, or a job that was stopped, ends here.
+    await control.progress(0, steps, 'Begins');
     const made = row.externalId ? row : await makeOnce(ctx, client, row, form, hash);
     await control.progress(1, steps, 'The listing is there');
     const pictureIds = await sendPictures(ctx, control, client, made, pictures, steps);
