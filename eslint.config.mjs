@@ -10,6 +10,8 @@ export default defineConfig([
     rules: {
       // Pictures are made by our own API at the size that is shown.
       '@next/next/no-img-element': 'off',
+      // It warns that the React Compiler passes a component over; the compiler is not used here.
+      'react-hooks/incompatible-library': 'off',
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
     },
   },

@@ -16,6 +16,8 @@ export interface OptionValue {
 export interface Option {
   readonly code: string;
   readonly name: string;
+  /** The piece of a gift set that this is a choice of; null for a choice of the whole blank. */
+  readonly pieceCode: string | null;
   readonly values: readonly OptionValue[];
 }
 
@@ -32,9 +34,26 @@ export interface Area {
 export interface BlankVariant {
   readonly key: string;
   readonly values: OptionValues;
-  readonly weightG: number;
+  /** The partner's own code for it, unique with the partner. */
+  readonly partnerSku: string;
+  /** Weight as packed, in g. */
+  readonly packWeightG: number;
+  /** How many the partner says are there. */
+  readonly stock: number;
   readonly inStock: boolean;
   readonly ended: boolean;
+}
+
+/** Body or goods measured for each value of one option, in mm. */
+export interface SizeGuide {
+  readonly optionCode: string;
+  /** How it is measured: `body` of the wearer, or the `good` laid flat. */
+  readonly of: 'body' | 'good';
+  readonly measures: readonly {
+    readonly code: string;
+    readonly name: string;
+    readonly mm: { readonly [valueCode: string]: number };
+  }[];
 }
 
 /** A blank of one partner with all that the bench needs to know of it. */
@@ -52,6 +71,11 @@ export interface Blank {
     readonly country: string;
     readonly currency: string;
   };
+  /** One word to choose by: cotton, ceramic, paper …; the whole text is among the facts. */
+  readonly material: string;
+  /** ISO 3166 alpha-2 of where it is made and sent from. */
+  readonly shipsFrom: string;
+  readonly sizeGuide: SizeGuide | null;
   readonly parcelClass: string;
   readonly makingDays: { readonly min: number; readonly max: number };
   readonly pieces: readonly { readonly code: string; readonly name: string }[];
@@ -76,8 +100,30 @@ export interface PriceList {
   readonly currency: string;
   readonly validFrom: string;
   readonly baseCostMinor: { readonly [variantKey: string]: number };
+  /** Charge for an area that is printed beside another. */
   readonly extraAreaMinor: { readonly [areaKey: string]: number };
+  /** Charge for printing an area at all: embroidery, for example. None is 0. */
+  readonly techniqueMinor: { readonly [areaKey: string]: number };
+  /** What can be put into the parcel, charged per order. */
+  readonly inserts: readonly { readonly code: string; readonly name: string; readonly costMinor: number }[];
   readonly shipping: readonly ShippingLine[];
+}
+
+/** What a price list says of variants beyond their cost; it lies over what the catalog says. */
+export interface VariantNews {
+  readonly stock: { readonly [variantKey: string]: number };
+  readonly ended: ReadonlySet<string>;
+}
+
+/** The blank as a workspace with this price list sees it. */
+export function withNews(blank: Blank, { stock, ended }: VariantNews): Blank {
+  return {
+    ...blank,
+    variants: blank.variants.map((variant) => {
+      const count = stock[variant.key] ?? variant.stock;
+      return { ...variant, stock: count, inStock: count > 0, ended: variant.ended || ended.has(variant.key) };
+    }),
+  };
 }
 
 /** `color=estuary;size=m`: option codes in alphabetical order, so that one variant has one key. */

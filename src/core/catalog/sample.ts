@@ -28,6 +28,9 @@ export const demoBlank: Blank = {
   description: '',
   facts: {},
   partner: { id: 'p1', code: 'millrace', name: 'Millrace Works', country: 'GB', currency: 'GBP' },
+  material: 'cotton',
+  shipsFrom: 'GB',
+  sizeGuide: null,
   parcelClass: 'shirt',
   makingDays: { min: 1, max: 3 },
   pieces: [{ code: 'main', name: 'Towpath Tee' }],
@@ -40,6 +43,7 @@ export const demoBlank: Blank = {
     {
       code: 'color',
       name: 'Color',
+      pieceCode: null,
       values: [
         { code: 'estuary', name: 'Estuary', hex: '#2d4a53' },
         { code: 'sandbar', name: 'Sandbar', hex: '#e9e1d0' },
@@ -48,10 +52,19 @@ export const demoBlank: Blank = {
     {
       code: 'size',
       name: 'Size',
+      pieceCode: null,
       values: ['S', 'M', 'XXL'].map((name) => ({ code: name.toLowerCase(), name, hex: null })),
     },
   ],
-  variants: values.map((v) => ({ key: variantKey(v), values: v, weightG: 160, inStock: true, ended: false })),
+  variants: values.map((v) => ({
+    key: variantKey(v),
+    values: v,
+    partnerSku: `MW-TEE-${v.color}-${v.size}`.toUpperCase(),
+    packWeightG: 160,
+    stock: 250,
+    inStock: true,
+    ended: false,
+  })),
 };
 
 export const demoList: PriceList = {
@@ -60,6 +73,8 @@ export const demoList: PriceList = {
   validFrom: '2026-01-01',
   baseCostMinor: Object.fromEntries(values.map((v) => [variantKey(v), v.size === 'xxl' ? 890 : 740])),
   extraAreaMinor: { 'main.front': 515, 'main.back': 515 },
+  techniqueMinor: {},
+  inserts: [],
   shipping: [
     { region: 'gb', countries: ['GB'], firstMinor: 400, furtherMinor: 100, daysMin: 2, daysMax: 4 },
     { region: 'world', countries: ['*'], firstMinor: 500, furtherMinor: 200, daysMin: 6, daysMax: 14 },

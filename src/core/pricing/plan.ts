@@ -1,6 +1,7 @@
 import { shippingTo, type Blank, type PriceList } from '../catalog/blank';
 import { usedAreas, type PricePlan, type ProductDocument } from '../document/document';
 import { TypicaError } from '../errors';
+import { TECHNIQUE_NAMES } from '../geometry/area';
 import type { Fee } from './fees';
 import { landedCost } from './landed';
 import { money } from './money';
@@ -62,20 +63,31 @@ export function termsFor(doc: ProductDocument, key: string, world: PricingWorld)
       { key },
     );
   }
-  // The base cost holds one printed area; each further one adds its charge.
-  const extra = usedAreas(
+  const used = usedAreas(
     doc,
     blank.areas.map((area) => area.key),
-  ).slice(1);
+  );
+  const nameOf = (areaKey: string) => blank.areas.find((area) => area.key === areaKey)!;
   const line = shippingTo(list, country);
   const landed = landedCost(
     {
       baseCost: money(base, list.currency),
-      extraAreas: extra.map((areaKey) => ({
-        id: areaKey,
-        label: blank.areas.find((area) => area.key === areaKey)!.name,
-        cost: money(list.extraAreaMinor[areaKey] ?? 0, list.currency),
-      })),
+      charges: [
+        // The base cost holds one printed area; each further one adds its charge.
+        ...used.slice(1).map((areaKey) => ({
+          id: areaKey,
+          label: nameOf(areaKey).name,
+          cost: money(list.extraAreaMinor[areaKey] ?? 0, list.currency),
+        })),
+        // Some techniques are charged on every area that they print.
+        ...used
+          .filter((areaKey) => (list.techniqueMinor[areaKey] ?? 0) > 0)
+          .map((areaKey) => ({
+            id: `${areaKey}/technique`,
+            label: `${nameOf(areaKey).name}, ${TECHNIQUE_NAMES[nameOf(areaKey).technique]}`,
+            cost: money(list.techniqueMinor[areaKey]!, list.currency),
+          })),
+      ],
       shipping: line ? money(line.firstMinor, list.currency) : null,
     },
     outlet.currency,

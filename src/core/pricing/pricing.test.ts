@@ -11,7 +11,7 @@ import { floorMinor, priceFor, solveRetail, withEnding, type Aim } from './solve
 const noRates = new RateTable([]);
 const terms = (costMinor: number, fees: Fee[] = [], shippingChargedMinor = 0): Terms => ({
   currency: 'USD',
-  landed: landedCost({ baseCost: money(costMinor, 'USD'), extraAreas: [], shipping: null }, 'USD', noRates),
+  landed: landedCost({ baseCost: money(costMinor, 'USD'), charges: [], shipping: null }, 'USD', noRates),
   shippingChargedMinor,
   fees,
   expectedSales: 10,
@@ -42,7 +42,7 @@ describe('facts of the trade (common practice, no source)', () => {
     const landed = landedCost(
       {
         baseCost: money(769, 'USD'),
-        extraAreas: [{ id: 'back', label: 'Back', cost: money(515, 'USD') }],
+        charges: [{ id: 'back', label: 'Back', cost: money(515, 'USD') }],
         shipping: money(466, 'USD'),
       },
       'USD',

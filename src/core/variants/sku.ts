@@ -1,4 +1,4 @@
-import { parseVariantKey, type Blank } from '../catalog/blank';
+import { parseVariantKey, type Blank, type OptionValues } from '../catalog/blank';
 
 const token = (text: string): string =>
   text
@@ -19,4 +19,13 @@ export function skuFor(productId: string, blank: Pick<Blank, 'code' | 'options'>
   ]
     .filter(Boolean)
     .join('-');
+}
+
+/** The code that a partner's catalog gives a variant: `MW-TOWPATHTEE-ESTUARY-M`. Options in the blank's order. */
+export function partnerSku(
+  prefix: string,
+  blank: { readonly code: string; readonly options: readonly { readonly code: string }[] },
+  values: OptionValues,
+): string {
+  return [prefix, token(blank.code), ...blank.options.map((option) => token(values[option.code] ?? ''))].join('-');
 }

@@ -1,0 +1,68 @@
+import type { CsvFault } from '../catalog/price-csv';
+import { isTypicaError } from '../errors';
+import { parseAmountMinor } from '../pricing/money';
+import type { SoldItem } from './match';
+
+/** Columns of a list of what is sold already: `sku` is needed, and at least one of the others that say what it is. */
+export const SOLD_COLUMNS = ['sku', 'title', 'color', 'size', 'variant', 'price'] as const;
+const WORDS = ['title', 'color', 'size', 'variant'] as const;
+export const MAX_SOLD = 2000;
+/** Longest SKU that a product takes. */
+export const MAX_SKU = 64;
+
+/** Reads rows of such a list; the first is the headings. Other columns are passed over: shops export many. */
+export class SoldReader {
+  readonly items: SoldItem[] = [];
+  readonly faults: CsvFault[] = [];
+  private columns: Map<string, number> | null = null;
+  private readonly lineOf = new Map<string, number>();
+
+  constructor(private readonly currency: string) {}
+
+  row(fields: readonly string[], line: number): void {
+    const fault = (column: string | null, code: string, says: string) => {
+      this.faults.push({ line, column, code, says });
+    };
+    if (!this.columns) {
+      this.columns = new Map(fields.map((field, i) => [field.trim().toLowerCase(), i]));
+      if (fields.length === 1 && fields[0]!.includes(';'))
+        fault(
+          null,
+          'csv-separator',
+          'The columns are separated by semicolons. Save the file again as CSV with commas.',
+        );
+      else if (!this.columns.has('sku')) fault('sku', 'csv-column-missing', 'The column "sku" is missing.');
+      else if (!WORDS.some((word) => this.columns!.has(word)))
+        fault(null, 'csv-column-missing', `A column that says what each SKU is is missing: ${WORDS.join(', ')}.`);
+      return;
+    }
+    const at = (name: string) => fields[this.columns!.get(name) ?? -1]?.trim() ?? '';
+    const sku = at('sku');
+    if (this.items.length >= MAX_SOLD) {
+      if (this.items.length === MAX_SOLD && this.faults.at(-1)?.code !== 'csv-too-long')
+        fault(
+          null,
+          'csv-too-long',
+          `The list has more than ${MAX_SOLD} rows; one product cannot have so many variants.`,
+        );
+      return;
+    }
+    if (sku === '') fault('sku', 'csv-sku-empty', 'There is no SKU.');
+    else if (sku.length > MAX_SKU)
+      fault('sku', 'csv-sku-long', `The SKU has ${sku.length} characters; ${MAX_SKU} is the most.`);
+    else if (this.lineOf.has(sku))
+      fault('sku', 'csv-sku-twice', `"${sku}" is on line ${this.lineOf.get(sku)} already.`);
+    this.lineOf.set(sku, line);
+    let priceMinor: number | null = null;
+    const price = at('price');
+    if (price !== '')
+      try {
+        priceMinor = parseAmountMinor(price, this.currency);
+        if (priceMinor <= 0) fault('price', 'csv-price', `"${price}" is not above zero.`);
+      } catch (error) {
+        if (!isTypicaError(error)) throw error;
+        fault('price', 'csv-price', error.message);
+      }
+    this.items.push({ line, sku, text: WORDS.map(at).filter(Boolean).join(' '), priceMinor });
+  }
+}

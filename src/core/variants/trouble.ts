@@ -1,0 +1,44 @@
+import type { Blank, BlankVariant } from '../catalog/blank';
+import { variantName } from './tiers';
+
+/** Chosen variants that the partner cannot make now, and what a person can do about it. */
+export interface VariantTrouble {
+  readonly kind: 'ended' | 'out-of-stock';
+  readonly variantKeys: readonly string[];
+  /** `2 variants ended: Kelp, XXL and Rusted Chain, XS`. */
+  readonly says: string;
+  readonly remedy: string;
+}
+
+const MOST_NAMED = 3;
+
+function named(blank: Blank, variants: readonly BlankVariant[]): string {
+  const names = variants.slice(0, MOST_NAMED).map((variant) => variantName(blank, variant.key));
+  const more = variants.length - names.length;
+  return more > 0 ? `${names.join('; ')} and ${more} more` : names.join('; ');
+}
+
+/** What of a product's chosen variants has ended or is out of stock; ended first, nothing when all can be made. */
+export function variantTroubles(blank: Blank, chosen: { readonly [variantKey: string]: unknown }): VariantTrouble[] {
+  const used = blank.variants.filter((variant) => variant.key in chosen);
+  const ended = used.filter((variant) => variant.ended);
+  const gone = used.filter((variant) => !variant.ended && !variant.inStock);
+  const count = (n: number) => (n === 1 ? '1 variant' : `${n} variants`);
+  const troubles: VariantTrouble[] = [];
+  if (ended.length > 0)
+    troubles.push({
+      kind: 'ended',
+      variantKeys: ended.map((variant) => variant.key),
+      says: `${count(ended.length)} ended: ${named(blank, ended)}.`,
+      remedy:
+        'Take them out under Colors & sizes, or choose others, and send again; stores drop them with the next send.',
+    });
+  if (gone.length > 0)
+    troubles.push({
+      kind: 'out-of-stock',
+      variantKeys: gone.map((variant) => variant.key),
+      says: `${count(gone.length)} out of stock: ${named(blank, gone)}.`,
+      remedy: 'Send again so that stores show them as sold out; they come back when the partner has them.',
+    });
+  return troubles;
+}
