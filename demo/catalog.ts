@@ -1,7 +1,7 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import type { Context } from '../src/server/context';
-import { importCatalog, type PartnerCatalog } from '../src/server/catalog/import';
+import { importCatalog, type CatalogBlank, type PartnerCatalog } from '../src/server/catalog/import';
 
 /** Exchange rates of the demo: made up, near what such rates are, dated. */
 const RATES: [string, string, string][] = [
@@ -10,13 +10,20 @@ const RATES: [string, string, string][] = [
   ['EUR', 'USD', '1.1448'],
 ];
 
+const readJson = async (file: string): Promise<unknown> => JSON.parse(await fs.readFile(file, 'utf8'));
+
+/** A partner's catalog from its folder: partner.json and one file for each blank. */
+export async function readPartnerCatalog(folder: string): Promise<PartnerCatalog> {
+  const files = (await fs.readdir(folder)).filter((name) => name.endsWith('.json') && name !== 'partner.json').sort();
+  const blanks = await Promise.all(files.map((name) => readJson(path.join(folder, name)) as Promise<CatalogBlank>));
+  return { ...((await readJson(path.join(folder, 'partner.json'))) as Omit<PartnerCatalog, 'blanks'>), blanks };
+}
+
 /** Loads the demo's partners, blanks, prices, shots and rates from the files in `folder` (demo/). Loading again changes nothing. */
 export async function loadCatalog(ctx: Context, folder: string): Promise<void> {
   const shots = path.join(folder, 'shots');
   for (const name of ['millrace', 'cinder-lane', 'oststern']) {
-    const catalog = JSON.parse(
-      await fs.readFile(path.join(folder, 'catalog', `${name}.json`), 'utf8'),
-    ) as PartnerCatalog;
+    const catalog = await readPartnerCatalog(path.join(folder, 'catalog', name));
     await importCatalog(ctx, catalog, (code, file) =>
       fs.readFile(path.join(shots, path.basename(code), path.basename(file))),
     );

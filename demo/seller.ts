@@ -1,6 +1,7 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import type { Blank } from '../src/core/catalog/blank';
+import type { ShelfItem } from '../src/core/catalog/shelf';
 import type { ProductDocument } from '../src/core/document/document';
 import { orderAtEnd } from '../src/core/order/order';
 import type { ApiClient } from './client';
@@ -16,6 +17,8 @@ type ArtworkCode = keyof typeof ARTWORK;
 
 interface Wish {
   readonly blank: string;
+  /** Two partners can have a blank of the same name. */
+  readonly partner: string;
   readonly title: string;
   readonly description: string;
   readonly tags: readonly string[];
@@ -35,17 +38,19 @@ interface Wish {
 const WISHES: readonly Wish[] = [
   {
     blank: 'river-poster',
+    partner: 'oststern',
     title: 'River Chart, giclée poster',
     description:
       'The tidal reach from the old bridge to the bar, with every mark that a cox steers by.\n\nPrinted on heavy matte cotton paper.',
     tags: ['river', 'chart', 'rowing gift', 'wall art'],
     colors: [],
-    layers: [{ area: 'main.sheet', artwork: 'river-chart', xMm: 148.5, yMm: 210, widthMm: 303, fit: 'fill' }],
+    layers: [{ area: 'main.sheet', artwork: 'river-chart', xMm: 105, yMm: 148.5, widthMm: 216, fit: 'fill' }],
     marginPpm: 450_000,
     send: null,
   },
   {
     blank: 'galley-mug',
+    partner: 'cinder-lane',
     title: 'Tideline mug',
     description: 'Six bands of an incoming tide around a plain white mug. Dishwasher safe.',
     tags: ['mug', 'waves', 'rowing gift'],
@@ -56,6 +61,7 @@ const WISHES: readonly Wish[] = [
   },
   {
     blank: 'towpath-tee',
+    partner: 'millrace',
     title: 'Crossed Blades tee',
     description:
       'The boathouse crest on a straight-cut shirt of organic cotton: two sculls, three stars and the tide under them.\n\nPrinted to order.',
@@ -76,21 +82,18 @@ export async function stockTheShop(api: ApiClient, folder: string): Promise<void
     artwork[code] = await api.upload(await fs.readFile(path.join(folder, `${code}.svg`)), name);
 
   const store = await api.connect('pennyquay');
-  const { blanks } = await api.get<{ blanks: Blank[] }>('/blanks');
-  for (const partnerId of new Set(blanks.map((blank) => blank.partner.id)))
-    await api.post(`/stores/${store.id}/partners`, { partnerId });
+  const { partners } = await api.get<{ partners: { id: string; code: string }[] }>('/partners');
+  for (const { id: partnerId } of partners) await api.post(`/stores/${store.id}/partners`, { partnerId });
+  const { blanks } = await api.get<{ blanks: ShelfItem[] }>('/blanks?limit=200');
+  const blankOf = (wish: Wish) => {
+    const partner = partners.find((one) => one.code === wish.partner)!;
+    return api.get<Blank>(
+      `/blanks/${blanks.find((blank) => blank.code === wish.blank && blank.partner.id === partner.id)!.id}`,
+    );
+  };
 
   const made = new Map<string, { id: string; revision: number }>();
-  for (const wish of WISHES)
-    made.set(
-      wish.blank,
-      await makeProduct(
-        api,
-        blanks.find((blank) => blank.code === wish.blank)!,
-        wish,
-        artwork,
-      ),
-    );
+  for (const wish of WISHES) made.set(wish.blank, await makeProduct(api, await blankOf(wish), wish, artwork));
   for (const wish of WISHES) {
     if (!wish.send) continue;
     const { jobId } = await api.post<{ jobId: string }>(`/products/${made.get(wish.blank)!.id}/listings`, {

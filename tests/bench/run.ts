@@ -9,11 +9,18 @@ export interface Bench {
   /** What the reference is. */
   readonly reference: string;
   readonly rounds: number;
-  setup(): Promise<{ ours(): Promise<unknown>; theirs(): Promise<unknown>; after?(): Promise<string> }>;
+  setup(): Promise<{
+    ours(): Promise<unknown>;
+    theirs(): Promise<unknown>;
+    after?(): Promise<string>;
+    close?(): Promise<void>;
+  }>;
 }
 
 const BENCHES: Record<string, () => Promise<{ default: Bench }>> = {
   'print-file': () => import('./print-file'),
+  catalog: () => import('./catalog'),
+  'price-list': () => import('./price-list'),
 };
 
 const median = (values: number[]): number => values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)]!;
@@ -27,7 +34,7 @@ const wanted = process.argv.slice(2);
 for (const [name, load] of Object.entries(BENCHES)) {
   if (wanted.length > 0 && !wanted.includes(name)) continue;
   const bench = (await load()).default;
-  const { ours, theirs, after } = await bench.setup();
+  const { ours, theirs, after, close } = await bench.setup();
   // One round of each to warm up, not counted.
   await ours();
   await theirs();
@@ -48,5 +55,6 @@ for (const [name, load] of Object.entries(BENCHES)) {
   );
   process.stdout.write(`  reference: ${bench.reference}; medians; ${cpus().length} cores, Node ${process.version}\n`);
   if (after) process.stdout.write(`  ${await after()}\n`);
+  await close?.();
 }
 process.exit(0);

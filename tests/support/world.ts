@@ -132,13 +132,20 @@ export const streamOf = (bytes: Uint8Array | string): ReadableStream<Uint8Array>
 
 export const artworkFile = (code: string): Buffer => fs.readFileSync(path.join(root, 'demo/artwork', `${code}.svg`));
 
+/** A blank of the demo's catalog: two partners can have one of the same name. */
+export async function findBlank(ctx: Context, partner: string, code: string): Promise<Blank> {
+  const blank = (await loadBlanks(ctx)).find((b) => b.code === code && b.partner.code === partner);
+  if (!blank) throw new Error(`${partner} has no ${code}`);
+  return blank;
+}
+
 /** A tee with the crest on its front in two colors, described and priced: ready to be sent. */
 export async function makeTee(
   ctx: Context,
   actor: Actor,
   title = 'Crossed Blades tee',
 ): Promise<{ product: Product; blank: Blank }> {
-  const blank = (await loadBlanks(ctx)).find((b) => b.code === 'towpath-tee')!;
+  const blank = await findBlank(ctx, 'millrace', 'towpath-tee');
   const artwork = await uploadArtwork(ctx, actor, streamOf(artworkFile('crossed-blades')), 'Crossed Blades.svg');
   await runJobs(ctx);
   const product = await createProduct(ctx, actor, { blankId: blank.id, title });

@@ -3,23 +3,25 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { isTypicaError } from '@/core/errors';
 import { variantKey } from '@/core/catalog/blank';
 import { importCatalog, type PartnerCatalog } from '@/server/catalog/import';
-import { loadBlanks, loadPriceLists } from '@/server/catalog/blanks';
-import { loadCatalog } from '../../demo/catalog';
-import catalog from '../../demo/catalog/millrace.json' with { type: 'json' };
+import { loadOffers } from '@/server/catalog/blanks';
+import { loadCatalog, readPartnerCatalog } from '../../demo/catalog';
 import { makeActor, makeWorld, type World } from '../support/world';
 
 let world: World;
+let millrace: PartnerCatalog;
+const demo = path.resolve(import.meta.dirname, '../../demo');
 beforeAll(async () => {
   world = await makeWorld({ catalog: true });
+  millrace = await readPartnerCatalog(path.join(demo, 'catalog/millrace'));
 });
 afterAll(() => world.close());
-const millrace = catalog as unknown as PartnerCatalog;
 const noShots = async () => {
   throw new Error('no shot is read here');
 };
 const tee = async (workspaceId: string) => {
-  const blank = (await loadBlanks(world.ctx)).find((b) => b.code === 'towpath-tee')!;
-  return { blank, list: (await loadPriceLists(world.ctx, workspaceId, [blank])).get(blank.id)! };
+  const offers = await loadOffers(world.ctx, workspaceId);
+  const { blank, list } = offers.find((o) => o.blank.code === 'towpath-tee' && o.blank.partner.code === 'millrace')!;
+  return { blank, list: list! };
 };
 
 describe('the catalog', () => {
@@ -29,9 +31,9 @@ describe('the catalog', () => {
         'SELECT (SELECT COUNT(*) FROM blank) b, (SELECT COUNT(*) FROM price_list) p, (SELECT COUNT(*) FROM geometry) g, (SELECT COUNT(*) FROM shot) s, (SELECT COUNT(*) FROM blank_variant) v',
       );
     const before = await count();
-    await loadCatalog(world.ctx, path.resolve(import.meta.dirname, '../../demo'));
+    await loadCatalog(world.ctx, demo);
     expect(await count()).toEqual(before);
-    expect(before).toEqual([{ b: 3, p: 3, g: 7, s: 6, v: 40 }]);
+    expect(before).toMatchObject([{ b: 21, p: 3, s: 11 }]);
   });
 
   it('chooses geometry and cost by option values, and knows what is out of stock', async () => {
@@ -41,6 +43,7 @@ describe('the catalog', () => {
     expect(list.baseCostMinor[key('coal', 'xxl')]).toBe(890);
     expect(blank.variants.find((v) => v.key === key('kelp', 'xxl'))!.inStock).toBe(false);
     expect(blank.areas[0]!.geometries.map((g) => blank.geometries[g.geometryId]!.widthMm)).toEqual([305, 356]);
+    expect(blank.variants.find((v) => v.key === key('coal', 'm'))!.partnerSku).toBe('MW-TOWPATHTEE-COAL-M');
   });
 
   it('takes a newer price list from its date on, and a workspace’s own over it, for that workspace alone', async () => {
@@ -72,11 +75,13 @@ describe('the catalog', () => {
   });
 
   it('refuses a geometry that cannot be printed, before anything is written', async () => {
-    const flat = structuredClone(millrace) as unknown as {
-      blanks: { pieces: { areas: { geometries: { geometry: { widthMm: number } }[] }[] }[] }[];
+    const [first, ...rest] = millrace.blanks;
+    const [name, geometry] = Object.entries(first!.geometries)[0]!;
+    const flat = {
+      ...millrace,
+      blanks: [{ ...first!, geometries: { ...first!.geometries, [name]: { ...geometry, widthMm: 0 } } }, ...rest],
     };
-    flat.blanks[0]!.pieces[0]!.areas[0]!.geometries[0]!.geometry.widthMm = 0;
-    await expect(importCatalog(world.ctx, flat as never, noShots)).rejects.toSatisfy((e) =>
+    await expect(importCatalog(world.ctx, flat, noShots)).rejects.toSatisfy((e) =>
       isTypicaError(e, 'geometry-invalid'),
     );
   });

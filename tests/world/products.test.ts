@@ -5,8 +5,7 @@ import type { Actor } from '@/server/people/people';
 import { findArtwork } from '@/server/artwork/artwork';
 import { createProduct, findProduct, listProducts, patchProduct } from '@/server/products/products';
 import { listRevisions, thinRevisions } from '@/server/products/revisions';
-import { loadBlanks } from '@/server/catalog/blanks';
-import { layerOf, makeActor, makeTee, makeWorld, type World } from '../support/world';
+import { findBlank, layerOf, makeActor, makeTee, makeWorld, type World } from '../support/world';
 
 let world: World;
 let actor: Actor;
@@ -14,7 +13,7 @@ let blankId: string;
 beforeAll(async () => {
   world = await makeWorld({ catalog: true });
   actor = await makeActor(world.ctx);
-  blankId = (await loadBlanks(world.ctx)).find((blank) => blank.code === 'towpath-tee')!.id;
+  blankId = (await findBlank(world.ctx, 'millrace', 'towpath-tee')).id;
 });
 afterAll(() => world.close());
 

@@ -9,14 +9,13 @@ import { planPicture } from '@/core/listing/pictures';
 import { planPrintFiles } from '@/core/print/plan';
 import { uploadArtwork } from '@/server/artwork/artwork';
 import { readBlob } from '@/server/blobs/blobs';
-import { loadBlanks } from '@/server/catalog/blanks';
 import { enqueue } from '@/server/jobs/jobs';
 import type { Actor } from '@/server/people/people';
 import { ensureMockup } from '@/server/pictures/mock-ups';
 import { ensurePrintFile } from '@/server/prints/print-files';
 import { loadBundle } from '@/server/products/bundle';
 import { createProduct, patchProduct } from '@/server/products/products';
-import { jobOf, layerOf, makeActor, makeWorld, runJobs, streamOf, type World } from '../support/world';
+import { findBlank, jobOf, layerOf, makeActor, makeWorld, runJobs, streamOf, type World } from '../support/world';
 
 let world: World;
 let actor: Actor;
@@ -36,12 +35,12 @@ afterAll(() => world.close());
 
 /** A product with a disc of 12 mm at each place on one area, for the sizes given. */
 async function withDiscs(
-  blankCode: string,
+  [partner, code]: readonly [partner: string, code: string],
   areaKey: string,
   variant: Record<string, string>,
   places: readonly (readonly [number, number])[],
 ) {
-  const blank = (await loadBlanks(world.ctx)).find((b) => b.code === blankCode)!;
+  const blank = await findBlank(world.ctx, partner, code);
   const area = blank.areas.find((a) => a.key === areaKey)!;
   const geometryId = geometryIdFor(area, variant)!;
   const product = await createProduct(world.ctx, actor, { blankId: blank.id });
@@ -97,7 +96,7 @@ const PLACES = [
 describe('print files', () => {
   it('are exactly mm × DPI, with alpha, density written (pHYs 11811 px/m, PNG third edition), and marks where the geometry says', async () => {
     const { bundle, geometry, geometryId } = await withDiscs(
-      'towpath-tee',
+      ['millrace', 'towpath-tee'],
       'main.front',
       { color: 'chalk', size: 'm' },
       PLACES,
@@ -127,7 +126,7 @@ describe('print files', () => {
   }, 120_000);
 
   it('give the same bytes for the same input, in a job too, and are made once', async () => {
-    const { bundle } = await withDiscs('galley-mug', 'main.wrap', { size: '11oz' }, [[100, 42]]);
+    const { bundle } = await withDiscs(['cinder-lane', 'galley-mug'], 'main.wrap', { size: '11oz' }, [[100, 42]]);
     const [plan] = planPrintFiles(bundle.product.document, bundle.blank, bundle.sources);
     const first = await ensurePrintFile(world.ctx, actor.workspaceId, plan!);
     await world.ctx.db.run('DELETE FROM rendering WHERE render_key = ?', [plan!.key]);
@@ -149,7 +148,7 @@ describe('print files', () => {
   });
 
   it('of a poster hold the bleed, one for each size, and cover it where the fit is fill', async () => {
-    const blank = (await loadBlanks(world.ctx)).find((b) => b.code === 'river-poster')!;
+    const blank = await findBlank(world.ctx, 'oststern', 'river-poster');
     const area = blank.areas[0]!;
     const art = await sharp({ create: { width: 606, height: 852, channels: 3, background: '#246' } })
       .png()
@@ -163,7 +162,7 @@ describe('print files', () => {
         path: '/areas/main.sheet',
         value: {
           layers: {
-            l: { ...layerOf(id, area.geometries[0]!.geometryId, { xMm: 148.5, yMm: 210, widthMm: 303 }), fit: 'fill' },
+            l: { ...layerOf(id, area.geometries[0]!.geometryId, { xMm: 105, yMm: 148.5, widthMm: 216 }), fit: 'fill' },
           },
         },
       },
@@ -171,25 +170,27 @@ describe('print files', () => {
     ]);
     const bundle = await loadBundle(world.ctx, actor.workspaceId, product.id);
     const plans = planPrintFiles(bundle.product.document, bundle.blank, bundle.sources);
-    // ISO 216 A3 and A2, and 18 × 24 in, each with 3 mm of bleed on every side, at 300 DPI
+    // ISO 216 A4, A3 and A2, 18 × 24 in and 24 × 36 in, each with 3 mm of bleed on every side, at 300 DPI
     expect(plans.map((p) => [p.slug, p.widthPx, p.heightPx])).toEqual([
+      ['sheet_a4', 2551, 3579],
       ['sheet_a3', 3579, 5031],
       ['sheet_a2', 5031, 7087],
       ['sheet_18x24', 5471, 7271],
+      ['sheet_24x36', 7271, 10871],
     ]);
-    const { sha256 } = await ensurePrintFile(world.ctx, actor.workspaceId, plans[2]!);
+    const { sha256 } = await ensurePrintFile(world.ctx, actor.workspaceId, plans[3]!);
     const { channels } = await sharp(await readBlob(world.ctx, sha256)).stats();
     expect(channels[3]!.min).toBeGreaterThan(120);
     const box = printedBox(plans[0]!.sheet.geometry);
-    expect(box).toEqual({ left: -3, top: -3, right: 300, bottom: 423 });
+    expect(box).toEqual({ left: -3, top: -3, right: 213, bottom: 300 });
   }, 120_000);
 });
 
 describe('mock-ups', () => {
   it.each([
-    ['towpath-tee', 'main.front', { color: 'chalk', size: 'm' }, PLACES],
+    [['millrace', 'towpath-tee'], 'main.front', { color: 'chalk', size: 'm' }, PLACES],
     [
-      'river-poster',
+      ['oststern', 'river-poster'],
       'main.sheet',
       { size: 'a3' },
       [
@@ -200,8 +201,8 @@ describe('mock-ups', () => {
     ],
   ])(
     'of %s show marks within a pixel of where the shot’s map says the print file has them',
-    async (code, areaKey, variant, places) => {
-      const { bundle } = await withDiscs(code, areaKey, variant, places);
+    async (blank, areaKey, variant, places) => {
+      const { bundle } = await withDiscs(blank as [string, string], areaKey, variant, places);
       const shot = bundle.shots.find((s) => s.document.areas[areaKey])!;
       const color = 'color' in variant ? String(variant.color) : null;
       const plan = planPicture(bundle.product.document, bundle.blank, shot, color, bundle.sources)!;

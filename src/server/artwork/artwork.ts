@@ -1,11 +1,5 @@
-import crypto from 'node:crypto';
-import { createWriteStream } from 'node:fs';
-import fs from 'node:fs/promises';
-import path from 'node:path';
-import { Readable, Transform } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
 import { notFound, TypicaError } from '@/core/errors';
-import { takeBlob } from '../blobs/blobs';
+import { takeUpload } from '../blobs/upload';
 import type { Context } from '../context';
 import { newId } from '../db/ids';
 import type { Database } from '../db/pool';
@@ -54,59 +48,38 @@ const tooLarge = () =>
     `The file is larger than ${MAX_UPLOAD_BYTES / 1024 / 1024} MB. Export it with more compression or fewer pixels.`,
   );
 
-/** Streams an upload to disk, counting and hashing on the way; never the whole file in memory. Gives the artwork, still to be looked at. */
+/** Takes in an uploaded file. Gives the artwork, still to be looked at. */
 export async function uploadArtwork(
   ctx: Context,
   actor: Actor,
   body: ReadableStream<Uint8Array> | null,
   fileName: string | null,
+  declared: number | null = null,
 ): Promise<Artwork> {
-  if (!body)
-    throw new TypicaError('invalid', 'artwork-empty', 'The request has no body; send the file itself as the body.');
-  const folder = path.join(ctx.config.home, 'tmp');
-  await fs.mkdir(folder, { recursive: true });
-  const file = path.join(folder, newId('up'));
-  const hash = crypto.createHash('sha256');
-  let size = 0;
-  const count = new Transform({
-    transform(chunk: Buffer, _encoding, done) {
-      size += chunk.length;
-      // What is too much is read on and thrown away, within reason: a browser that is cut off in the middle never sees the answer.
-      if (size > 4 * MAX_UPLOAD_BYTES) return done(tooLarge());
-      if (size > MAX_UPLOAD_BYTES) return done();
-      hash.update(chunk);
-      done(null, chunk);
-    },
-    flush(done) {
-      done(size > MAX_UPLOAD_BYTES ? tooLarge() : null);
-    },
+  const { sha256 } = await takeUpload(ctx, body, declared, {
+    maxBytes: MAX_UPLOAD_BYTES,
+    mediaType: 'application/octet-stream',
+    empty: () => new TypicaError('invalid', 'artwork-empty', 'The file is empty; send the file itself as the body.'),
+    tooLarge,
   });
-  try {
-    await pipeline(Readable.fromWeb(body as never), count, createWriteStream(file));
-    if (size === 0) throw new TypicaError('invalid', 'artwork-empty', 'The file is empty; export it again.');
-    const sha256 = hash.digest('hex');
-    await takeBlob(ctx, file, sha256, size, 'application/octet-stream');
-    const id = newId('a');
-    const name = artworkName(fileName);
-    await ctx.pools.transaction(async (db) => {
-      await db.run(
-        "INSERT INTO artwork (id, workspace_id, name, state, original_sha256) VALUES (?, ?, ?, 'ingesting', ?)",
-        [id, actor.workspaceId, name, sha256],
-      );
-      await enqueue(db, {
-        workspaceId: actor.workspaceId,
-        kind: 'ingest-artwork',
-        title: `Look at ${name}`,
-        payload: { artworkId: id },
-        priority: 20,
-        idempotencyKey: `ingest:${id}`,
-        maxAttempts: 3,
-      });
+  const id = newId('a');
+  const name = artworkName(fileName);
+  await ctx.pools.transaction(async (db) => {
+    await db.run(
+      "INSERT INTO artwork (id, workspace_id, name, state, original_sha256) VALUES (?, ?, ?, 'ingesting', ?)",
+      [id, actor.workspaceId, name, sha256],
+    );
+    await enqueue(db, {
+      workspaceId: actor.workspaceId,
+      kind: 'ingest-artwork',
+      title: `Look at ${name}`,
+      payload: { artworkId: id },
+      priority: 20,
+      idempotencyKey: `ingest:${id}`,
+      maxAttempts: 3,
     });
-    return { id, name, state: 'ingesting', facts: null, refusal: null, createdAt: ctx.clock.now() };
-  } finally {
-    await fs.rm(file, { force: true });
-  }
+  });
+  return { id, name, state: 'ingesting', facts: null, refusal: null, createdAt: ctx.clock.now() };
 }
 
 export async function findArtwork(ctx: Context, workspaceId: string, id: string): Promise<ArtworkRow> {

@@ -1,5 +1,13 @@
 import { notFound } from '@/core/errors';
-import { type Area, type Blank, type PriceList, type ShippingLine } from '@/core/catalog/blank';
+import {
+  withNews,
+  type Area,
+  type Blank,
+  type PriceList,
+  type ShippingLine,
+  type SizeGuide,
+  type VariantNews,
+} from '@/core/catalog/blank';
 import type { Geometry, Technique } from '@/core/geometry/area';
 import type { ShotDocument } from '@/core/shot/shot';
 import type { Context } from '../context';
@@ -16,6 +24,9 @@ interface BlankRow {
   partnerName: string;
   partnerCountry: string;
   partnerCurrency: string;
+  material: string;
+  shipsFrom: string;
+  sizeGuide: SizeGuide | null;
   parcelClass: string;
   makingDaysMin: number;
   makingDaysMax: number;
@@ -47,7 +58,7 @@ export async function loadBlanks(ctx: Context, ids?: readonly string[]): Promise
   const values = ids ?? [];
   const [blanks, pieces, areas, areaGeometries, options, optionValues, variants, variantValues] = await Promise.all([
     ctx.db.rows<BlankRow>(
-      `SELECT b.id, b.code, b.name, g.kind, b.description, b.facts, b.parcel_class AS parcelClass, b.making_days_min AS makingDaysMin, b.making_days_max AS makingDaysMax,
+      `SELECT b.id, b.code, b.name, g.kind, b.description, b.facts, b.material, b.ships_from AS shipsFrom, b.size_guide AS sizeGuide, b.parcel_class AS parcelClass, b.making_days_min AS makingDaysMin, b.making_days_max AS makingDaysMax,
        p.id AS partnerId, p.code AS partnerCode, p.name AS partnerName, p.country AS partnerCountry, p.currency AS partnerCurrency
        FROM blank b JOIN good g ON g.id = b.good_id JOIN partner p ON p.id = b.partner_id${where('b.id')} ORDER BY g.kind, b.name, p.name`,
       values,
@@ -70,16 +81,23 @@ export async function loadBlanks(ctx: Context, ids?: readonly string[]): Promise
       `SELECT a.blank_id AS blankId, a.area_key AS areaKey, a.geometry_id AS geometryId, a.applies, g.document FROM area_geometry a JOIN geometry g ON g.id = a.geometry_id${where('a.blank_id')} ORDER BY a.blank_id, a.area_key, a.position`,
       values,
     ),
-    ctx.db.rows<{ blankId: string; code: string; name: string }>(
-      `SELECT blank_id AS blankId, option_code AS code, name FROM blank_option${where('blank_id')} ORDER BY blank_id, position`,
+    ctx.db.rows<{ blankId: string; code: string; name: string; pieceCode: string | null }>(
+      `SELECT blank_id AS blankId, option_code AS code, name, piece_code AS pieceCode FROM blank_option${where('blank_id')} ORDER BY blank_id, position`,
       values,
     ),
     ctx.db.rows<{ blankId: string; optionCode: string; code: string; name: string; hex: string | null }>(
       `SELECT blank_id AS blankId, option_code AS optionCode, value_code AS code, name, hex FROM blank_option_value${where('blank_id')} ORDER BY blank_id, option_code, position`,
       values,
     ),
-    ctx.db.rows<{ blankId: string; key: string; weightG: number; stock: number; endedAt: Date | null }>(
-      `SELECT blank_id AS blankId, variant_key AS \`key\`, weight_g AS weightG, stock, ended_at AS endedAt FROM blank_variant${where('blank_id')} ORDER BY blank_id, position`,
+    ctx.db.rows<{
+      blankId: string;
+      key: string;
+      partnerSku: string | null;
+      packWeightG: number;
+      stock: number;
+      endedAt: Date | null;
+    }>(
+      `SELECT blank_id AS blankId, variant_key AS \`key\`, sku AS partnerSku, weight_g AS packWeightG, stock, ended_at AS endedAt FROM blank_variant${where('blank_id')} ORDER BY blank_id, position`,
       values,
     ),
     ctx.db.rows<{ blankId: string; key: string; optionCode: string; valueCode: string }>(
@@ -114,6 +132,9 @@ export async function loadBlanks(ctx: Context, ids?: readonly string[]): Promise
         country: b.partnerCountry,
         currency: b.partnerCurrency,
       },
+      material: b.material,
+      shipsFrom: b.shipsFrom || b.partnerCountry,
+      sizeGuide: b.sizeGuide,
       parcelClass: b.parcelClass,
       makingDays: { min: b.makingDaysMin, max: b.makingDaysMax },
       pieces: (piecesOf.get(b.id) ?? []).map(({ code, name }) => ({ code, name })),
@@ -127,16 +148,19 @@ export async function loadBlanks(ctx: Context, ids?: readonly string[]): Promise
           .map(({ geometryId, applies }) => ({ geometryId, applies })),
       })),
       geometries: Object.fromEntries(geometries.map((g) => [g.geometryId, g.document])),
-      options: (optionsOf.get(b.id) ?? []).map(({ code, name }) => ({
+      options: (optionsOf.get(b.id) ?? []).map(({ code, name, pieceCode }) => ({
         code,
         name,
+        pieceCode,
         values: (valuesOf.get(b.id) ?? [])
           .filter((v) => v.optionCode === code)
           .map(({ code: valueCode, name: valueName, hex }) => ({ code: valueCode, name: valueName, hex })),
       })),
-      variants: (variantsOf.get(b.id) ?? []).map(({ key, weightG, stock, endedAt }) => ({
+      variants: (variantsOf.get(b.id) ?? []).map(({ key, partnerSku, packWeightG, stock, endedAt }) => ({
         key,
-        weightG,
+        partnerSku: partnerSku ?? '',
+        packWeightG,
+        stock,
         inStock: stock > 0,
         ended: endedAt !== null,
         values: Object.fromEntries((chosen.get(key) ?? []).map((v) => [v.optionCode, v.valueCode])),
@@ -151,56 +175,116 @@ export async function loadBlank(ctx: Context, id: string): Promise<Blank> {
   return blank;
 }
 
-/** The price list in force for each blank in a workspace: the newest that is valid, the workspace's own before a shared one. Blanks without one are left out. */
-export async function loadPriceLists(
+interface ListInForce {
+  readonly id: string;
+  readonly partnerId: string;
+  readonly currency: string;
+  readonly validFrom: string;
+}
+
+/** The list in force of each partner for a workspace: the newest that is valid, the workspace's own before a shared one. By partner id. */
+export async function listsInForce(
   ctx: Context,
   workspaceId: string,
-  blanks: readonly Blank[],
-): Promise<Map<string, PriceList>> {
-  if (blanks.length === 0) return new Map();
-  const partnerIds = [...new Set(blanks.map((blank) => blank.partner.id))];
-  const lists = await ctx.db.rows<{ id: string; partnerId: string; currency: string; validFrom: string }>(
+  partnerIds?: readonly string[],
+  /** The day, YYYY-MM-DD; today when absent. */
+  day: string | null = null,
+): Promise<Map<string, ListInForce>> {
+  if (partnerIds && partnerIds.length === 0) return new Map();
+  const lists = await ctx.db.rows<ListInForce>(
     `SELECT id, partner_id AS partnerId, currency, DATE_FORMAT(valid_from, '%Y-%m-%d') AS validFrom FROM price_list
-     WHERE partner_id IN (${partnerIds.map(() => '?').join(',')}) AND (workspace_id IS NULL OR workspace_id = ?) AND valid_from <= UTC_DATE()
-     ORDER BY workspace_id IS NULL, valid_from DESC, created_at DESC, id`,
-    [...partnerIds, workspaceId],
+     WHERE ${partnerIds ? `partner_id IN (${partnerIds.map(() => '?').join(',')}) AND ` : ''}(workspace_id IS NULL OR workspace_id = ?) AND valid_from <= COALESCE(?, UTC_DATE()) AND state = 'taken'
+     ORDER BY workspace_id IS NULL, valid_from DESC, COALESCE(taken_at, created_at) DESC, id`,
+    [...(partnerIds ?? []), workspaceId, day],
   );
-  const inForce = new Map<string, (typeof lists)[number]>();
+  const inForce = new Map<string, ListInForce>();
   for (const list of lists) if (!inForce.has(list.partnerId)) inForce.set(list.partnerId, list);
-  const listIds = [...inForce.values()].map((list) => list.id);
-  if (listIds.length === 0) return new Map();
-  const marks = listIds.map(() => '?').join(',');
-  const blankIds = blanks.map((blank) => blank.id);
-  const blankMarks = blankIds.map(() => '?').join(',');
-  const [costs, extras, shipping] = await Promise.all([
-    ctx.db.rows<{ blankId: string; key: string; minor: number }>(
-      `SELECT blank_id AS blankId, variant_key AS \`key\`, base_cost_minor AS minor FROM price_list_variant WHERE price_list_id IN (${marks}) AND blank_id IN (${blankMarks})`,
-      [...listIds, ...blankIds],
+  return inForce;
+}
+
+const SHIPPING_COLUMNS = `price_list_id AS listId, parcel_class AS parcelClass, region, countries, first_minor AS firstMinor, further_minor AS furtherMinor, days_min AS daysMin, days_max AS daysMax`;
+
+/** Shipping lines of price lists, in their order. */
+export const loadShipping = (
+  ctx: Context,
+  listIds: readonly string[],
+): Promise<(ShippingLine & { listId: string; parcelClass: string })[]> =>
+  listIds.length === 0
+    ? Promise.resolve([])
+    : ctx.db.rows(
+        `SELECT ${SHIPPING_COLUMNS} FROM price_list_shipping WHERE price_list_id IN (${listIds.map(() => '?').join(',')}) ORDER BY price_list_id, position`,
+        [...listIds],
+      );
+
+/** A blank as a workspace sees it, with the price list in force there; null when its partner has none. */
+export interface Offer {
+  readonly blank: Blank;
+  readonly list: PriceList | null;
+}
+
+/** Blanks, all or the named ones, with prices, stock and ended variants as they are in force for a workspace. */
+export async function loadOffers(ctx: Context, workspaceId: string, ids?: readonly string[]): Promise<Offer[]> {
+  const blanks = await loadBlanks(ctx, ids);
+  const inForce = await listsInForce(ctx, workspaceId, [...new Set(blanks.map((blank) => blank.partner.id))]);
+  return offersUnder(ctx, blanks, inForce);
+}
+
+export async function loadOffer(ctx: Context, workspaceId: string, id: string): Promise<Offer> {
+  const [offer] = await loadOffers(ctx, workspaceId, [id]);
+  if (!offer) throw notFound('blank', id);
+  return offer;
+}
+
+/** The blanks with the price lists given by partner id, in force or not. */
+export async function offersUnder(
+  ctx: Context,
+  blanks: readonly Blank[],
+  lists: ReadonlyMap<string, ListInForce>,
+): Promise<Offer[]> {
+  const listIds = [...lists.values()].map((list) => list.id);
+  if (blanks.length === 0 || listIds.length === 0) return blanks.map((blank) => ({ blank, list: null }));
+  const values = [...listIds, ...blanks.map((blank) => blank.id)];
+  const where = `price_list_id IN (${listIds.map(() => '?').join(',')}) AND blank_id IN (${blanks.map(() => '?').join(',')})`;
+  const [variants, areas, shipping, inserts] = await Promise.all([
+    ctx.db.rows<{ blankId: string; key: string; minor: number; stock: number | null; ended: number }>(
+      `SELECT blank_id AS blankId, variant_key AS \`key\`, base_cost_minor AS minor, stock, ended FROM price_list_variant WHERE ${where}`,
+      values,
     ),
-    ctx.db.rows<{ blankId: string; key: string; minor: number }>(
-      `SELECT blank_id AS blankId, area_key AS \`key\`, extra_minor AS minor FROM price_list_area WHERE price_list_id IN (${marks}) AND blank_id IN (${blankMarks})`,
-      [...listIds, ...blankIds],
+    ctx.db.rows<{ blankId: string; key: string; minor: number; techniqueMinor: number }>(
+      `SELECT blank_id AS blankId, area_key AS \`key\`, extra_minor AS minor, technique_minor AS techniqueMinor FROM price_list_area WHERE ${where}`,
+      values,
     ),
-    ctx.db.rows<ShippingLine & { listId: string; parcelClass: string }>(
-      `SELECT price_list_id AS listId, parcel_class AS parcelClass, region, countries, first_minor AS firstMinor, further_minor AS furtherMinor, days_min AS daysMin, days_max AS daysMax
-       FROM price_list_shipping WHERE price_list_id IN (${marks}) ORDER BY position`,
+    loadShipping(ctx, listIds),
+    ctx.db.rows<{ listId: string; code: string; name: string; costMinor: number }>(
+      `SELECT price_list_id AS listId, code, name, cost_minor AS costMinor FROM price_list_insert WHERE price_list_id IN (${listIds.map(() => '?').join(',')}) ORDER BY price_list_id, position`,
       listIds,
     ),
   ]);
-  const table = (rows: { blankId: string; key: string; minor: number }[], blankId: string) =>
-    Object.fromEntries(rows.filter((row) => row.blankId === blankId).map((row) => [row.key, Number(row.minor)]));
-  const result = new Map<string, PriceList>();
-  for (const blank of blanks) {
-    const list = inForce.get(blank.partner.id);
-    if (!list) continue;
-    result.set(blank.id, {
-      id: list.id,
-      currency: list.currency,
-      validFrom: list.validFrom,
-      baseCostMinor: table(costs, blank.id),
-      extraAreaMinor: table(extras, blank.id),
+  const variantsOf = groupBy(variants, (row) => row.blankId);
+  const areasOf = groupBy(areas, (row) => row.blankId);
+  return blanks.map((blank) => {
+    const inForce = lists.get(blank.partner.id);
+    if (!inForce) return { blank, list: null };
+    const own = variantsOf.get(blank.id) ?? [];
+    const charges = areasOf.get(blank.id) ?? [];
+    const news: VariantNews = {
+      stock: Object.fromEntries(own.flatMap((row) => (row.stock === null ? [] : [[row.key, row.stock]]))),
+      ended: new Set(own.filter((row) => row.ended).map((row) => row.key)),
+    };
+    const list: PriceList = {
+      id: inForce.id,
+      currency: inForce.currency,
+      validFrom: inForce.validFrom,
+      baseCostMinor: Object.fromEntries(own.map((row) => [row.key, Number(row.minor)])),
+      extraAreaMinor: Object.fromEntries(charges.map((row) => [row.key, Number(row.minor)])),
+      techniqueMinor: Object.fromEntries(
+        charges.filter((row) => Number(row.techniqueMinor) > 0).map((row) => [row.key, Number(row.techniqueMinor)]),
+      ),
+      inserts: inserts
+        .filter((row) => row.listId === inForce.id)
+        .map(({ code, name, costMinor }) => ({ code, name, costMinor: Number(costMinor) })),
       shipping: shipping
-        .filter((line) => line.listId === list.id && line.parcelClass === blank.parcelClass)
+        .filter((line) => line.listId === inForce.id && line.parcelClass === blank.parcelClass)
         .map(({ region, countries, firstMinor, furtherMinor, daysMin, daysMax }) => ({
           region,
           countries,
@@ -209,9 +293,9 @@ export async function loadPriceLists(
           daysMin,
           daysMax,
         })),
-    });
-  }
-  return result;
+    };
+    return { blank: withNews(blank, news), list };
+  });
 }
 
 export async function loadShots(ctx: Context, blankIds: readonly string[]): Promise<StoredShot[]> {

@@ -1,5 +1,6 @@
 import crypto from 'node:crypto';
-import { filterHolds, variantKey, type OptionFilter, type OptionValues } from '@/core/catalog/blank';
+import { filterHolds, variantKey, type OptionFilter, type OptionValues, type SizeGuide } from '@/core/catalog/blank';
+import { partnerSku } from '@/core/variants/sku';
 import { checkGeometry, geometryId, type Geometry } from '@/core/geometry/area';
 import { canonicalJson } from '@/core/listing/canonical';
 import { checkShotDocument } from '@/core/shot/shot';
@@ -16,8 +17,11 @@ export interface PartnerCatalog {
     readonly name: string;
     readonly country: string;
     readonly currency: string;
+    /** What the partner's SKUs begin with. */
+    readonly skuPrefix: string;
   };
   readonly validFrom: string;
+  readonly inserts?: readonly { readonly code: string; readonly name: string; readonly costMinor: number }[];
   readonly shipping: readonly {
     readonly parcelClass: string;
     readonly region: string;
@@ -36,34 +40,50 @@ export interface CatalogBlank {
   readonly name: string;
   readonly description: string;
   readonly facts: { readonly [name: string]: string };
+  readonly material: string;
+  /** Where it is made and sent from, when not in the partner's own country. */
+  readonly shipsFrom?: string;
   readonly parcelClass: string;
   readonly makingDays: readonly [number, number];
   readonly options: readonly {
     readonly code: string;
     readonly name: string;
+    /** The piece of a gift set that this is a choice of. */
+    readonly piece?: string;
     readonly values: readonly { readonly code: string; readonly name: string; readonly hex?: string }[];
   }[];
+  readonly sizeGuide?: SizeGuide;
+  /** Geometries by a name that areas refer to. */
+  readonly geometries: { readonly [name: string]: Geometry };
   readonly pieces: readonly {
     readonly code: string;
     readonly name: string;
     readonly areas: readonly {
       readonly code: string;
       readonly name: string;
+      /** Charge when it is printed beside another area. */
       readonly extraMinor: number;
-      readonly geometries: readonly { readonly applies: OptionFilter; readonly geometry: Geometry }[];
+      /** Charge whenever it is printed: embroidery, for example. */
+      readonly techniqueMinor?: number;
+      readonly geometries: readonly { readonly applies: OptionFilter; readonly geometry: string }[];
     }[];
   }[];
-  /** Tried in order: the first that holds gives a variant its cost and weight. */
-  readonly costs: readonly { readonly applies: OptionFilter; readonly costMinor: number; readonly weightG: number }[];
-  readonly outOfStock?: readonly OptionFilter[];
+  /** Tried in order: the first that holds gives a variant its cost and its weight as packed. */
+  readonly costs: readonly {
+    readonly applies: OptionFilter;
+    readonly costMinor: number;
+    readonly packWeightG: number;
+  }[];
+  /** Tried in order: the first that holds says how many there are; where none does, there is none. */
+  readonly stock: readonly { readonly applies: OptionFilter; readonly count: number }[];
+  /** Variants that the partner no longer makes. */
+  readonly ended?: readonly OptionFilter[];
   /** Shots in order of choice, by code. */
   readonly shots: readonly string[];
 }
 
 /** Where the files of a shot come from. */
 export type ReadShotFile = (shotCode: string, file: string) => Promise<Buffer>;
-
-const IN_STOCK = 250;
 
 /** All option values combined, in the options' order. */
 function combinations(options: CatalogBlank['options']): OptionValues[] {
@@ -79,9 +99,7 @@ export async function importCatalog(
   catalog: PartnerCatalog,
   readShotFile: ReadShotFile,
 ): Promise<{ blanks: number }> {
-  for (const blank of catalog.blanks)
-    for (const piece of blank.pieces)
-      for (const area of piece.areas) for (const { geometry } of area.geometries) checkGeometry(geometry);
+  for (const blank of catalog.blanks) checkBlank(blank);
   const blankIds = await ctx.pools.transaction(async (db) => {
     const partnerId = await upsertByCode(db, 'partner', 'p', catalog.partner.code, {
       name: catalog.partner.name,
@@ -89,15 +107,40 @@ export async function importCatalog(
       currency: catalog.partner.currency,
     });
     const ids: string[] = [];
-    for (const blank of catalog.blanks) ids.push(await importBlank(db, partnerId, blank));
+    for (const blank of catalog.blanks)
+      ids.push(await importBlank(db, partnerId, catalog.partner, blank, ctx.clock.now()));
     await importPrices(db, partnerId, catalog, ids);
+    await db.run('UPDATE catalog_version SET version = version + 1 WHERE id = 1');
     return ids;
   });
   for (const [index, blank] of catalog.blanks.entries()) {
     for (const [position, code] of blank.shots.entries())
       await importShot(ctx, blankIds[index]!, code, position, readShotFile);
   }
+  // Again after the shots, which come in transactions of their own: who read in between did not see them all.
+  await ctx.db.run('UPDATE catalog_version SET version = version + 1 WHERE id = 1');
   return { blanks: blankIds.length };
+}
+
+const catalogInvalid = (says: string) => new TypicaError('invalid', 'catalog-invalid', says);
+
+/** Throws `catalog-invalid` or `geometry-invalid` with the first thing that does not hold together. */
+function checkBlank(blank: CatalogBlank): void {
+  for (const geometry of Object.values(blank.geometries)) checkGeometry(geometry);
+  const pieces = new Set(blank.pieces.map((piece) => piece.code));
+  for (const piece of blank.pieces)
+    for (const area of piece.areas)
+      for (const { geometry } of area.geometries)
+        if (!blank.geometries[geometry])
+          throw catalogInvalid(
+            `${blank.name}: the area ${area.name} names the geometry "${geometry}", which is not there.`,
+          );
+  for (const option of blank.options)
+    if (option.piece !== undefined && !pieces.has(option.piece))
+      throw catalogInvalid(
+        `${blank.name}: the option ${option.name} is of the piece "${option.piece}", which is not there.`,
+      );
+  for (const values of combinations(blank.options)) costOf(blank, values);
 }
 
 async function upsertByCode(
@@ -124,7 +167,13 @@ async function upsertByCode(
   return id;
 }
 
-async function importBlank(db: Database, partnerId: string, blank: CatalogBlank): Promise<string> {
+async function importBlank(
+  db: Database,
+  partnerId: string,
+  partner: PartnerCatalog['partner'],
+  blank: CatalogBlank,
+  now: Date,
+): Promise<string> {
   const goodId = await upsertByCode(db, 'good', 'g', blank.good.code, { name: blank.good.name, kind: blank.good.kind });
   const have = await db.row<{ id: string }>('SELECT id FROM blank WHERE partner_id = ? AND code = ?', [
     partnerId,
@@ -132,8 +181,8 @@ async function importBlank(db: Database, partnerId: string, blank: CatalogBlank)
   ]);
   const id = have?.id ?? newId('b');
   await db.run(
-    `INSERT INTO blank (id, good_id, partner_id, code, name, description, facts, parcel_class, making_days_min, making_days_max) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
-     ON DUPLICATE KEY UPDATE name = VALUE(name), description = VALUE(description), facts = VALUE(facts), parcel_class = VALUE(parcel_class), making_days_min = VALUE(making_days_min), making_days_max = VALUE(making_days_max)`,
+    `INSERT INTO blank (id, good_id, partner_id, code, name, description, facts, material, ships_from, size_guide, parcel_class, making_days_min, making_days_max) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+     ON DUPLICATE KEY UPDATE good_id = VALUE(good_id), name = VALUE(name), description = VALUE(description), facts = VALUE(facts), material = VALUE(material), ships_from = VALUE(ships_from), size_guide = VALUE(size_guide), parcel_class = VALUE(parcel_class), making_days_min = VALUE(making_days_min), making_days_max = VALUE(making_days_max)`,
     [
       id,
       goodId,
@@ -142,6 +191,9 @@ async function importBlank(db: Database, partnerId: string, blank: CatalogBlank)
       blank.name,
       blank.description,
       JSON.stringify(blank.facts),
+      blank.material,
+      blank.shipsFrom ?? partner.country,
+      blank.sizeGuide ? JSON.stringify(blank.sizeGuide) : null,
       blank.parcelClass,
       ...blank.makingDays,
     ],
@@ -155,10 +207,18 @@ async function importBlank(db: Database, partnerId: string, blank: CatalogBlank)
       const key = `${piece.code}.${area.code}`;
       await db.run(
         'INSERT INTO area (blank_id, area_key, piece_code, name, technique, position) VALUES (?, ?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE name = VALUE(name), technique = VALUE(technique), position = VALUE(position)',
-        [id, key, piece.code, area.name, area.geometries[0]!.geometry.technique, position * 100 + areaPosition],
+        [
+          id,
+          key,
+          piece.code,
+          area.name,
+          blank.geometries[area.geometries[0]!.geometry]!.technique,
+          position * 100 + areaPosition,
+        ],
       );
       await db.run('DELETE FROM area_geometry WHERE blank_id = ? AND area_key = ?', [id, key]);
-      for (const [i, { applies, geometry }] of area.geometries.entries()) {
+      for (const [i, { applies, geometry: name }] of area.geometries.entries()) {
+        const geometry = blank.geometries[name]!;
         const geometryKey = geometryId(geometry);
         await db.run('INSERT IGNORE INTO geometry (id, document) VALUES (?, ?)', [
           geometryKey,
@@ -173,8 +233,8 @@ async function importBlank(db: Database, partnerId: string, blank: CatalogBlank)
   }
   for (const [position, option] of blank.options.entries()) {
     await db.run(
-      'INSERT INTO blank_option (blank_id, option_code, name, position) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE name = VALUE(name), position = VALUE(position)',
-      [id, option.code, option.name, position],
+      'INSERT INTO blank_option (blank_id, option_code, name, piece_code, position) VALUES (?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE name = VALUE(name), piece_code = VALUE(piece_code), position = VALUE(position)',
+      [id, option.code, option.name, option.piece ?? null, position],
     );
     await db.insertMany(
       'blank_option_value',
@@ -186,15 +246,24 @@ async function importBlank(db: Database, partnerId: string, blank: CatalogBlank)
   const variants = combinations(blank.options);
   await db.insertMany(
     'blank_variant',
-    ['blank_id', 'variant_key', 'position', 'weight_g', 'stock'],
+    ['blank_id', 'variant_key', 'position', 'partner_id', 'sku', 'weight_g', 'stock', 'ended_at'],
     variants.map((values, i) => [
       id,
       variantKey(values),
       i,
-      costOf(blank, values).weightG,
-      blank.outOfStock?.some((filter) => filterHolds(filter, values)) ? 0 : IN_STOCK,
+      partnerId,
+      partnerSku(partner.skuPrefix, blank, values),
+      costOf(blank, values).packWeightG,
+      blank.stock.find((entry) => filterHolds(entry.applies, values))?.count ?? 0,
+      blank.ended?.some((filter) => filterHolds(filter, values)) ? now : null,
     ]),
-    'ON DUPLICATE KEY UPDATE position = VALUE(position), weight_g = VALUE(weight_g), stock = VALUE(stock)',
+    // A variant that has ended keeps the day on which it did.
+    'ON DUPLICATE KEY UPDATE position = VALUE(position), partner_id = VALUE(partner_id), sku = VALUE(sku), weight_g = VALUE(weight_g), stock = VALUE(stock), ended_at = IF(VALUE(ended_at) IS NULL, NULL, COALESCE(ended_at, VALUE(ended_at)))',
+  );
+  // What the file no longer names has ended; it is kept, since products and price lists refer to it.
+  await db.run(
+    `UPDATE blank_variant SET ended_at = ?, stock = 0 WHERE blank_id = ? AND ended_at IS NULL AND variant_key NOT IN (${variants.map(() => '?').join(',')})`,
+    [now, id, ...variants.map(variantKey)],
   );
   await db.insertMany(
     'blank_variant_value',
@@ -228,12 +297,24 @@ async function importPrices(
   );
   const areas = catalog.blanks.flatMap((blank, i) =>
     blank.pieces.flatMap((piece) =>
-      piece.areas.map((area) => [blankIds[i]!, `${piece.code}.${area.code}`, area.extraMinor] as const),
+      piece.areas.map(
+        (area) => [blankIds[i]!, `${piece.code}.${area.code}`, area.extraMinor, area.techniqueMinor ?? 0] as const,
+      ),
     ),
   );
   const id = `x${crypto
     .createHash('sha256')
-    .update(canonicalJson([partnerId, catalog.validFrom, catalog.partner.currency, costs, areas, catalog.shipping]))
+    .update(
+      canonicalJson([
+        partnerId,
+        catalog.validFrom,
+        catalog.partner.currency,
+        costs,
+        areas,
+        catalog.shipping,
+        catalog.inserts ?? [],
+      ]),
+    )
     .digest('hex')
     .slice(0, 20)}`;
   const { affectedRows } = await db.run(
@@ -248,8 +329,13 @@ async function importPrices(
   );
   await db.insertMany(
     'price_list_area',
-    ['price_list_id', 'blank_id', 'area_key', 'extra_minor'],
+    ['price_list_id', 'blank_id', 'area_key', 'extra_minor', 'technique_minor'],
     areas.map((row) => [id, ...row]),
+  );
+  await db.insertMany(
+    'price_list_insert',
+    ['price_list_id', 'code', 'name', 'cost_minor', 'position'],
+    (catalog.inserts ?? []).map((insert, i) => [id, insert.code, insert.name, insert.costMinor, i]),
   );
   await db.insertMany(
     'price_list_shipping',

@@ -1,6 +1,8 @@
 import { ingestArtwork } from '../artwork/ingest.job';
 import { sendListing } from '../listings/send.job';
 import { checkListing } from '../listings/check.job';
+import { readPriceList } from '../price-lists/read.job';
+import { repriceProducts } from '../price-lists/reprice.job';
 import { makePrintFiles } from '../prints/print-files.job';
 import type { JobHandler } from './worker';
 
@@ -10,4 +12,6 @@ export const handlers: { readonly [kind: string]: JobHandler } = {
   'make-print-files': makePrintFiles,
   'send-listing': sendListing,
   'check-listing': checkListing,
+  'read-price-list': readPriceList,
+  'reprice-products': repriceProducts,
 };

@@ -4,7 +4,7 @@ import type { ArtworkSource } from '@/core/print/plan';
 import type { ExchangeRate } from '@/core/pricing/rates';
 import { RateTable } from '@/core/pricing/rates';
 import { findArtworks, type ArtworkRow } from '../artwork/artwork';
-import { loadBlanks, loadPriceLists, loadShots, type StoredShot } from '../catalog/blanks';
+import { loadOffers, loadShots, type StoredShot } from '../catalog/blanks';
 import type { Context } from '../context';
 import { loadExchangeRates } from '../rates/rates';
 import { findProduct, type Product } from './products';
@@ -42,13 +42,12 @@ export async function loadBundles(
 ): Promise<ProductBundle[]> {
   const blankIds = [...new Set(products.map((product) => product.blankId))];
   const artworkIds = [...new Set(products.flatMap(artworkIdsOf))];
-  const [blanks, shots, artworks, exchangeRates] = await Promise.all([
-    loadBlanks(ctx, blankIds),
+  const [offers, shots, artworks, exchangeRates] = await Promise.all([
+    loadOffers(ctx, workspaceId, blankIds),
     loadShots(ctx, blankIds),
     findArtworks(ctx.db, workspaceId, artworkIds),
     loadExchangeRates(ctx, workspaceId),
   ]);
-  const lists = await loadPriceLists(ctx, workspaceId, blanks);
   const rates = new RateTable(exchangeRates);
   const sources = new Map(
     [...artworks].flatMap(([id, artwork]) => {
@@ -57,8 +56,7 @@ export async function loadBundles(
     }),
   );
   return products.map((product) => {
-    const blank = blanks.find((b) => b.id === product.blankId)!;
-    const list = lists.get(blank.id);
+    const { blank, list } = offers.find((offer) => offer.blank.id === product.blankId)!;
     if (!list)
       throw new TypicaError(
         'invalid',

@@ -1,4 +1,5 @@
-import { notFound, TypicaError } from '@/core/errors';
+import type { Blank } from '@/core/catalog/blank';
+import { invalid, notFound, TypicaError } from '@/core/errors';
 import { checkDocument } from '@/core/document/check';
 import { newDocument, type ProductDocument } from '@/core/document/document';
 import { applyPatch, diff, findConflicts, touchedPaths, type Operation } from '@/core/document/patch';
@@ -40,16 +41,50 @@ export const listProducts = (ctx: Context, workspaceId: string, limit = 200, off
     [workspaceId, limit, offset],
   );
 
-/** A new product on a blank, with nothing on it yet. */
+/** A variant that a new product has from the start. */
+export interface NewVariant {
+  readonly key: string;
+  readonly sku?: string;
+  readonly retailMinor?: number;
+}
+
+/** Puts variants with their SKUs and prices into a document. Throws `variant-unknown`, `variant-twice` or `sku-twice`. */
+function withVariants(document: ProductDocument, blank: Blank, variants: readonly NewVariant[]): ProductDocument {
+  const known = new Set(blank.variants.map((variant) => variant.key));
+  const keys = new Set<string>();
+  const skus = new Set<string>();
+  for (const { key, sku } of variants) {
+    if (!known.has(key)) throw invalid('variant-unknown', `${blank.name} has no variant "${key}".`, { key });
+    if (keys.has(key)) throw invalid('variant-twice', `The variant "${key}" is named twice.`, { key });
+    if (sku !== undefined && skus.has(sku))
+      throw invalid('sku-twice', `The SKU "${sku}" is given to two variants; each needs its own.`, { sku });
+    keys.add(key);
+    if (sku !== undefined) skus.add(sku);
+  }
+  const prices = variants.flatMap(({ key, retailMinor }) =>
+    retailMinor === undefined ? [] : [[key, { kind: 'retail', amountMinor: retailMinor }] as const],
+  );
+  return {
+    ...document,
+    variants: Object.fromEntries(variants.map(({ key, sku }) => [key, sku === undefined ? {} : { sku }])),
+    price: { ...document.price, base: { ...document.price.base, variants: Object.fromEntries(prices) } },
+  };
+}
+
+/** A new product on a blank with nothing on it yet, and with the variants that are named. */
 export async function createProduct(
   ctx: Context,
   actor: Actor,
-  input: { blankId: string; title?: string; document?: unknown },
+  input: { blankId: string; title?: string; variants?: readonly NewVariant[] },
 ): Promise<Product> {
   const world = await loadSearchWorld(ctx, actor.workspaceId, input.blankId);
   const { blank } = world;
   const id = newId('p');
-  const document = newDocument(blank.id, actor.currency, input.title?.trim() || `New ${blank.name}`);
+  const document = withVariants(
+    newDocument(blank.id, actor.currency, input.title?.trim() || `New ${blank.name}`),
+    blank,
+    input.variants ?? [],
+  );
   await ctx.pools.transaction(async (db) => {
     await db.run(
       'INSERT INTO product (id, workspace_id, blank_id, title, revision, document) VALUES (?, ?, ?, ?, 1, ?)',

@@ -4,7 +4,7 @@ import { isTypicaError } from '@/core/errors';
 import { priceVariant } from '@/core/pricing/plan';
 import type { RateTable } from '@/core/pricing/rates';
 import { skuFor } from '@/core/variants/sku';
-import { loadBlank, loadPriceLists } from '../catalog/blanks';
+import { loadOffer } from '../catalog/blanks';
 import type { Context } from '../context';
 import type { Database } from '../db/pool';
 import { loadRateTable } from '../rates/rates';
@@ -12,7 +12,7 @@ import { loadRateTable } from '../rates/rates';
 /** What the search rows of a product follow from, beside its document. */
 export interface SearchWorld {
   readonly blank: Blank;
-  readonly list: PriceList | undefined;
+  readonly list: PriceList | null;
   readonly rates: RateTable;
 }
 
@@ -21,12 +21,11 @@ export interface SearchWorld {
  * as the pool has connections would wait for each other for ever.
  */
 export async function loadSearchWorld(ctx: Context, workspaceId: string, blankId: string): Promise<SearchWorld> {
-  const blank = await loadBlank(ctx, blankId);
-  const [lists, rates] = await Promise.all([
-    loadPriceLists(ctx, workspaceId, [blank]),
+  const [{ blank, list }, rates] = await Promise.all([
+    loadOffer(ctx, workspaceId, blankId),
     loadRateTable(ctx, workspaceId),
   ]);
-  return { blank, list: lists.get(blank.id), rates };
+  return { blank, list, rates };
 }
 
 /** Keeps variants, SKUs, base prices and the artwork used in tables of their own, in the transaction that changes the document. */

@@ -1,5 +1,36 @@
 import 'reflect-metadata';
-import { IsIn, IsOptional, IsString, Length } from 'class-validator';
+import { Type } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsIn,
+  IsInt,
+  IsOptional,
+  IsString,
+  Length,
+  Max,
+  Min,
+  ValidateNested,
+} from 'class-validator';
+import { MAX_RETAIL_MINOR } from '@/core/pricing/solve';
+
+export class NewVariantDto {
+  @IsString({ message: 'a variant’s key must be text' })
+  @Length(1, 200)
+  key: string;
+
+  @IsOptional()
+  @IsString({ message: 'sku must be text' })
+  @Length(1, 64, { message: 'sku must have 1 to 64 characters' })
+  sku?: string;
+
+  /** In minor units of the workspace's currency. */
+  @IsOptional()
+  @IsInt({ message: 'retailMinor must be a whole number of minor units' })
+  @Min(1, { message: 'retailMinor must be above zero' })
+  @Max(MAX_RETAIL_MINOR)
+  retailMinor?: number;
+}
 
 export class NewProductDto {
   @IsString({ message: 'blankId must be the id of a blank' })
@@ -10,6 +41,14 @@ export class NewProductDto {
   @IsString({ message: 'title must be text' })
   @Length(0, 500, { message: 'title must have at most 500 characters' })
   title?: string;
+
+  /** Variants chosen from the start. */
+  @IsOptional()
+  @IsArray({ message: 'variants must be a list' })
+  @ArrayMaxSize(2000, { message: 'variants can be 2000 at most' })
+  @ValidateNested({ each: true })
+  @Type(() => NewVariantDto)
+  variants?: NewVariantDto[];
 }
 
 export class SendDto {

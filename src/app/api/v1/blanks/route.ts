@@ -1,8 +1,11 @@
-import { loadBlanks, loadPriceLists } from '@/server/catalog/blanks';
+import { parseQuery } from '@/core/catalog/query';
+import { itemOf } from '@/core/catalog/shelf';
+import { browseCatalog } from '@/server/catalog/shelf';
 import { json, route } from '@/server/http/route';
 
-export const GET = route(async ({ ctx, actor }) => {
-  const blanks = await loadBlanks(ctx);
-  const lists = await loadPriceLists(ctx, actor.workspaceId, blanks);
-  return json({ blanks: blanks.map((blank) => ({ ...blank, priceList: lists.get(blank.id) ?? null })) });
+/** One page of blanks that fit the query, with how many each further choice would leave. */
+export const GET = route(async ({ ctx, actor, query }) => {
+  const asked = parseQuery(query, actor.currency, actor.country);
+  const { rows, ...answer } = await browseCatalog(ctx, actor, asked);
+  return json({ ...answer, country: asked.country, items: asked.items, blanks: rows.map(itemOf) });
 });

@@ -1,0 +1,4 @@
+import { json, route } from '@/server/http/route';
+import { listPriceLists } from '@/server/price-lists/price-lists';
+
+export const GET = route(async ({ ctx, actor }) => json({ priceLists: await listPriceLists(ctx, actor.workspaceId) }));
