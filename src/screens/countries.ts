@@ -7,3 +7,18 @@ export const countryName = (code: string): string => names.of(code) ?? code;
 
 export const destinationChoices = (first: string): { value: string; name: string }[] =>
   [...new Set([first, ...DESTINATIONS])].map((code) => ({ value: code, name: countryName(code) }));
+
+/** Codes that have a name and are no country that a parcel goes to: unions, reserved and test codes. */
+const NO_COUNTRY = new Set('AC AN BU CP CQ CS DD DG EA EU EZ FX IC NT QO SU TA TP UN XA XB YD YU ZR ZZ'.split(' '));
+
+/** Every country by name, those asked about first at the top. */
+export function allDestinations(first: string): { value: string; name: string }[] {
+  const letters = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZ'];
+  const usual = destinationChoices(first);
+  const others = letters
+    .flatMap((a) => letters.map((b) => a + b))
+    .filter((code) => !NO_COUNTRY.has(code) && countryName(code) !== code)
+    .map((value) => ({ value, name: countryName(value) }))
+    .filter(({ value }) => !usual.some((choice) => choice.value === value));
+  return [...usual, ...others.sort((a, b) => a.name.localeCompare(b.name, 'en'))];
+}

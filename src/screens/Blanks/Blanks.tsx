@@ -1,138 +1,181 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
-import { useMemo, useState } from 'react';
-import { toast } from 'sonner';
-import { formatMoney, money } from '@/core/pricing/money';
-import { RateTable } from '@/core/pricing/rates';
-import { call } from '@/ui/api';
+import Link from 'next/link';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { Search } from 'lucide-react';
+import { MAX_COMPARED } from '@/core/catalog/compare';
+import { MAX_ITEMS } from '@/core/catalog/query';
+import { Alert } from '@/ui/Alert';
 import { Button } from '@/ui/Button';
-import { Swatch } from '@/ui/Mark';
-import { Select } from '@/ui/Select';
-import { countryName, destinationChoices } from '../countries';
+import { CountryField } from '@/ui/CountryField';
+import { EntryField } from '@/ui/Field';
+import { allDestinations } from '../countries';
+import { CompareTray, type TrayBlank } from './CompareTray';
+import { Filters, UNFILTERED } from './Filters';
 import type { BlanksData } from './load';
-import { blankRows, sortRows, type BlankRow, type SortKey } from './view';
+import { ShelfTable } from './ShelfTable';
+import { useShelf } from './use-shelf';
+import { filterCount } from './view';
 
-/** All blanks with what each really costs at the buyer's door. */
-export function Blanks({ blanks, exchangeRates, currency, country: home }: BlanksData) {
-  const router = useRouter();
-  const [country, setCountry] = useState(home);
-  const [sort, setSort] = useState<{ key: SortKey; descending: boolean }>({ key: 'landedMinor', descending: false });
-  const [making, setMaking] = useState<string | null>(null);
-  const rates = useMemo(() => new RateTable(exchangeRates), [exchangeRates]);
-  const rows = useMemo(
-    () => sortRows(blankRows(blanks, rates, currency, country), sort.key, sort.descending),
-    [blanks, rates, currency, country, sort],
-  );
-  const make = async (row: BlankRow) => {
-    setMaking(row.id);
-    try {
-      const { id } = await call<{ id: string }>('POST', '/products', { blankId: row.id });
-      router.push(`/products/${id}`);
-    } catch (problem) {
-      toast(`No product was made. ${(problem as Error).message}`);
-      setMaking(null);
+/** All blanks by what each really costs at the buyer's door, narrowed and sorted as the address says. */
+export function Blanks(data: BlanksData) {
+  const { currency, country } = data;
+  const [compared, setCompared] = useState<readonly TrayBlank[]>(data.compared);
+  const comparedIds = useMemo(() => compared.map((blank) => blank.id), [compared]);
+  const shelf = useShelf(data, comparedIds);
+  const { query, total, facets, change } = shelf;
+  const destinations = useMemo(() => allDestinations(country), [country]);
+  const search = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      const target = e.target as HTMLElement;
+      if (e.key !== '/' || target.closest('input, textarea, [contenteditable]')) return;
+      e.preventDefault();
+      search.current?.focus();
+    };
+    document.addEventListener('keydown', onKey);
+    return () => document.removeEventListener('keydown', onKey);
+  }, []);
+
+  const compare = (id: string) => {
+    if (comparedIds.includes(id)) return setCompared(compared.filter((blank) => blank.id !== id));
+    for (let i = 0; i < total; i += 1) {
+      const item = shelf.item(i);
+      if (item?.id === id) return setCompared([...compared, { id, name: item.name, partner: item.partner.name }]);
     }
   };
-  const head = (key: SortKey, label: string, right = false) => (
-    <th
-      className={`font-normal py-2 ${right ? 'text-right' : ''}`}
-      aria-sort={sort.key === key ? (sort.descending ? 'descending' : 'ascending') : 'none'}
-    >
-      <button
-        type="button"
-        className="hover:text-ink"
-        onClick={() => setSort({ key, descending: sort.key === key && !sort.descending })}
-      >
-        {label}
-        <span aria-hidden>{sort.key === key ? (sort.descending ? ' ↓' : ' ↑') : ''}</span>
-      </button>
-    </th>
-  );
+  const filters = filterCount(query);
+  const kinds = facets.kind.reduce((sum, facet) => sum + facet.count, 0);
   return (
-    <div className="px-8 py-6">
-      <div className="flex items-baseline gap-8 mb-4">
+    <div className="h-full flex flex-col">
+      <div className="flex items-baseline gap-6 px-[18px] pt-3 pb-2">
         <h1 className="font-display text-[24px] font-semibold">Blanks</h1>
-        <Select label="Landed cost to" value={country} choices={destinationChoices(home)} onChange={setCountry} />
+        <CountryField
+          label="Landed cost to"
+          value={query.country}
+          choices={destinations}
+          onChange={(to) => change({ country: to })}
+        />
+        <EntryField
+          label="items in the parcel"
+          width="w-8"
+          text={String(query.items)}
+          read={(typed) => {
+            const items = Number(typed);
+            if (!Number.isInteger(items) || items < 1 || items > MAX_ITEMS)
+              throw new Error(`A parcel holds 1 to ${MAX_ITEMS} items here, not "${typed}".`);
+            change({ items });
+          }}
+          step={(by) => change({ items: Math.min(MAX_ITEMS, Math.max(1, query.items + Math.sign(by))) })}
+        />
+        {shelf.ratesOf && (
+          <span className="text-tiny text-muted">
+            in {currency}, rates of {shelf.ratesOf}
+          </span>
+        )}
+        <Link href="/blanks/price-lists" className="ml-auto text-small text-primary underline underline-offset-2">
+          Partners’ price lists
+        </Link>
       </div>
-      {rows.length === 0 ? (
-        <p className="text-muted max-w-lg">
-          This is where unprinted goods are compared by what they cost at the buyer’s door. No partner’s catalog is
-          loaded yet: run <code className="font-mono">npm run catalog</code> in the project’s folder.
-        </p>
-      ) : (
-        <table className="w-full text-small">
-          <thead className="text-left text-muted border-y border-hairline">
-            <tr>
-              <th className="w-[86px]" aria-label="Picture" />
-              {head('name', 'Blank')}
-              {head('partner', 'Print partner')}
-              <th className="font-normal">Colors</th>
-              <th className="font-normal">Sizes</th>
-              <th className="font-normal">Print areas</th>
-              <th className="font-normal">Making</th>
-              {head('costMinor', 'From', true)}
-              {head('landedMinor', `Landed, ${countryName(country)}`, true)}
-              <th aria-label="Actions" />
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((row) => (
-              <tr key={row.id} className="border-b border-hairline align-middle">
-                <td className="py-1.5">
-                  <img
-                    src={`/api/v1/blanks/${row.id}/picture${row.firstColor ? `?color=${row.firstColor}` : ''}`}
-                    alt=""
-                    width={68}
-                    height={68}
-                    className="rounded-paper border border-hairline size-[68px] object-cover"
-                  />
-                </td>
-                <td>
-                  <span className="text-base font-semibold block">{row.name}</span>
-                  <span className="block text-muted">{row.technique}</span>
-                </td>
-                <td>
-                  {row.partner}
-                  <span className="block text-muted">from {countryName(row.from)}</span>
-                </td>
-                <td>
-                  {row.colors.length === 0 ? (
-                    <span className="text-muted">one</span>
-                  ) : (
-                    <span className="inline-flex gap-1">
-                      {row.colors.map((color) => (
-                        <Swatch key={color.code} hex={color.hex} name={color.name} />
-                      ))}
-                    </span>
-                  )}
-                </td>
-                <td>{row.sizes}</td>
-                <td className="font-mono text-tiny">
-                  {row.areas.map((area) => (
-                    <span key={area} className="block">
-                      {area}
-                    </span>
-                  ))}
-                </td>
-                <td>{row.makingDays}</td>
-                <td className="text-right">{formatMoney(money(row.costMinor, currency))}</td>
-                <td className="text-right">
-                  <span className="font-semibold">
-                    {row.landedMinor === null ? '–' : formatMoney(money(row.landedMinor, currency))}
-                  </span>
-                  <span className="block text-muted">{row.shipping}</span>
-                </td>
-                <td className="text-right pl-6">
-                  <Button onClick={() => void make(row)} disabled={making !== null}>
-                    {making === row.id ? 'Making …' : 'Make a product'}
-                  </Button>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
+      <div className="flex items-center gap-5 px-[18px] border-t border-hairline text-small">
+        <nav aria-label="Kinds" className="flex gap-4">
+          <Kind name="all" count={kinds} on={query.kind === null} onClick={() => change({ kind: null })} />
+          {facets.kind.map((facet) => (
+            <Kind
+              key={facet.value}
+              name={facet.value}
+              count={facet.count}
+              on={query.kind === facet.value}
+              onClick={() => change({ kind: query.kind === facet.value ? null : facet.value })}
+            />
+          ))}
+          {query.kind !== null && !facets.kind.some((facet) => facet.value === query.kind) && (
+            <Kind name={query.kind} count={0} on onClick={() => change({ kind: null })} />
+          )}
+        </nav>
+        <label className="ml-auto flex items-center gap-1.5 border-b border-hairline focus-within:border-primary">
+          <Search size={14} aria-hidden className="text-muted" />
+          <input
+            ref={search}
+            type="search"
+            aria-label="Search blanks"
+            placeholder="Search blanks  /"
+            className="w-52 min-h-7 bg-transparent px-0.5 placeholder:text-muted"
+            value={query.text}
+            onChange={(e) => {
+              const text = e.target.value;
+              // Only what is typed is sorted by how well it matches; a sorting that was chosen stays.
+              const sorted = query.sort === 'match' || query.sort === 'landed';
+              change({ text, ...(sorted ? { sort: text.trim() ? 'match' : 'landed', descending: false } : {}) }, true);
+            }}
+          />
+        </label>
+      </div>
+      <div className="flex min-h-0 flex-1 border-t border-hairline">
+        <aside className="w-[190px] shrink-0 overflow-auto border-r border-hairline px-[18px] pb-4">
+          <p className="flex min-h-9 items-center justify-between text-small" role="status">
+            <span className={shelf.waiting ? 'text-muted' : ''}>{total === 1 ? '1 blank' : `${total} blanks`}</span>
+            {filters > 0 && (
+              <Button
+                kind="quiet"
+                onClick={() => change({ ...UNFILTERED, ...(query.sort === 'match' ? { sort: 'landed' } : {}) })}
+              >
+                Clear {filters}
+              </Button>
+            )}
+          </p>
+          <Filters shelf={shelf} currency={currency} />
+        </aside>
+        <div className="flex min-w-0 flex-1 flex-col">
+          {shelf.problem && <Alert className="m-3">{shelf.problem}</Alert>}
+          {total > 0 ? (
+            <ShelfTable
+              shelf={shelf}
+              currency={currency}
+              compared={comparedIds}
+              full={compared.length >= MAX_COMPARED}
+              onCompare={compare}
+            />
+          ) : (
+            <Nothing filters={filters + (query.kind ? 1 : 0)} onClear={() => change({ ...UNFILTERED, kind: null })} />
+          )}
+        </div>
+      </div>
+      <CompareTray
+        blanks={compared}
+        country={query.country}
+        items={query.items}
+        onDrop={(id) => setCompared(compared.filter((blank) => blank.id !== id))}
+      />
     </div>
+  );
+}
+
+function Kind({ name, count, on, onClick }: { name: string; count: number; on: boolean; onClick: () => void }) {
+  return (
+    <button
+      type="button"
+      aria-pressed={on}
+      onClick={onClick}
+      className={`min-h-8 border-b-2 first-letter:uppercase ${on ? 'border-primary font-semibold' : 'border-transparent hover:border-hairline'}`}
+    >
+      {name} <span className="text-tiny font-normal text-muted">{count}</span>
+    </button>
+  );
+}
+
+function Nothing({ filters, onClear }: { filters: number; onClear: () => void }) {
+  if (filters > 0)
+    return (
+      <div className="p-8 max-w-lg">
+        <p className="mb-3">No blank is all of this at once. Take a filter away, or all of them.</p>
+        <Button onClick={onClear}>Clear the filters</Button>
+      </div>
+    );
+  return (
+    <p className="p-8 max-w-lg text-muted">
+      This is where unprinted goods are compared by what they cost at the buyer’s door. No partner’s catalog is loaded
+      yet: run <code className="font-mono">npm run catalog</code> in the project’s folder.
+    </p>
   );
 }

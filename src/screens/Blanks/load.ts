@@ -1,27 +1,45 @@
-import type { Blank, PriceList } from '@/core/catalog/blank';
-import type { ExchangeRate } from '@/core/pricing/rates';
-import { loadBlanks, loadPriceLists } from '@/server/catalog/blanks';
+import { EMPTY_QUERY, itemOf, type ShelfItem, type ShelfQuery } from '@/core/catalog/shelf';
+import { parseQuery } from '@/core/catalog/query';
+import { MAX_COMPARED } from '@/core/catalog/compare';
+import { isTypicaError } from '@/core/errors';
+import { loadBlanks } from '@/server/catalog/blanks';
+import { browseCatalog, type Browsed } from '@/server/catalog/shelf';
 import type { Context } from '@/server/context';
 import type { Actor } from '@/server/people/people';
-import { loadExchangeRates } from '@/server/rates/rates';
+
+/** One page of the catalog as `GET /blanks` answers it. */
+export type ShelfPage = Omit<Browsed, 'rows'> & { readonly blanks: readonly ShelfItem[] };
 
 export interface BlanksData {
-  readonly blanks: readonly { readonly blank: Blank; readonly list: PriceList }[];
-  readonly exchangeRates: readonly ExchangeRate[];
+  readonly query: ShelfQuery;
+  readonly page: ShelfPage;
+  /** What of the address could not be used. */
+  readonly problem: string | null;
+  /** Laid aside to be compared. */
+  readonly compared: readonly { readonly id: string; readonly name: string; readonly partner: string }[];
   readonly currency: string;
   readonly country: string;
 }
 
-/** All blanks with the price lists in force. */
-export async function loadBlanksScreen(ctx: Context, actor: Actor): Promise<BlanksData> {
-  const [blanks, exchangeRates] = await Promise.all([loadBlanks(ctx), loadExchangeRates(ctx, actor.workspaceId)]);
-  const lists = await loadPriceLists(ctx, actor.workspaceId, blanks);
+/** The first page that the address asks for; an address that cannot be read gives the whole catalog and says so. */
+export async function loadBlanksScreen(ctx: Context, actor: Actor, params: URLSearchParams): Promise<BlanksData> {
+  let query: ShelfQuery = { ...EMPTY_QUERY, country: actor.country };
+  let problem: string | null = null;
+  try {
+    query = { ...parseQuery(params, actor.currency, actor.country), offset: 0, limit: EMPTY_QUERY.limit };
+  } catch (error) {
+    if (!isTypicaError(error)) throw error;
+    problem = error.message;
+  }
+  const [{ rows, ...answer }, compared] = await Promise.all([
+    browseCatalog(ctx, actor, query),
+    loadBlanks(ctx, params.getAll('compare').slice(0, MAX_COMPARED)),
+  ]);
   return {
-    blanks: blanks.flatMap((blank) => {
-      const list = lists.get(blank.id);
-      return list ? [{ blank, list }] : [];
-    }),
-    exchangeRates,
+    query,
+    page: { ...answer, blanks: rows.map(itemOf) },
+    problem,
+    compared: compared.map(({ id, name, partner }) => ({ id, name, partner: partner.name })),
     currency: actor.currency,
     country: actor.country,
   };

@@ -1,83 +1,110 @@
-import { colorOption, shippingTo, type Blank, type PriceList } from '@/core/catalog/blank';
-import { printSizePx, TECHNIQUE_NAMES } from '@/core/geometry/area';
-import { landedCost } from '@/core/pricing/landed';
-import { money } from '@/core/pricing/money';
-import type { RateTable } from '@/core/pricing/rates';
+import type { FacetValue, ShelfItem, ShelfQuery, ShelfSort } from '@/core/catalog/shelf';
+import { TECHNIQUE_NAMES, type Technique } from '@/core/geometry/area';
+import { formatMoney, money } from '@/core/pricing/money';
+import { countryName } from '../countries';
 
-export interface BlankRow {
-  readonly id: string;
+export interface Column {
+  readonly sort: ShelfSort;
   readonly name: string;
-  readonly partner: string;
-  readonly from: string;
-  readonly technique: string;
-  readonly colors: readonly { readonly code: string; readonly name: string; readonly hex: string }[];
-  readonly sizes: string;
-  readonly areas: readonly string[];
-  readonly makingDays: string;
-  /** Lowest base cost, minor units of the workspace's currency. */
-  readonly costMinor: number;
-  /** Landed cost of the cheapest variant to the destination; null when the partner does not send there. */
-  readonly landedMinor: number | null;
-  readonly shipping: string;
-  readonly firstColor: string | null;
+  readonly right?: boolean;
 }
 
-export type SortKey = 'name' | 'partner' | 'costMinor' | 'landedMinor';
-
-/** Rows of the Blanks table for a destination, in the workspace's currency. */
-export function blankRows(
-  entries: readonly { blank: Blank; list: PriceList }[],
-  rates: RateTable,
-  currency: string,
-  country: string,
-): BlankRow[] {
-  return entries.map(({ blank, list }) => {
-    const cheapest = Math.min(
-      ...blank.variants.filter((v) => !v.ended).map((v) => list.baseCostMinor[v.key] ?? Infinity),
-    );
-    const line = shippingTo(list, country);
-    const landed = landedCost(
-      {
-        baseCost: money(cheapest, list.currency),
-        extraAreas: [],
-        shipping: line && money(line.firstMinor, list.currency),
-      },
-      currency,
-      rates,
-    );
-    const color = colorOption(blank);
-    const colors = (color?.values ?? []).map(({ code, name, hex }) => ({ code, name, hex: hex! }));
-    const plain = blank.options.filter((option) => option !== color);
-    return {
-      id: blank.id,
-      name: blank.name,
-      partner: blank.partner.name,
-      from: blank.partner.country,
-      technique: [...new Set(blank.areas.map((area) => TECHNIQUE_NAMES[area.technique]))].join(', '),
-      colors,
-      sizes: plain.map((option) => span(option.values.map((value) => value.name))).join('; '),
-      areas: blank.areas.map((area) => {
-        const { widthPx, heightPx } = printSizePx(blank.geometries[area.geometries[0]!.geometryId]!);
-        return `${area.name} ${widthPx} × ${heightPx} px`;
-      }),
-      makingDays: `${blank.makingDays.min}–${blank.makingDays.max} days`,
-      costMinor: landed.makingMinor,
-      landedMinor: line ? landed.totalMinor : null,
-      shipping: line ? `${line.daysMin}–${line.daysMax} days` : 'not sent there',
-      firstColor: colors[0]?.code ?? null,
-    };
-  });
-}
+/** Columns of the table in order; the landed column's name says where to. */
+export const columns = (query: Pick<ShelfQuery, 'country' | 'items'>): Column[] => [
+  { sort: 'name', name: 'Blank' },
+  { sort: 'technique', name: 'Technique' },
+  { sort: 'partner', name: 'Print partner' },
+  { sort: 'colors', name: 'Colors' },
+  { sort: 'sizes', name: 'Sizes' },
+  { sort: 'areas', name: 'Print areas' },
+  { sort: 'making', name: 'Making' },
+  { sort: 'cost', name: 'From', right: true },
+  {
+    sort: 'landed',
+    name: `Landed, ${countryName(query.country)}${query.items > 1 ? `, each of ${query.items}` : ''}`,
+    right: true,
+  },
+];
 
 const span = (names: readonly string[]): string =>
   names.length > 3 ? `${names[0]} – ${names.at(-1)}` : names.join(', ');
 
-/** Sorted by a column; what has no value comes last either way. */
-export function sortRows(rows: readonly BlankRow[], key: SortKey, descending: boolean): BlankRow[] {
-  const sign = descending ? -1 : 1;
-  return rows.toSorted((a, b) => {
-    const [x, y] = [a[key], b[key]];
-    if (x === null || y === null) return (x === null ? 1 : 0) - (y === null ? 1 : 0);
-    return sign * (typeof x === 'number' ? x - (y as number) : x.localeCompare(y as string, 'en'));
-  });
+const days = (min: number, max: number): string =>
+  min === max ? (max === 1 ? '1 day' : `${max} days`) : `${min}–${max} days`;
+
+export interface RowTexts {
+  readonly technique: string;
+  readonly sizes: string;
+  /** What the blank lets one choose beside color and size. */
+  readonly choices: string | null;
+  readonly areas: string;
+  /** Of the first area. */
+  readonly areaSize: string;
+  readonly making: string;
+  readonly cost: string;
+  /** The partner's own amount where it is in another currency. */
+  readonly listCost: string | null;
+  readonly landed: string | null;
+  readonly delivery: string;
+  /** Set where some variants that fit are not there. */
+  readonly stock: string | null;
 }
+
+/** What a row shows, as text. */
+export function rowTexts(item: ShelfItem, currency: string): RowTexts {
+  const pieces = item.pieces.length > 1;
+  const first = item.areas[0];
+  return {
+    technique: item.techniques.map((technique) => TECHNIQUE_NAMES[technique]).join(', '),
+    sizes: item.sizes.length > 0 ? span(item.sizes) : 'one size',
+    choices: pieces
+      ? `${item.pieces.length} pieces`
+      : item.choices.length > 0
+        ? item.choices.map((choice) => choice.name).join(', ')
+        : null,
+    areas: span(item.areas.map((area) => area.name)) || 'none',
+    areaSize: first ? `${first.widthPx} × ${first.heightPx} px` : '',
+    making: days(item.makingDays.min, item.makingDays.max),
+    cost: formatMoney(money(item.costMinor, currency)),
+    listCost: item.listCurrency === currency ? null : formatMoney(money(item.listCostMinor, item.listCurrency)),
+    landed: item.landedEachMinor === null ? null : formatMoney(money(item.landedEachMinor, currency)),
+    delivery:
+      item.daysMin === null || item.daysMax === null
+        ? 'not sent there'
+        : `${days(item.daysMin, item.daysMax)} on the way`,
+    stock: item.inStock < item.fitting ? `${item.inStock} of ${item.fitting} in stock` : null,
+  };
+}
+
+/** A facet's values by name, those that are chosen and were counted out included: a choice never vanishes from under the mouse. */
+export function facetChoices(
+  values: readonly FacetValue[],
+  chosen: readonly string[],
+  nameOf: (value: string) => string,
+): { value: string; name: string; count: number; on: boolean }[] {
+  const missing = chosen.filter((value) => !values.some((facet) => facet.value === value));
+  return [...values, ...missing.map((value) => ({ value, count: 0 }))].map(({ value, count }) => ({
+    value,
+    name: nameOf(value),
+    count,
+    on: chosen.includes(value),
+  }));
+}
+
+export const techniqueName = (value: string): string => TECHNIQUE_NAMES[value as Technique] ?? value;
+
+/** How many filters are set, beside the category, the destination and the sorting. */
+export const filterCount = (query: ShelfQuery): number =>
+  (['techniques', 'shipsFrom', 'sizes', 'families', 'materials', 'partners'] as const).reduce(
+    (n, key) => n + query[key].length,
+    0,
+  ) +
+  [query.areasMin, query.makingMax, query.landedMinMinor, query.landedMaxMinor].filter((v) => v !== null).length +
+  (query.inStock ? 1 : 0) +
+  (query.text ? 1 : 0);
+
+/** The next sorting when a column's heading is pressed: up, then down. */
+export const sortedBy = (query: ShelfQuery, sort: ShelfSort): Pick<ShelfQuery, 'sort' | 'descending'> => ({
+  sort,
+  descending: query.sort === sort && !query.descending,
+});

@@ -1,0 +1,68 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import type { ShelfBlank } from '@/core/catalog/shelf';
+import { AreaSketch } from './AreaSketch';
+
+/** How long each color is shown while the pointer rests on a picture. */
+const WALK_MS = 900;
+
+export type PicturedBlank = Pick<ShelfBlank, 'id' | 'name' | 'hasShot' | 'areas'> & {
+  readonly colors: readonly { readonly code: string; readonly name: string; readonly hex: string }[];
+};
+
+/**
+ * The bare blank in a color: from its shot, or its print areas to scale where it has none. While the pointer rests on it, it walks through
+ * the colors; where the system asks for no motion it stays.
+ */
+export function BlankPicture({
+  blank,
+  color,
+  size,
+  className = '',
+}: {
+  blank: PicturedBlank;
+  /** A color that is pointed at elsewhere; it wins over the walk. */
+  color?: string | null;
+  /** Side in px. */
+  size: number;
+  className?: string;
+}) {
+  const [step, setStep] = useState(0);
+  const [walking, setWalking] = useState(false);
+  const many = blank.colors.length > 1;
+  useEffect(() => {
+    if (!walking || !many || window.matchMedia('(prefers-reduced-motion: reduce)').matches) return;
+    const timer = setInterval(() => setStep((n) => n + 1), WALK_MS);
+    return () => clearInterval(timer);
+  }, [walking, many]);
+  const shown =
+    blank.colors.find((one) => one.code === color) ?? blank.colors[many ? step % blank.colors.length : 0] ?? null;
+  return (
+    <span
+      className={`block overflow-hidden rounded-paper border border-hairline bg-sheet ${className}`}
+      style={{ width: size, height: size }}
+      title={shown && many ? shown.name : undefined}
+      onPointerEnter={() => {
+        setWalking(true);
+        if (many) setStep((n) => n + 1);
+      }}
+      onPointerLeave={() => {
+        setWalking(false);
+        setStep(0);
+      }}
+    >
+      {blank.hasShot ? (
+        <img
+          src={`/api/v1/blanks/${blank.id}/picture${shown ? `?color=${shown.code}` : ''}`}
+          alt=""
+          width={size}
+          height={size}
+          className="size-full object-cover"
+        />
+      ) : (
+        <AreaSketch areas={blank.areas} hex={shown?.hex ?? null} />
+      )}
+    </span>
+  );
+}

@@ -1,0 +1,97 @@
+'use client';
+
+import Link from 'next/link';
+import { useState } from 'react';
+import type { ShelfItem } from '@/core/catalog/shelf';
+import { BlankPicture } from '../Blank/BlankPicture';
+import { countryName } from '../countries';
+import { rowTexts } from './view';
+
+/** Swatches that fit in two lines of the column. */
+const SWATCHES = 14;
+
+/** The cells of one blank. */
+export function ShelfRow({
+  item,
+  currency,
+  compared,
+  full,
+  onCompare,
+}: {
+  item: ShelfItem;
+  currency: string;
+  compared: boolean;
+  full: boolean;
+  onCompare: () => void;
+}) {
+  const [pointed, setPointed] = useState<string | null>(null);
+  const texts = rowTexts(item, currency);
+  const named = `${item.name}, ${item.partner.name}`;
+  return (
+    <>
+      <span role="cell" className="grid size-7 place-items-center">
+        <input
+          type="checkbox"
+          className="size-4 accent-primary"
+          aria-label={`Compare ${named}`}
+          title={full && !compared ? 'Four are compared already' : 'Lay aside to compare'}
+          checked={compared}
+          disabled={full && !compared}
+          onChange={onCompare}
+        />
+      </span>
+      <span role="cell">
+        <BlankPicture blank={item} color={pointed} size={58} />
+      </span>
+      <span role="cell" className="min-w-0">
+        <Link href={`/blanks/${item.id}`} className="block truncate text-base font-semibold hover:text-primary">
+          {item.name}
+        </Link>
+        <span className="block truncate text-muted">
+          {item.kind}, {item.material}
+        </span>
+      </span>
+      <span role="cell">{texts.technique}</span>
+      <span role="cell">
+        {item.partner.name}
+        <span className="block text-tiny text-muted">from {countryName(item.shipsFrom)}</span>
+      </span>
+      <span role="cell" className="flex flex-wrap gap-[3px]" onPointerLeave={() => setPointed(null)}>
+        {item.colors.length === 0 && <span className="text-muted">one</span>}
+        {item.colors.slice(0, SWATCHES).map((color) => (
+          <span
+            key={color.code}
+            role="img"
+            aria-label={color.name}
+            title={color.name}
+            className="inline-block size-3.5 rounded-[2px] border border-ink/25"
+            style={{ background: color.hex }}
+            onPointerEnter={() => setPointed(color.code)}
+          />
+        ))}
+        {item.colors.length > SWATCHES && (
+          <span className="text-tiny text-muted">and {item.colors.length - SWATCHES}</span>
+        )}
+      </span>
+      <span role="cell">
+        {texts.sizes}
+        {texts.choices && <span className="block text-tiny text-muted">{texts.choices}</span>}
+      </span>
+      <span role="cell" className="min-w-0">
+        <span className="block truncate">{texts.areas}</span>
+        <span className="block truncate font-mono text-[11px] text-muted">{texts.areaSize}</span>
+      </span>
+      <span role="cell">{texts.making}</span>
+      <span role="cell" className="text-right">
+        {texts.cost}
+        {texts.listCost && <span className="block text-tiny text-muted">{texts.listCost}</span>}
+      </span>
+      <span role="cell" className="text-right">
+        {texts.landed ? <span className="font-semibold">{texts.landed}</span> : <span aria-hidden>–</span>}
+        <span className={`block text-tiny ${texts.stock ? 'text-caution' : 'text-muted'}`}>
+          {texts.stock ?? texts.delivery}
+        </span>
+      </span>
+    </>
+  );
+}
