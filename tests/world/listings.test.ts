@@ -63,7 +63,7 @@ describe('sending', () => {
     expect(listing).toMatchObject({ state: 'in-step', visibility: 'live' });
     const item = (await world.shopItems()).find((i) => i.id === listing.externalId)!;
     expect(item).toMatchObject({ stage: 'open', headline: 'Crossed Blades tee' });
-    expect(item.offers).toHaveLength(10);
+    expect(item.offers).toHaveLength(14);
     expect(item.pictures).toHaveLength(2);
     expect((await fetch(listing.url!)).status).toBe(200);
   });

@@ -68,7 +68,7 @@ describe('patches', () => {
 
   it.each([
     ['a variant that the blank does not have', [{ op: 'add', path: '/variants/color=none;size=m', value: {} }]],
-    ['an area that the blank does not have', [{ op: 'add', path: '/areas/main.sleeve', value: { layers: {} } }]],
+    ['an area that the blank does not have', [{ op: 'add', path: '/areas/main.hood', value: { layers: {} } }]],
     [
       'an artwork of nobody',
       [{ op: 'add', path: '/areas/main.front', value: { layers: { l: layerOf('a-none', 'g0') } } }],
@@ -151,13 +151,13 @@ describe('search rows', () => {
       'SELECT variant_key, sku, price_minor, currency FROM product_variant WHERE product_id = ? ORDER BY variant_key',
       [product.id],
     );
-    expect(rows).toHaveLength(10);
+    expect(rows).toHaveLength(14);
     // 7.40 GBP at a margin of 40 %: 7.40 ÷ 0.6 is 12.33…, so 12.34 is the lowest that reaches it
     expect(rows.find((row) => row.variant_key === 'color=estuary;size=m')).toMatchObject({
       price_minor: 1234,
       currency: 'GBP',
     });
-    expect(new Set(rows.map((row) => row.sku)).size).toBe(10);
+    expect(new Set(rows.map((row) => row.sku)).size).toBe(14);
     await patchProduct(ctx, actor, product.id, product.revision, [
       { op: 'replace', path: '/variants', value: {} },
       { op: 'replace', path: '/areas', value: {} },

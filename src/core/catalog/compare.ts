@@ -34,6 +34,11 @@ export interface ComparedColor {
   readonly hex: string;
 }
 
+export interface ComparedSection {
+  readonly title: string;
+  readonly rows: readonly ComparedRow[];
+}
+
 export interface Comparison {
   /** The size that costs to the door are counted for: one that all have, else null and each blank's cheapest variant counts. */
   readonly size: string | null;
@@ -68,7 +73,7 @@ function variantsOfSize(blank: Blank, size: string | null): BlankVariant[] {
   const able = blank.variants.filter((variant) => !variant.ended);
   if (size === null) return able;
   const code = blank.options.find((o) => o.code === 'size')?.values.find((value) => value.name === size)?.code;
-  return able.filter((variant) => variant.values.size === code);
+  return code === undefined ? [] : able.filter((variant) => variant.values.size === code);
 }
 
 const costsOf = (entry: ComparedBlank, size: string | null): number[] =>
@@ -92,9 +97,12 @@ export function compareBlanks(
     return { text: formatMoney(money(converted, currency)), note, amountMinor: converted };
   };
   const sizes = [...new Set(entries.flatMap(({ blank }) => sizeNames(blank)))].sort(compareSizes);
-  const common = sizes.filter((size) => entries.every((entry) => costsOf(entry, size).length > 0));
+  const sized = entries.filter(({ blank }) => sizeNames(blank).length > 0);
+  const common = sizes.filter((size) => sized.every((entry) => costsOf(entry, size).length > 0));
   // The middle of what all have: neither the smallest, which some do not sell, nor the dear large ones.
   const size = common[Math.floor((common.length - 1) / 2)] ?? null;
+  /** The size that a blank is compared in; null for one of a single size. */
+  const sizeOf = ({ blank }: ComparedBlank) => (sizeNames(blank).length > 0 ? size : null);
 
   const costRow = (label: string, of: string | null) =>
     row(
@@ -149,7 +157,7 @@ export function compareBlanks(
       name,
       entries.map((entry) => {
         const line = shippingTo(entry.list, country);
-        const making = Math.min(...costsOf(entry, size));
+        const making = Math.min(...costsOf(entry, sizeOf(entry)));
         if (!line || !Number.isFinite(making)) return { text: 'not sent there' };
         const cost = parcelCost({ making: money(making, entry.list.currency), shipping: line, items }, currency, rates);
         return {
@@ -166,7 +174,7 @@ export function compareBlanks(
       name,
       entries.map((entry) => {
         const area = areaOf(entry, name);
-        const variant = variantsOfSize(entry.blank, size)[0];
+        const variant = variantsOfSize(entry.blank, sizeOf(entry))[0];
         const id = area && variant ? geometryIdFor(area, variant.values) : null;
         const g = id ? entry.blank.geometries[id] : null;
         if (!g) return null;

@@ -88,6 +88,7 @@ export function ShelfTable({
               key={row.key}
               role="row"
               aria-rowindex={row.index + 2}
+              data-partner={item?.partner.name}
               className={`${GRID} absolute inset-x-0 border-b border-hairline hover:bg-sheet`}
               style={{ height: ROW_PX, transform: `translateY(${row.start}px)` }}
             >

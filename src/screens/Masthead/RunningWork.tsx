@@ -5,16 +5,20 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { useEvents } from '@/ui/events';
-import { isOpen, jobLine, type JobView } from './jobs';
+import { isOpen, isPutOff, jobLine, type JobView } from './jobs';
 
 /** The counter of running work; it opens to the jobs with their progress. */
 export function RunningWork() {
   const [jobs, setJobs] = useState<JobView[]>([]);
+  const [loadedAt, setLoadedAt] = useState(0);
   const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
   const load = useCallback(
     () =>
       void call<{ jobs: JobView[] }>('GET', '/jobs').then(
-        ({ jobs: list }) => setJobs(list),
+        ({ jobs: list }) => {
+          setJobs(list);
+          setLoadedAt(Date.now());
+        },
         () => undefined,
       ),
     [],
@@ -28,7 +32,7 @@ export function RunningWork() {
       load();
     }, 250);
   });
-  const running = jobs.filter(isOpen);
+  const running = jobs.filter((job) => isOpen(job) && !isPutOff(job, loadedAt));
   const act = (job: JobView, what: 'cancel' | 'retry') => void call('POST', `/jobs/${job.id}/${what}`).finally(load);
   return (
     <Popover className="relative">
@@ -59,7 +63,9 @@ export function RunningWork() {
                   </Button>
                 )}
               </div>
-              <div className={`text-tiny ${job.state === 'failed' ? 'text-stop' : 'text-muted'}`}>{jobLine(job)}</div>
+              <div className={`text-tiny ${job.state === 'failed' ? 'text-stop' : 'text-muted'}`}>
+                {jobLine(job, loadedAt)}
+              </div>
               {job.state === 'running' && job.progressTotal > 0 && (
                 <progress
                   aria-label={`Progress of ${job.title}`}

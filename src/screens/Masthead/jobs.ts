@@ -8,18 +8,26 @@ export interface JobView {
   readonly progressNote: string;
   readonly attempts: number;
   readonly error: { readonly message: string } | null;
+  /** ISO time before which it does not begin. */
+  readonly runAfter: string;
 }
+
+/** Put off to a day to come: nothing is done about it now. */
+export const isPutOff = (job: JobView, now: number): boolean =>
+  job.state === 'queued' && job.attempts === 0 && Date.parse(job.runAfter) > now + 60_000;
 
 export const isOpen = (job: JobView): boolean => ['waiting', 'queued', 'running'].includes(job.state);
 
 /** One line of what a job does now. */
-export function jobLine(job: JobView): string {
+export function jobLine(job: JobView, now: number): string {
   switch (job.state) {
     case 'running':
       return job.progressTotal > 0 ? `${job.progressDone} of ${job.progressTotal} · ${job.progressNote}` : 'Begun';
     case 'waiting':
       return 'Waits for other work';
     case 'queued':
+      if (isPutOff(job, now))
+        return `Begins on ${new Date(job.runAfter).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone: 'UTC' })}`;
       return job.attempts > 0 && job.error
         ? `Tried ${job.attempts} ×, tries again: ${job.error.message}`
         : 'Next in line';

@@ -25,11 +25,13 @@ export interface JobRow {
   readonly storeId: string | null;
   readonly createdAt: Date;
   readonly finishedAt: Date | null;
+  /** It is not begun before. */
+  readonly runAfter: Date;
 }
 
 const COLUMNS = `id, workspace_id AS workspaceId, group_id AS groupId, kind, title, payload, state, attempts, max_attempts AS maxAttempts,
   cancel_asked AS cancelAsked, progress_done AS progressDone, progress_total AS progressTotal, progress_note AS progressNote,
-  result, error, store_id AS storeId, created_at AS createdAt, finished_at AS finishedAt`;
+  result, error, store_id AS storeId, created_at AS createdAt, finished_at AS finishedAt, run_after AS runAfter`;
 
 export interface NewJob {
   readonly workspaceId: string;
@@ -45,6 +47,8 @@ export interface NewJob {
   readonly storeId?: string;
   readonly needs?: readonly string[];
   readonly maxAttempts?: number;
+  /** Midnight UTC of this day, YYYY-MM-DD, before which it does not run; at once when absent or past. */
+  readonly notBefore?: string;
 }
 
 /** Writes a job down, inside the caller's transaction; it runs when that commits and what it needs is done. Gives its id. */
@@ -53,7 +57,7 @@ export async function enqueue(db: Database, job: NewJob): Promise<string> {
   const needs = job.needs ?? [];
   const { affectedRows } = await db.run(
     `INSERT IGNORE INTO job (id, workspace_id, group_id, kind, title, payload, state, priority, idempotency_key, store_id, waits_on, max_attempts, run_after)
-     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, UTC_TIMESTAMP(3))`,
+     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, GREATEST(UTC_TIMESTAMP(3), COALESCE(?, UTC_TIMESTAMP(3))))`,
     [
       id,
       job.workspaceId,
@@ -67,6 +71,7 @@ export async function enqueue(db: Database, job: NewJob): Promise<string> {
       job.storeId ?? null,
       needs.length,
       job.maxAttempts ?? 5,
+      job.notBefore ?? null,
     ],
   );
   if (affectedRows === 0) {

@@ -1,8 +1,9 @@
 import type { BlankChange, ChangeTotals } from '@/core/catalog/price-changes';
 import type { FaultGroup } from '@/core/catalog/price-csv';
+import { variantName } from '@/core/variants/tiers';
 import { conflict, notFound, TypicaError } from '@/core/errors';
 import { takeUpload } from '../blobs/upload';
-import { listsInForce } from '../catalog/blanks';
+import { listsInForce, loadBlank } from '../catalog/blanks';
 import type { Context } from '../context';
 import { newId } from '../db/ids';
 import type { Database } from '../db/pool';
@@ -57,6 +58,17 @@ export async function findPriceList(ctx: Context, workspaceId: string, id: strin
   );
   if (!row) throw notFound('price list', id);
   return row;
+}
+
+/** Names of the blanks that a list changes, by id. */
+export async function changedNames(ctx: Context, { report }: PriceListRow): Promise<{ [blankId: string]: string }> {
+  const ids = report?.blanks.map((blank) => blank.blankId) ?? [];
+  if (ids.length === 0) return {};
+  const rows = await ctx.db.rows<{ id: string; name: string }>(
+    `SELECT id, name FROM blank WHERE id IN (${ids.map(() => '?').join(',')})`,
+    ids,
+  );
+  return Object.fromEntries(rows.map(({ id, name }) => [id, name]));
 }
 
 /** A workspace's own price lists and the shared ones, newest first, without their reports. */
@@ -216,6 +228,7 @@ export async function takePriceList(ctx: Context, actor: Actor, id: string): Pro
       title: `Price products by ${list.partnerName}’s new list`,
       payload: { partnerId: list.partnerId },
       idempotencyKey: `reprice:${id}`,
+      notBefore: list.validFrom,
     });
     await emit(db, actor.workspaceId, 'catalog', { priceListId: id });
   });
@@ -241,6 +254,8 @@ export async function clearRows(db: Database, id: string): Promise<void> {
 
 export interface VariantChange {
   readonly key: string;
+  /** `Estuary, M`. */
+  readonly name: string;
   readonly sku: string;
   readonly beforeMinor: number | null;
   readonly afterMinor: number;
@@ -252,8 +267,9 @@ export interface VariantChange {
 
 /** Every variant of one blank that a list changes. */
 export async function variantChanges(ctx: Context, list: PriceListRow, blankId: string): Promise<VariantChange[]> {
+  const blank = await loadBlank(ctx, blankId);
   const rows = await ctx.db.rows<
-    Omit<VariantChange, 'endedBefore' | 'endedAfter'> & { endedBefore: number; endedAfter: number }
+    Omit<VariantChange, 'name' | 'endedBefore' | 'endedAfter'> & { endedBefore: number; endedAfter: number }
   >(
     `SELECT v.variant_key AS \`key\`, v.sku, o.base_cost_minor AS beforeMinor, n.base_cost_minor AS afterMinor, COALESCE(o.stock, v.stock) AS stockBefore, COALESCE(n.stock, v.stock) AS stockAfter,
      (COALESCE(o.ended, 0) OR v.ended_at IS NOT NULL) AS endedBefore, (n.ended OR v.ended_at IS NOT NULL) AS endedAfter
@@ -265,6 +281,7 @@ export async function variantChanges(ctx: Context, list: PriceListRow, blankId: 
   return rows
     .map((row) => ({
       ...row,
+      name: variantName(blank, row.key),
       beforeMinor: row.beforeMinor === null ? null : Number(row.beforeMinor),
       afterMinor: Number(row.afterMinor),
       endedBefore: row.endedBefore === 1,

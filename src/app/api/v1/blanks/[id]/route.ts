@@ -1,5 +1,6 @@
 import { loadOffer, loadShots } from '@/server/catalog/blanks';
 import { json, route } from '@/server/http/route';
+import { usesOf } from '@/server/products/used-by';
 
 export const GET = route<{ id: string }>(async ({ ctx, actor, params }) => {
   const [{ blank, list }, shots] = await Promise.all([
@@ -10,5 +11,6 @@ export const GET = route<{ id: string }>(async ({ ctx, actor, params }) => {
     ...blank,
     priceList: list,
     shots: shots.map(({ id, code, document }) => ({ id, code, name: document.name, angle: document.angle })),
+    usedBy: await usesOf(ctx, actor.workspaceId, blank),
   });
 });

@@ -1,9 +1,10 @@
 import { json, noContent, route } from '@/server/http/route';
-import { dropPriceList, findPriceList } from '@/server/price-lists/price-lists';
+import { changedNames, dropPriceList, findPriceList } from '@/server/price-lists/price-lists';
 
-export const GET = route<{ id: string }>(async ({ ctx, actor, params }) =>
-  json(await findPriceList(ctx, actor.workspaceId, params.id)),
-);
+export const GET = route<{ id: string }>(async ({ ctx, actor, params }) => {
+  const list = await findPriceList(ctx, actor.workspaceId, params.id);
+  return json({ ...list, blankNames: await changedNames(ctx, list) });
+});
 
 export const DELETE = route<{ id: string }>(async ({ ctx, actor, params }) => {
   await dropPriceList(ctx, actor, params.id);

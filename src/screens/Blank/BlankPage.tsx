@@ -1,0 +1,154 @@
+'use client';
+
+import Link from 'next/link';
+import { useMemo, useState, type ReactNode } from 'react';
+import { colorOption } from '@/core/catalog/blank';
+import { printSizePx } from '@/core/geometry/area';
+import { RateTable } from '@/core/pricing/rates';
+import { Button } from '@/ui/Button';
+import { countryName } from '../countries';
+import { Areas } from './Areas';
+import { BlankPicture } from './BlankPicture';
+import { Costs, Shipping } from './Costs';
+import type { BlankData } from './load';
+import { MakeProduct } from './MakeProduct';
+import { SizeGuide } from './SizeGuide';
+import { SoldList } from './SoldList';
+import { Stock } from './Stock';
+import { stockText } from './view';
+
+/** All that is to be known of one blank before anything is drawn. */
+export function BlankPage(data: BlankData) {
+  const { blank, list, currency, country } = data;
+  const rates = useMemo(() => new RateTable(data.exchangeRates), [data.exchangeRates]);
+  const [pointed, setPointed] = useState<string | null>(null);
+  const [bringing, setBringing] = useState(false);
+  const colors = (colorOption(blank)?.values ?? []).map(({ code, name, hex }) => ({ code, name, hex: hex! }));
+  const pictured = {
+    id: blank.id,
+    name: blank.name,
+    hasShot: data.hasShot,
+    colors,
+    areas: blank.areas.map((area) => {
+      const g = blank.geometries[area.geometries[0]!.geometryId]!;
+      return { ...area, ...g, ...printSizePx(g) };
+    }),
+  };
+  const set = blank.pieces.length > 1;
+  return (
+    <div className="mx-auto grid max-w-[1500px] grid-cols-[minmax(0,1fr)_280px] gap-x-8 px-[18px] pt-3 pb-10">
+      <p className="col-span-2 text-small">
+        <Link href="/blanks" className="text-primary underline underline-offset-2">
+          Blanks
+        </Link>{' '}
+        <span className="text-muted">/ {blank.kind}</span>
+      </p>
+      <div className="min-w-0">
+        <header className="flex gap-6 pt-2 pb-5">
+          <BlankPicture blank={pictured} color={pointed} size={188} className="shrink-0" />
+          <div className="min-w-0">
+            <h1 className="font-display text-[26px] font-semibold leading-tight">{blank.name}</h1>
+            <p className="text-muted">
+              {blank.partner.name}, made in {blank.makingDays.min}–{blank.makingDays.max} days, sent from{' '}
+              {countryName(blank.shipsFrom)}, {stockText(blank)}
+            </p>
+            <p className="my-2 max-w-2xl">{blank.description}</p>
+            <dl className="grid grid-cols-[100px_minmax(0,1fr)] gap-y-0.5 text-small">
+              {set && (
+                <>
+                  <dt className="text-muted">Pieces</dt>
+                  <dd>
+                    {blank.pieces.map((piece) => piece.name).join(', ')}; sold as one thing, each with artwork of its
+                    own
+                  </dd>
+                </>
+              )}
+              {Object.entries(blank.facts).map(([name, value]) => (
+                <div key={name} className="contents">
+                  <dt className="text-muted">{name}</dt>
+                  <dd>{value}</dd>
+                </div>
+              ))}
+            </dl>
+          </div>
+        </header>
+        <Section title="Print areas">
+          <Areas blank={blank} />
+        </Section>
+        {list ? (
+          <>
+            <Section title="Base cost">
+              <Costs blank={blank} list={list} currency={currency} rates={rates} />
+            </Section>
+            <Section title="Shipping">
+              <Shipping blank={blank} list={list} currency={currency} country={country} rates={rates} />
+            </Section>
+          </>
+        ) : (
+          <Section title="Base cost">
+            <p className="text-small">
+              {blank.partner.name} has no price list in force. Bring one under{' '}
+              <Link href="/blanks/price-lists" className="text-primary underline underline-offset-2">
+                Partners’ price lists
+              </Link>
+              .
+            </p>
+          </Section>
+        )}
+        {blank.sizeGuide && (
+          <Section title="Size guide">
+            <SizeGuide blank={blank} />
+          </Section>
+        )}
+        <Section title="Stock">
+          <Stock blank={blank} />
+        </Section>
+      </div>
+      <aside aria-label="Use this blank" className="border-l border-hairline pl-6 pt-2 space-y-6">
+        <MakeProduct blank={blank} onPoint={setPointed} />
+        <section aria-labelledby="sold-already">
+          <h2 id="sold-already" className="font-display text-[16px] mb-1">
+            Sold elsewhere already?
+          </h2>
+          <p className="text-small text-muted mb-1.5">
+            Bring the list of your SKUs, and a product is made with them, without artwork.
+          </p>
+          <Button onClick={() => setBringing(true)}>From a list of SKUs</Button>
+        </section>
+        <section aria-labelledby="used-by">
+          <h2 id="used-by" className="font-display text-[16px] mb-1">
+            Where you use it
+          </h2>
+          {data.uses.length === 0 && <p className="text-small text-muted">No product of yours is made on it yet.</p>}
+          <ul className="text-small">
+            {data.uses.map((use) => (
+              <li key={use.id} className="border-b border-hairline py-1">
+                <Link href={`/products/${use.id}`} className="font-semibold hover:text-primary">
+                  {use.title}
+                </Link>
+                <span className="block text-tiny text-muted">
+                  {use.variants === 1 ? '1 variant' : `${use.variants} variants`}
+                </span>
+                {use.troubles.map((says) => (
+                  <span key={says} className="block border-l-[3px] border-caution pl-2 text-tiny text-caution">
+                    {says}
+                  </span>
+                ))}
+              </li>
+            ))}
+          </ul>
+        </section>
+      </aside>
+      <SoldList blank={blank} open={bringing} onClose={() => setBringing(false)} />
+    </div>
+  );
+}
+
+function Section({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <section className="border-t border-hairline py-4">
+      <h2 className="font-display text-[18px] mb-3">{title}</h2>
+      <div className="overflow-x-auto">{children}</div>
+    </section>
+  );
+}

@@ -1,0 +1,35 @@
+import type { Blank, PriceList } from '@/core/catalog/blank';
+import type { ExchangeRate } from '@/core/pricing/rates';
+import { loadOffer, loadShots } from '@/server/catalog/blanks';
+import type { Context } from '@/server/context';
+import type { Actor } from '@/server/people/people';
+import { usesOf, type BlankUse } from '@/server/products/used-by';
+import { loadExchangeRates } from '@/server/rates/rates';
+
+export interface BlankData {
+  readonly blank: Blank;
+  readonly list: PriceList | null;
+  readonly hasShot: boolean;
+  readonly uses: readonly BlankUse[];
+  readonly exchangeRates: readonly ExchangeRate[];
+  readonly currency: string;
+  readonly country: string;
+}
+
+/** Everything that the page of one blank shows. Throws `not-found`. */
+export async function loadBlankPage(ctx: Context, actor: Actor, id: string): Promise<BlankData> {
+  const [{ blank, list }, shots, exchangeRates] = await Promise.all([
+    loadOffer(ctx, actor.workspaceId, id),
+    loadShots(ctx, [id]),
+    loadExchangeRates(ctx, actor.workspaceId),
+  ]);
+  return {
+    blank,
+    list,
+    hasShot: shots.length > 0,
+    uses: await usesOf(ctx, actor.workspaceId, blank),
+    exchangeRates,
+    currency: actor.currency,
+    country: actor.country,
+  };
+}

@@ -1,0 +1,219 @@
+import {
+  colorOption,
+  shippingTo,
+  type Blank,
+  type Option,
+  type OptionFilter,
+  type OptionValue,
+  type PriceList,
+} from '@/core/catalog/blank';
+import { printSizePx, TECHNIQUE_NAMES, type Geometry } from '@/core/geometry/area';
+import { parcelCost } from '@/core/pricing/landed';
+import { formatMoney, money } from '@/core/pricing/money';
+import type { RateTable } from '@/core/pricing/rates';
+import { countryName } from '../countries';
+
+/** The values for which something holds, by name; null when it holds for all. */
+export function appliesText(blank: Blank, applies: OptionFilter, others: readonly OptionFilter[] = []): string | null {
+  const named = Object.entries(applies).map(([code, values]) => valueNames(blank, code, values));
+  if (named.length > 0) return named.join('; ');
+  return others.some((filter) => Object.keys(filter).length > 0) ? 'all others' : null;
+}
+
+function valueNames(blank: Blank, code: string, values: readonly string[]): string {
+  const all = blank.options.find((option) => option.code === code)?.values ?? [];
+  const used = all.filter((value) => values.includes(value.code));
+  const run = all.slice(all.indexOf(used[0]!), all.indexOf(used.at(-1)!) + 1);
+  return used.length > 2 && run.length === used.length
+    ? `${used[0]!.name} – ${used.at(-1)!.name}`
+    : used.map((value) => value.name).join(', ');
+}
+
+export interface AreaEntry {
+  readonly areaKey: string;
+  readonly geometryId: string;
+  readonly name: string;
+  /** The piece of a gift set that it is on. */
+  readonly piece: string | null;
+  /** Sizes or colors for which it holds; null for all. */
+  readonly applies: string | null;
+  readonly technique: string;
+  readonly geometry: Geometry;
+  readonly widthPx: number;
+  readonly heightPx: number;
+}
+
+/** Every print area with each of its geometries, in order. */
+export function areaEntries(blank: Blank): AreaEntry[] {
+  return blank.areas.flatMap((area) =>
+    area.geometries.map(({ geometryId, applies }) => {
+      const geometry = blank.geometries[geometryId]!;
+      return {
+        areaKey: area.key,
+        geometryId,
+        name: area.name,
+        piece:
+          blank.pieces.length > 1 ? (blank.pieces.find((piece) => piece.code === area.pieceCode)?.name ?? null) : null,
+        applies: appliesText(
+          blank,
+          applies,
+          area.geometries.map((one) => one.applies),
+        ),
+        technique: TECHNIQUE_NAMES[geometry.technique],
+        geometry,
+        ...printSizePx(geometry),
+      };
+    }),
+  );
+}
+
+/** Which option stands in the rows and which in the columns of a table of variants; either can be absent. */
+export function tableOptions(blank: Pick<Blank, 'options'>): { down: Option | null; across: Option | null } {
+  const down = colorOption(blank);
+  return { down, across: blank.options.find((option) => option !== down) ?? null };
+}
+
+const at = (
+  blank: Blank,
+  down: Option | null,
+  row: OptionValue | null,
+  across: Option | null,
+  column: OptionValue | null,
+) =>
+  blank.variants.find(
+    (variant) =>
+      (!down || !row || variant.values[down.code] === row.code) &&
+      (!across || !column || variant.values[across.code] === column.code),
+  );
+
+export interface CostRow {
+  /** Colors that cost the same; empty for a blank without colors. */
+  readonly colors: readonly OptionValue[];
+  /** Minor units of the list's currency by column; null where there is no such variant. */
+  readonly costsMinor: readonly (number | null)[];
+}
+
+/** Base costs, sizes across; colors that cost the same in every size share a row. */
+export function costTable(blank: Blank, list: PriceList): { columns: readonly string[]; rows: CostRow[] } {
+  const { down, across } = tableOptions(blank);
+  const columns: readonly (OptionValue | null)[] = across?.values ?? [null];
+  const groups = new Map<string, { colors: OptionValue[]; costsMinor: (number | null)[] }>();
+  for (const row of down?.values ?? [null]) {
+    const costsMinor = columns.map((column) => {
+      const variant = at(blank, down, row, across, column);
+      return variant && !variant.ended ? (list.baseCostMinor[variant.key] ?? null) : null;
+    });
+    const key = costsMinor.join();
+    const group = groups.get(key) ?? { colors: [], costsMinor };
+    if (row) group.colors.push(row);
+    groups.set(key, group);
+  }
+  return { columns: columns.map((column) => column?.name ?? 'Base cost'), rows: [...groups.values()] };
+}
+
+export interface StockRow {
+  readonly color: OptionValue | null;
+  /** Count, or null where there is no such variant; `ended` wins over both. */
+  readonly cells: readonly ({ readonly count: number; readonly ended: boolean } | null)[];
+}
+
+/** What the partner says is there, variant by variant. */
+export function stockTable(blank: Blank): { columns: readonly string[]; rows: StockRow[] } {
+  const { down, across } = tableOptions(blank);
+  const columns: readonly (OptionValue | null)[] = across?.values ?? [null];
+  return {
+    columns: columns.map((column) => column?.name ?? 'In stock'),
+    rows: (down?.values ?? [null]).map((color) => ({
+      color,
+      cells: columns.map((column) => {
+        const variant = at(blank, down, color, across, column);
+        return variant ? { count: variant.stock, ended: variant.ended } : null;
+      }),
+    })),
+  };
+}
+
+/** What the partner charges beside the base cost, a line each: minor units of the list's currency. */
+export function chargeLines(blank: Blank, list: PriceList): { label: string; amountMinor: number }[] {
+  const named = (areaKey: string) => {
+    const area = blank.areas.find((one) => one.key === areaKey);
+    const piece = blank.pieces.length > 1 ? blank.pieces.find((one) => one.code === area?.pieceCode)?.name : null;
+    return [area?.name, piece && `of ${piece.toLowerCase()}`].filter(Boolean).join(' ');
+  };
+  return [
+    ...blank.areas
+      .filter((area) => (list.extraAreaMinor[area.key] ?? 0) > 0)
+      .map((area) => ({
+        label: `${named(area.key)}, beside another area`,
+        amountMinor: list.extraAreaMinor[area.key]!,
+      })),
+    ...blank.areas
+      .filter((area) => (list.techniqueMinor[area.key] ?? 0) > 0)
+      .map((area) => ({
+        label: `${TECHNIQUE_NAMES[area.technique]} on ${named(area.key).toLowerCase()}`,
+        amountMinor: list.techniqueMinor[area.key]!,
+      })),
+    ...list.inserts.map(({ name, costMinor }) => ({ label: `${name}, per order`, amountMinor: costMinor })),
+  ];
+}
+
+export interface ShippingRow {
+  readonly to: string;
+  readonly first: string;
+  readonly further: string;
+  readonly days: string;
+  /** The cheapest variant at the door, one item, in the workspace's currency. */
+  readonly landed: string;
+  readonly isHome: boolean;
+}
+
+/** What the partner takes for sending, region by region. Throws `rate-missing`. */
+export function shippingRows(
+  blank: Blank,
+  list: PriceList,
+  currency: string,
+  country: string,
+  rates: RateTable,
+): ShippingRow[] {
+  const costs = blank.variants.filter((v) => !v.ended).flatMap((v) => list.baseCostMinor[v.key] ?? []);
+  const cheapest = costs.length > 0 ? Math.min(...costs) : null;
+  const home = shippingTo(list, country);
+  return list.shipping.map((line) => ({
+    to: line.countries.includes('*')
+      ? list.shipping.length > 1
+        ? 'Everywhere else'
+        : 'Everywhere'
+      : line.countries.map(countryName).join(', '),
+    first: formatMoney(money(line.firstMinor, list.currency)),
+    further: formatMoney(money(line.furtherMinor, list.currency)),
+    days: line.daysMin === line.daysMax ? `${line.daysMax}` : `${line.daysMin}–${line.daysMax}`,
+    landed:
+      cheapest === null
+        ? '–'
+        : formatMoney(
+            money(
+              parcelCost({ making: money(cheapest, list.currency), shipping: line, items: 1 }, currency, rates)
+                .totalMinor,
+              currency,
+            ),
+          ),
+    isHome: line === home,
+  }));
+}
+
+/** Keys of the variants that a product with these colors starts with: all sizes that are not ended. */
+export const variantsOfColors = (blank: Blank, colors: ReadonlySet<string>): string[] => {
+  const option = colorOption(blank);
+  return blank.variants
+    .filter((variant) => !variant.ended && (!option || colors.has(variant.values[option.code] ?? '')))
+    .map((variant) => variant.key);
+};
+
+/** How many variants are there of those that have not ended. */
+export function stockText(blank: Blank): string {
+  const able = blank.variants.filter((variant) => !variant.ended);
+  const there = able.filter((variant) => variant.inStock).length;
+  return there === able.length
+    ? `all ${able.length} variants in stock`
+    : `${there} of ${able.length} variants in stock`;
+}

@@ -1,0 +1,192 @@
+'use client';
+
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { Alert } from '@/ui/Alert';
+import { call } from '@/ui/api';
+import { Button } from '@/ui/Button';
+import { useEvents } from '@/ui/events';
+import { isOpen, jobLine, type JobView } from '../Masthead/jobs';
+import { Changes } from './Changes';
+import { Effects } from './Effects';
+import { FaultTable } from './FaultTable';
+import type { ListView, PriceListData } from './load';
+import { effectGroups, faultLines, stateWords, totalTexts } from './view';
+
+const TONES = { stop: 'text-stop', caution: 'text-caution', kept: 'text-kept', muted: 'text-muted' } as const;
+
+/** One price list: how far it is read, its faults or what it changes, and whether it is taken. */
+export function PriceListPage(data: PriceListData) {
+  const router = useRouter();
+  const { list, job } = data;
+  const [acting, setActing] = useState(false);
+  const [problem, setProblem] = useState<string | null>(null);
+  useEvents((topic, payload) => {
+    if (topic === 'catalog' || (topic === 'job' && list.state === 'reading' && payload.jobId === list.jobId))
+      router.refresh();
+  });
+  const act = async (work: () => Promise<unknown>, then?: () => void) => {
+    setActing(true);
+    setProblem(null);
+    try {
+      await work();
+      if (then) then();
+      else router.refresh();
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+    setActing(false);
+  };
+  return (
+    <div className="px-[18px] pt-3 pb-10 max-w-6xl">
+      <p className="text-small">
+        <Link href="/blanks" className="text-primary underline underline-offset-2">
+          Blanks
+        </Link>{' '}
+        <span className="text-muted">/</span>{' '}
+        <Link href="/blanks/price-lists" className="text-primary underline underline-offset-2">
+          Partners’ price lists
+        </Link>
+      </p>
+      <div className="flex items-start gap-6">
+        <div className="min-w-0 flex-1">
+          <h1 className="font-display text-[24px] font-semibold">
+            {list.partnerName}, from {list.validFrom}
+          </h1>
+          <p className="text-small text-muted">
+            {[list.fileName, list.by && `brought by ${list.by}`, `amounts in ${list.currency}`, stateWords(list)]
+              .filter(Boolean)
+              .join(', ')}
+          </p>
+        </div>
+        <div className="flex shrink-0 gap-3 pt-1">
+          {list.state === 'ready' && (
+            <Button
+              kind="primary"
+              disabled={acting}
+              onClick={() => void act(() => call('POST', `/price-lists/${list.id}/take`))}
+            >
+              {takeWords(list)}
+            </Button>
+          )}
+          {list.state !== 'taken' && list.state !== 'dropped' && (
+            <Button
+              disabled={acting}
+              onClick={() =>
+                void act(
+                  () => call('DELETE', `/price-lists/${list.id}`),
+                  () => router.push('/blanks/price-lists'),
+                )
+              }
+            >
+              Drop it
+            </Button>
+          )}
+        </div>
+      </div>
+      {problem && <Alert className="mt-3">{problem}</Alert>}
+      {list.state === 'reading' && job && (
+        <Reading
+          job={job}
+          acting={acting}
+          onRetry={() => void act(() => call('POST', `/jobs/${job.id}/retry`))}
+          onStop={() => void act(() => call('POST', `/jobs/${job.id}/cancel`))}
+        />
+      )}
+      {list.state === 'dropped' && (
+        <p className="mt-4">
+          This list was dropped; nothing of it holds. Bring the file again if you want it after all.
+        </p>
+      )}
+      {list.report?.remarks.map((remark) => (
+        <p key={remark} className="mt-3 border-l-[3px] border-caution pl-2 text-small">
+          {remark}
+        </p>
+      ))}
+      {list.state === 'faulty' && list.report && <Faults list={list} />}
+      {list.report?.totals && (
+        <>
+          <p className="mt-4 flex flex-wrap gap-x-6 gap-y-1 border-y border-hairline py-2 text-small">
+            {totalTexts(list.report.totals).map(({ text, tone }) => (
+              <span key={text} className={TONES[tone]}>
+                {text}
+              </span>
+            ))}
+          </p>
+          <h2 className="mt-5 mb-1.5 font-display text-[18px]">
+            {list.state === 'taken' ? 'What it did to your products' : 'What it would do to your products'}
+          </h2>
+          <Effects groups={effectGroups(list.report.effects)} />
+          <h2 className="mt-6 mb-1.5 font-display text-[18px]">What changes, blank by blank</h2>
+          <Changes listId={list.id} blanks={list.report.blanks} names={list.blankNames} />
+        </>
+      )}
+    </div>
+  );
+}
+
+/** The button says what one takes on with it. */
+function takeWords(list: ListView): string {
+  const losing = new Set(list.report?.effects.filter((e) => e.kind === 'loss').map((e) => e.productId)).size;
+  if (losing === 0) return 'Take this list';
+  return `Take it, with ${losing === 1 ? '1 product' : `${losing} products`} below cost`;
+}
+
+function Reading({
+  job,
+  acting,
+  onRetry,
+  onStop,
+}: {
+  job: JobView;
+  acting: boolean;
+  onRetry: () => void;
+  onStop: () => void;
+}) {
+  const open = isOpen(job);
+  return (
+    <div className="mt-5 max-w-xl" role="status">
+      <p className={`text-small ${job.state === 'failed' ? 'text-stop' : ''}`}>{jobLine(job, 0)}</p>
+      {open && job.progressTotal > 0 && (
+        <progress
+          aria-label="How far the file is read"
+          className="my-1.5 h-1.5 w-full accent-primary"
+          value={job.progressDone}
+          max={job.progressTotal}
+        />
+      )}
+      {open ? (
+        <Button disabled={acting} onClick={onStop}>
+          Stop
+        </Button>
+      ) : (
+        <Button disabled={acting} onClick={onRetry}>
+          Read it again
+        </Button>
+      )}
+    </div>
+  );
+}
+
+function Faults({ list }: { list: ListView }) {
+  const { faults, more } = faultLines(list.report!.faults);
+  const n = list.report!.faultCount;
+  return (
+    <section className="mt-4">
+      <h2 className="mb-1.5 font-display text-[18px] text-stop">
+        {n === 1 ? '1 fault' : `${n.toLocaleString('en')} faults`}; nothing was changed
+      </h2>
+      <p className="mb-2 text-small">
+        Mend the file and bring it again: a list is taken whole or not at all. Lines are counted as an editor does, the
+        headings are line 1.
+      </p>
+      <FaultTable faults={faults} />
+      {more.map((text) => (
+        <p key={text} className="mt-1 text-small text-muted">
+          {text}
+        </p>
+      ))}
+    </section>
+  );
+}
