@@ -155,6 +155,12 @@ export function geometryIdFor(area: Area, values: OptionValues): string | null {
 export const colorOption = (blank: Pick<Blank, 'options'>): Option | null =>
   blank.options.find((option) => option.values.some((value) => value.hex !== null)) ?? null;
 
+/** What a person calls a print area: `Front`, and in a gift set with its piece, `Towel face`. */
+export function areaTitle(blank: Pick<Blank, 'pieces'>, area: Pick<Area, 'name' | 'pieceCode'>): string {
+  const piece = blank.pieces.length > 1 ? blank.pieces.find((one) => one.code === area.pieceCode) : undefined;
+  return piece ? `${piece.name} ${area.name.toLocaleLowerCase('en')}` : area.name;
+}
+
 /** The partner's shipping line to a country (ISO 3166 alpha-2): a line that names it, else one for all countries (`*`), else null. */
 export function shippingTo(list: Pick<PriceList, 'shipping'>, country: string): ShippingLine | null {
   return (

@@ -1,6 +1,6 @@
 import { printSizePx, TECHNIQUE_NAMES } from '../geometry/area';
 import { parcelCost } from '../pricing/landed';
-import { formatMoney, money } from '../pricing/money';
+import { formatAmount, formatMoney, money } from '../pricing/money';
 import type { RateTable } from '../pricing/rates';
 import { colorOption, geometryIdFor, shippingTo, type Blank, type BlankVariant, type PriceList } from './blank';
 import { colorDifference, labOf } from './families';
@@ -111,8 +111,12 @@ export function compareBlanks(
         const costs = costsOf(entry, of);
         if (costs.length === 0) return null;
         const [least, most] = [Math.min(...costs), Math.max(...costs)];
-        const own = `${formatMoney(money(least, entry.list.currency))}${most > least ? ` to ${formatMoney(money(most, entry.list.currency))} by color` : ''}`;
-        return amount(least, entry.list, entry.list.currency === currency && most === least ? null : own);
+        const dear = formatMoney(money(most, entry.list.currency));
+        const own = entry.list.currency === currency ? null : formatMoney(money(least, entry.list.currency));
+        const range = own
+          ? `${formatAmount(money(least, entry.list.currency))}–${dear} by color`
+          : `to ${dear} by color`;
+        return amount(least, entry.list, most > least ? range : own);
       }),
     );
   const costs = sizes.length > 0 ? sizes.map((name) => costRow(name, name)) : [costRow('Base cost', null)];

@@ -35,6 +35,8 @@ export interface ShelfBlank {
     readonly hex: string;
     readonly family: ColorFamily;
   }[];
+  /** Which option the colors are of, and of which piece; `color` colors the whole good, others (a rim, a frame) a part of it. */
+  readonly colorOf: { readonly optionCode: string; readonly pieceCode: string | null } | null;
   /** Names of the values of the option `size`; none for a blank of one size. */
   readonly sizes: readonly string[];
   /** Options beside the first color and the size. */

@@ -3,7 +3,7 @@ import type { Blank } from './blank';
 
 /** Centimeters to the nearest half, as size tables are printed (common practice, no source): 508 mm is `51`, 483 mm is `48.5`. */
 export function centimeters(mm: number): string {
-  const halves = mulDiv(Math.round(mm * 10), 1, 50);
+  const halves = mulDiv(Math.round(mm * 100), 1, 500);
   return halves % 2 === 0 ? String(halves / 2) : (halves / 2).toFixed(1);
 }
 
@@ -11,7 +11,7 @@ const QUARTERS = ['', '¼', '½', '¾'];
 
 /** Inches (25.4 mm) to the nearest quarter, as size tables are printed (common practice, no source): 508 mm is `20`, 514 mm is `20¼`. */
 export function inches(mm: number): string {
-  const quarters = mulDiv(Math.round(mm * 10) * 4, 1, 254);
+  const quarters = mulDiv(Math.round(mm * 100) * 4, 1, 2540);
   const whole = Math.floor(quarters / 4);
   return whole === 0 && quarters > 0 ? QUARTERS[quarters]! : `${whole}${QUARTERS[quarters % 4]}`;
 }

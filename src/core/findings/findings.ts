@@ -1,4 +1,4 @@
-import type { Blank } from '../catalog/blank';
+import { areaTitle, type Blank } from '../catalog/blank';
 import type { ProductDocument } from '../document/document';
 import { printedBox } from '../geometry/area';
 import { contains } from '../geometry/box';
@@ -70,7 +70,7 @@ export function findFindings(
             id: `resolution:${layerId}`,
             ...about,
             severity: share < BLURRY ? 'stop' : 'warn',
-            says: `${layer.name} has ${Math.round(worst.dpi)} DPI on the ${area.name.toLocaleLowerCase('en')}; ${worst.geometry.dpi} is wanted. It is sharp up to ${mm(sharp)} wide.`,
+            says: `${layer.name} has ${Math.round(worst.dpi)} DPI on the ${areaTitle(blank, area).toLocaleLowerCase('en')}; ${worst.geometry.dpi} is wanted. It is sharp up to ${mm(sharp)} wide.`,
           });
         } else if (share >= 1)
           findings.push({
@@ -93,7 +93,7 @@ export function findFindings(
           id: `outside:${layerId}`,
           ...about,
           severity: 'warn',
-          says: `${layer.name} reaches ${over.toFixed(1)} mm outside the ${area.name.toLocaleLowerCase('en')}; that part is not printed.`,
+          says: `${layer.name} reaches ${over.toFixed(1)} mm outside the ${areaTitle(blank, area).toLocaleLowerCase('en')}; that part is not printed.`,
         });
       }
     }

@@ -11,7 +11,7 @@ export interface VariantEffect {
   readonly before: Quote;
   readonly after: Quote;
   readonly aim: Aim;
-  /** `loss`: nothing is left, or less; `under`: less than the seller's aim, which it met before. */
+  /** `loss`: sold below cost; `under`: less than the seller's aim, which it met before. */
   readonly verdict: 'loss' | 'under';
 }
 
@@ -26,7 +26,7 @@ const meets = (aim: Aim, q: Quote): boolean =>
  * The chosen variants of a product that lose money or fall under the seller's aim once costs change from `before` to `after`, at the
  * prices that buyers pay: those in the shop, where there is a shop (`shopPriceMinor`), else those of the product as they were before.
  * A price here that follows its cost does not change what a listing in a shop still takes. A variant that lost money before and loses
- * no more is not an effect. Variants without a cost on either side are left out.
+ * no more is not an effect. Variants without a cost on either side are left out, and so are those that end.
  */
 export function priceEffects(
   doc: ProductDocument,
@@ -36,7 +36,9 @@ export function priceEffects(
 ): VariantEffect[] {
   const effects: VariantEffect[] = [];
   const { ending } = planFor(doc, before.outlet.id);
+  const ended = new Set(after.blank.variants.filter((variant) => variant.ended).map((variant) => variant.key));
   for (const key of Object.keys(doc.variants)) {
+    if (ended.has(key)) continue;
     if (shopPriceMinor && shopPriceMinor[key] === undefined) continue;
     try {
       const [then, now] = [termsFor(doc, key, before), termsFor(doc, key, after)];

@@ -68,7 +68,7 @@ export interface PrintFilePlan {
   readonly widthPx: number;
   readonly heightPx: number;
   readonly variantKeys: readonly string[];
-  /** `front_size-s-m-l`: for a file name. */
+  /** `front_s-m-l`, of a gift set with its piece `towel-face`: for a file name. */
   readonly slug: string;
 }
 
@@ -101,7 +101,8 @@ export function planPrintFiles(
 function slugOf(areaKey: string, variantKeys: readonly string[]): string {
   const values: OptionValues[] = variantKeys.map(parseVariantKey);
   const sizes = [...new Set(values.map((v) => v.size).filter(Boolean))];
-  return [areaKey.split('.')[1], sizes.length > 0 && sizes.length <= 6 ? sizes.join('-') : '']
+  const [piece, area] = areaKey.split('.');
+  return [piece === 'main' ? area : `${piece}-${area}`, sizes.length > 0 && sizes.length <= 6 ? sizes.join('-') : '']
     .filter(Boolean)
     .join('_');
 }

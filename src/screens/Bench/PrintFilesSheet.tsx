@@ -1,6 +1,7 @@
 'use client';
 
 import { useEffect, useState } from 'react';
+import { areaTitle } from '@/core/catalog/blank';
 import { variantName } from '@/core/variants/tiers';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
@@ -58,7 +59,10 @@ export function PrintFilesSheet({ open, onClose }: { open: boolean; onClose: () 
     );
   };
   const missing = files?.filter((file) => file.sha256 === null).length ?? 0;
-  const areaName = (key: string) => data.blank.areas.find((area) => area.key === key)?.name ?? key;
+  const areaName = (key: string) => {
+    const area = data.blank.areas.find((one) => one.key === key);
+    return area ? areaTitle(data.blank, area) : key;
+  };
   const sizes = (keys: readonly string[]) => {
     const names = new Set(keys.map((key) => variantName(data.blank, key).split(', ').at(-1)!));
     return [...names].join(', ');

@@ -10,6 +10,7 @@ import { quote } from '@/core/pricing/quote';
 import type { RateTable } from '@/core/pricing/rates';
 import { SYNC_MARKS, type SyncState } from '@/core/sync/state';
 import { tiersOf, type Tier } from '@/core/variants/tiers';
+import { variantTroubles, type VariantTrouble } from '@/core/variants/trouble';
 
 export const PARTS = ['blank', 'artwork', 'variants', 'price', 'words', 'stores'] as const;
 export type Part = (typeof PARTS)[number];
@@ -48,6 +49,9 @@ export function docketLines({ doc, blank, list, findings, priced, currency, list
     (severity) => findings.filter((finding) => finding.severity === severity).length,
   );
   const variants = Object.keys(doc.variants).length;
+  const troubles = variantTroubles(blank, doc.variants);
+  const troubled = (kind: VariantTrouble['kind']) =>
+    troubles.find((trouble) => trouble.kind === kind)?.variantKeys.length ?? 0;
   const colors = chosenColors(doc, blank).filter((color) => color !== null).length;
   const prices = priced.map((p) => p.quote.retailMinor);
   const below = priced.filter((p) => p.quote.retailMinor < p.floorMinor).length;
@@ -86,7 +90,14 @@ export function docketLines({ doc, blank, list, findings, priced, currency, list
         variants === 0
           ? 'none chosen'
           : [colors > 0 ? count(colors, 'color') : null, count(variants, 'variant')].filter(Boolean).join(', '),
-      mark: variants === 0 ? lacking('none') : done,
+      mark:
+        variants === 0
+          ? lacking('none')
+          : troubled('ended') > 0
+            ? { kind: 'stop', text: `${troubled('ended')} ended` }
+            : troubled('out-of-stock') > 0
+              ? { kind: 'warn', text: `${troubled('out-of-stock')} out` }
+              : done,
     },
     {
       part: 'price',

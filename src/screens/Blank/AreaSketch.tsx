@@ -1,9 +1,23 @@
 import type { ShelfBlank } from '@/core/catalog/shelf';
 
-type SketchedArea = Pick<ShelfBlank['areas'][number], 'key' | 'widthMm' | 'heightMm' | 'outline'>;
+type SketchedArea = Pick<ShelfBlank['areas'][number], 'key' | 'pieceCode' | 'widthMm' | 'heightMm' | 'outline'>;
 
-/** Print areas side by side at one scale, on the color of the blank: the picture of a blank that has no shot. */
-export function AreaSketch({ areas, hex }: { areas: readonly SketchedArea[]; hex: string | null }) {
+/**
+ * Print areas side by side at one scale: the picture of a blank that has no shot. A color of the whole good is what is printed on; one of
+ * a part (a rim, a frame) goes around the areas of its piece.
+ */
+export function AreaSketch({
+  areas,
+  hex,
+  colorOf,
+}: {
+  areas: readonly SketchedArea[];
+  hex: string | null;
+  colorOf: ShelfBlank['colorOf'];
+}) {
+  const whole = colorOf?.optionCode === 'color';
+  const around = (area: SketchedArea) =>
+    hex !== null && !whole && (colorOf?.pieceCode ?? area.pieceCode) === area.pieceCode;
   const tallest = Math.max(...areas.map((area) => area.heightMm), 1);
   const gap = tallest * 0.08;
   const width = areas.reduce((sum, area) => sum + area.widthMm, 0) + gap * Math.max(0, areas.length - 1);
@@ -15,9 +29,18 @@ export function AreaSketch({ areas, hex }: { areas: readonly SketchedArea[]; hex
     <svg viewBox={`0 0 ${side} ${side}`} className="size-full" aria-hidden>
       {areas.map((area, i) => (
         <g key={area.key} transform={`translate(${left[i]} ${(side - area.heightMm) / 2})`}>
+          {around(area) && (
+            <path
+              d={area.outline ?? `M0 0H${area.widthMm}V${area.heightMm}H0Z`}
+              fill="none"
+              stroke={hex!}
+              strokeWidth={7}
+              vectorEffect="non-scaling-stroke"
+            />
+          )}
           <path
             d={area.outline ?? `M0 0H${area.widthMm}V${area.heightMm}H0Z`}
-            fill={hex ?? 'var(--color-sheet)'}
+            fill={whole && hex ? hex : 'var(--color-sheet)'}
             stroke="var(--color-muted)"
             strokeWidth={1}
             vectorEffect="non-scaling-stroke"

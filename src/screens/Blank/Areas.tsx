@@ -28,7 +28,7 @@ export function Areas({ blank }: { blank: Blank }) {
   );
   return (
     <>
-      <ul className="flex flex-wrap items-end gap-x-8 gap-y-5">
+      <ul className="flex flex-wrap items-end gap-x-7 gap-y-5 p-px">
         {entries.map((entry) => (
           <li key={`${entry.areaKey}/${entry.geometryId}/${entry.applies}`}>
             <AreaFigure blankId={blank.id} entry={entry} scale={scale} />
@@ -55,7 +55,7 @@ function AreaFigure({ blankId, entry, scale }: { blankId: string; entry: AreaEnt
   const own = Math.max(scale, LEAST_PX / Math.min(widthMm, heightMm));
   const template = (form: 'svg' | 'png') =>
     `/api/v1/blanks/${blankId}/template?area=${encodeURIComponent(entry.areaKey)}&geometry=${entry.geometryId}&form=${form}`;
-  const title = [entry.piece, entry.name].filter(Boolean).join(', ');
+  const title = entry.name;
   const line = { fill: 'none', vectorEffect: 'non-scaling-stroke' } as const;
   return (
     <figure className="text-small">

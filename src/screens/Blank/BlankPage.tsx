@@ -2,8 +2,6 @@
 
 import Link from 'next/link';
 import { useMemo, useState, type ReactNode } from 'react';
-import { colorOption } from '@/core/catalog/blank';
-import { printSizePx } from '@/core/geometry/area';
 import { RateTable } from '@/core/pricing/rates';
 import { Button } from '@/ui/Button';
 import { countryName } from '../countries';
@@ -15,7 +13,7 @@ import { MakeProduct } from './MakeProduct';
 import { SizeGuide } from './SizeGuide';
 import { SoldList } from './SoldList';
 import { Stock } from './Stock';
-import { stockText } from './view';
+import { picturedBlank, stockText } from './view';
 
 /** All that is to be known of one blank before anything is drawn. */
 export function BlankPage(data: BlankData) {
@@ -23,17 +21,7 @@ export function BlankPage(data: BlankData) {
   const rates = useMemo(() => new RateTable(data.exchangeRates), [data.exchangeRates]);
   const [pointed, setPointed] = useState<string | null>(null);
   const [bringing, setBringing] = useState(false);
-  const colors = (colorOption(blank)?.values ?? []).map(({ code, name, hex }) => ({ code, name, hex: hex! }));
-  const pictured = {
-    id: blank.id,
-    name: blank.name,
-    hasShot: data.hasShot,
-    colors,
-    areas: blank.areas.map((area) => {
-      const g = blank.geometries[area.geometries[0]!.geometryId]!;
-      return { ...area, ...g, ...printSizePx(g) };
-    }),
-  };
+  const pictured = picturedBlank(blank, data.hasShot);
   const set = blank.pieces.length > 1;
   return (
     <div className="mx-auto grid max-w-[1500px] grid-cols-[minmax(0,1fr)_280px] gap-x-8 px-[18px] pt-3 pb-10">

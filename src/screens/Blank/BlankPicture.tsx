@@ -7,7 +7,7 @@ import { AreaSketch } from './AreaSketch';
 /** How long each color is shown while the pointer rests on a picture. */
 const WALK_MS = 900;
 
-export type PicturedBlank = Pick<ShelfBlank, 'id' | 'name' | 'hasShot' | 'areas'> & {
+export type PicturedBlank = Pick<ShelfBlank, 'id' | 'name' | 'hasShot' | 'areas' | 'colorOf'> & {
   readonly colors: readonly { readonly code: string; readonly name: string; readonly hex: string }[];
 };
 
@@ -61,7 +61,7 @@ export function BlankPicture({
           className="size-full object-cover"
         />
       ) : (
-        <AreaSketch areas={blank.areas} hex={shown?.hex ?? null} />
+        <AreaSketch areas={blank.areas} hex={shown?.hex ?? null} colorOf={blank.colorOf} />
       )}
     </span>
   );

@@ -108,9 +108,9 @@ export function Shipping({
         <tr className="border-y border-hairline text-muted">
           <th className="font-normal text-left py-1">To</th>
           <th className="font-normal text-right">First</th>
-          <th className="font-normal text-right">Each further</th>
+          <th className="font-normal text-right whitespace-nowrap">Each further</th>
           <th className="font-normal text-right">Days</th>
-          <th className="font-normal text-right">One landed, from</th>
+          <th className="font-normal text-right whitespace-nowrap">One landed, from</th>
         </tr>
       </thead>
       <tbody>
@@ -119,7 +119,7 @@ export function Shipping({
             <td className="py-1 pr-4">{row.to}</td>
             <td className="text-right whitespace-nowrap">{row.first}</td>
             <td className="text-right whitespace-nowrap pl-4">{row.further}</td>
-            <td className="text-right pl-4">{row.days}</td>
+            <td className="text-right whitespace-nowrap pl-4">{row.days}</td>
             <td className="text-right whitespace-nowrap pl-4">{row.landed}</td>
           </tr>
         ))}

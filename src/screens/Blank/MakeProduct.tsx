@@ -88,7 +88,7 @@ export function MakeProduct({ blank, onPoint }: { blank: Blank; onPoint: (color:
       </Button>
       <p className="mt-1 text-tiny text-muted">
         {option && colors.size === 0
-          ? 'Without a color now; colors and sizes can be chosen on the bench.'
+          ? `Without a ${option.name.toLowerCase()} now; variants can be chosen on the bench.`
           : `${keys.length === 1 ? '1 variant' : `${keys.length} variants`}${gone > 0 ? `, ${gone} of them out of stock now` : ''}.`}
       </p>
       {problem && <Alert className="mt-2">No product was made. {problem}</Alert>}

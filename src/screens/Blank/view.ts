@@ -1,4 +1,5 @@
 import {
+  areaTitle,
   colorOption,
   shippingTo,
   type Blank,
@@ -12,6 +13,25 @@ import { parcelCost } from '@/core/pricing/landed';
 import { formatMoney, money } from '@/core/pricing/money';
 import type { RateTable } from '@/core/pricing/rates';
 import { countryName } from '../countries';
+import type { PicturedBlank } from './BlankPicture';
+
+/** What a picture of a blank is made from. */
+export function picturedBlank(blank: Blank, hasShot: boolean): PicturedBlank {
+  const option = colorOption(blank);
+  return {
+    id: blank.id,
+    name: blank.name,
+    hasShot,
+    colorOf: option && { optionCode: option.code, pieceCode: option.pieceCode },
+    colors: (option?.values ?? []).map(({ code, name, hex }) => ({ code, name, hex: hex! })),
+    areas: blank.areas.map((area) => {
+      const g = blank.geometries[area.geometries[0]!.geometryId]!;
+      const { widthMm, heightMm, outline, dpi } = g;
+      const { key, name, pieceCode } = area;
+      return { key, name, pieceCode, widthMm, heightMm, outline, dpi, ...printSizePx(g) };
+    }),
+  };
+}
 
 /** The values for which something holds, by name; null when it holds for all. */
 export function appliesText(blank: Blank, applies: OptionFilter, others: readonly OptionFilter[] = []): string | null {
@@ -33,8 +53,6 @@ export interface AreaEntry {
   readonly areaKey: string;
   readonly geometryId: string;
   readonly name: string;
-  /** The piece of a gift set that it is on. */
-  readonly piece: string | null;
   /** Sizes or colors for which it holds; null for all. */
   readonly applies: string | null;
   readonly technique: string;
@@ -51,9 +69,7 @@ export function areaEntries(blank: Blank): AreaEntry[] {
       return {
         areaKey: area.key,
         geometryId,
-        name: area.name,
-        piece:
-          blank.pieces.length > 1 ? (blank.pieces.find((piece) => piece.code === area.pieceCode)?.name ?? null) : null,
+        name: areaTitle(blank, area),
         applies: appliesText(
           blank,
           applies,
@@ -135,22 +151,17 @@ export function stockTable(blank: Blank): { columns: readonly string[]; rows: St
 
 /** What the partner charges beside the base cost, a line each: minor units of the list's currency. */
 export function chargeLines(blank: Blank, list: PriceList): { label: string; amountMinor: number }[] {
-  const named = (areaKey: string) => {
-    const area = blank.areas.find((one) => one.key === areaKey);
-    const piece = blank.pieces.length > 1 ? blank.pieces.find((one) => one.code === area?.pieceCode)?.name : null;
-    return [area?.name, piece && `of ${piece.toLowerCase()}`].filter(Boolean).join(' ');
-  };
   return [
     ...blank.areas
       .filter((area) => (list.extraAreaMinor[area.key] ?? 0) > 0)
       .map((area) => ({
-        label: `${named(area.key)}, beside another area`,
+        label: `${areaTitle(blank, area)}, beside another area`,
         amountMinor: list.extraAreaMinor[area.key]!,
       })),
     ...blank.areas
       .filter((area) => (list.techniqueMinor[area.key] ?? 0) > 0)
       .map((area) => ({
-        label: `${TECHNIQUE_NAMES[area.technique]} on ${named(area.key).toLowerCase()}`,
+        label: `${TECHNIQUE_NAMES[area.technique]} on ${areaTitle(blank, area).toLowerCase()}`,
         amountMinor: list.techniqueMinor[area.key]!,
       })),
     ...list.inserts.map(({ name, costMinor }) => ({ label: `${name}, per order`, amountMinor: costMinor })),

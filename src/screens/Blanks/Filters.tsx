@@ -24,7 +24,7 @@ export function Filters({ shelf, currency }: { shelf: Shelf; currency: string })
   const amount = (name: string, key: 'landedMinMinor' | 'landedMaxMinor') => (
     <EntryField
       label={name}
-      width="w-16"
+      width="w-11"
       text={query[key] === null ? '' : formatAmount(money(query[key], currency))}
       read={(typed) => change({ [key]: typed.trim() === '' ? null : parseAmountMinor(typed, currency) })}
     />

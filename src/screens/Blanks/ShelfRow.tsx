@@ -52,9 +52,9 @@ export function ShelfRow({
         </span>
       </span>
       <span role="cell">{texts.technique}</span>
-      <span role="cell">
-        {item.partner.name}
-        <span className="block text-tiny text-muted">from {countryName(item.shipsFrom)}</span>
+      <span role="cell" className="min-w-0">
+        <span className="block truncate">{item.partner.name}</span>
+        <span className="block truncate text-tiny text-muted">from {countryName(item.shipsFrom)}</span>
       </span>
       <span role="cell" className="flex flex-wrap gap-[3px]" onPointerLeave={() => setPointed(null)}>
         {item.colors.length === 0 && <span className="text-muted">one</span>}

@@ -9,7 +9,7 @@ import { columns, sortedBy } from './view';
 const ROW_PX = 66;
 /** Compare, picture, then the columns of `columns`. */
 export const GRID =
-  'grid grid-cols-[28px_60px_minmax(150px,1.5fr)_minmax(84px,.9fr)_minmax(88px,.8fr)_minmax(96px,1fr)_minmax(76px,.7fr)_minmax(104px,1fr)_64px_minmax(84px,.7fr)_minmax(100px,.8fr)] gap-x-3 items-center px-[18px]';
+  'grid grid-cols-[28px_58px_minmax(132px,1.5fr)_minmax(82px,.8fr)_minmax(116px,1fr)_minmax(90px,.9fr)_minmax(82px,.8fr)_minmax(110px,1fr)_62px_minmax(76px,.6fr)_minmax(92px,.7fr)] gap-x-2.5 items-center pl-3 pr-[18px]';
 
 /** The table of blanks. Only rows in view are drawn; the rest of the catalog comes as it is scrolled to. */
 export function ShelfTable({

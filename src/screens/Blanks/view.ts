@@ -62,16 +62,16 @@ export function rowTexts(item: ShelfItem, currency: string): RowTexts {
       : item.choices.length > 0
         ? item.choices.map((choice) => choice.name).join(', ')
         : null,
-    areas: span(item.areas.map((area) => area.name)) || 'none',
+    areas:
+      item.areas.length > 2
+        ? `${first!.name} and ${item.areas.length - 1} more`
+        : item.areas.map((area) => area.name).join(', '),
     areaSize: first ? `${first.widthPx} × ${first.heightPx} px` : '',
     making: days(item.makingDays.min, item.makingDays.max),
     cost: formatMoney(money(item.costMinor, currency)),
     listCost: item.listCurrency === currency ? null : formatMoney(money(item.listCostMinor, item.listCurrency)),
     landed: item.landedEachMinor === null ? null : formatMoney(money(item.landedEachMinor, currency)),
-    delivery:
-      item.daysMin === null || item.daysMax === null
-        ? 'not sent there'
-        : `${days(item.daysMin, item.daysMax)} on the way`,
+    delivery: item.daysMin === null || item.daysMax === null ? 'not sent there' : days(item.daysMin, item.daysMax),
     stock: item.inStock < item.fitting ? `${item.inStock} of ${item.fitting} in stock` : null,
   };
 }

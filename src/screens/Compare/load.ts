@@ -1,13 +1,12 @@
 import type { ComparedSection } from '@/core/catalog/compare';
 import { MAX_COMPARED } from '@/core/catalog/compare';
-import { colorOption } from '@/core/catalog/blank';
-import { printSizePx } from '@/core/geometry/area';
 import { isTypicaError } from '@/core/errors';
 import { loadShots } from '@/server/catalog/blanks';
 import { compareOffers, type Compared } from '@/server/catalog/compare';
 import type { Context } from '@/server/context';
 import type { Actor } from '@/server/people/people';
 import type { PicturedBlank } from '../Blank/BlankPicture';
+import { picturedBlank } from '../Blank/view';
 
 export interface CompareData {
   /** Null where nothing can be compared; `problem` says why. */
@@ -38,16 +37,10 @@ export async function loadCompare(ctx: Context, actor: Actor, params: URLSearchP
     const shots = await loadShots(ctx, ids);
     const blanks = offers.map(({ blank }, i) => ({
       ...compared.blanks[i]!,
-      pictured: {
-        id: blank.id,
-        name: blank.name,
-        hasShot: shots.some((shot) => shot.blankId === blank.id),
-        colors: (colorOption(blank)?.values ?? []).map(({ code, name, hex }) => ({ code, name, hex: hex! })),
-        areas: blank.areas.map((area) => {
-          const g = blank.geometries[area.geometries[0]!.geometryId]!;
-          return { ...area, ...g, ...printSizePx(g) };
-        }),
-      },
+      pictured: picturedBlank(
+        blank,
+        shots.some((shot) => shot.blankId === blank.id),
+      ),
     }));
     return { comparison: { ...compared, blanks }, problem: null, country: actor.country };
   } catch (error) {

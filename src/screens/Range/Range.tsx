@@ -77,6 +77,16 @@ export function Range({ stores, rows }: RangeData) {
                   <span className="block text-muted">
                     {row.blank} · {row.partner} · {row.variants === 1 ? '1 variant' : `${row.variants} variants`}
                   </span>
+                  {row.troubles.map((trouble) => (
+                    <Link
+                      key={trouble.kind}
+                      href={`/products/${row.id}?part=variants`}
+                      title={trouble.remedy}
+                      className={`block w-fit border-l-[3px] pl-2 text-tiny hover:underline ${trouble.kind === 'ended' ? 'border-stop text-stop' : 'border-caution text-caution'}`}
+                    >
+                      {trouble.says}
+                    </Link>
+                  ))}
                 </td>
                 {row.cells.map((cell, i) => (
                   <td key={stores[i]!.id} className="px-5 border-l border-hairline">

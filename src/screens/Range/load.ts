@@ -1,6 +1,7 @@
 import { chosenColors } from '@/core/listing/form';
 import { usefulShots } from '@/core/listing/pictures';
 import { SYNC_MARKS } from '@/core/sync/state';
+import { variantTroubles, type VariantTrouble } from '@/core/variants/trouble';
 import type { Context } from '@/server/context';
 import { listingsOf, stateOf } from '@/server/listings/listings';
 import { prepareListing } from '@/server/listings/prepare';
@@ -22,6 +23,8 @@ export interface RangeRow {
   readonly blank: string;
   readonly partner: string;
   readonly variants: number;
+  /** What of its variants ended or is out of stock. */
+  readonly troubles: readonly VariantTrouble[];
   readonly picture: string | null;
   readonly cells: readonly RangeCell[];
 }
@@ -55,6 +58,7 @@ export async function loadRange(ctx: Context, actor: Actor): Promise<RangeData> 
       blank: blank.name,
       partner: blank.partner.name,
       variants: Object.keys(product.document.variants).length,
+      troubles: variantTroubles(blank, product.document.variants),
       picture:
         shot && color !== undefined
           ? `/api/v1/products/${product.id}/mock-ups/${shot.id}?${color ? `color=${color}&` : ''}size=proof&revision=${product.revision}`

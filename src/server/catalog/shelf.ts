@@ -91,11 +91,12 @@ async function loadShelf(ctx: Context, version: number): Promise<Shelf> {
       blankId: string;
       optionCode: string;
       option: string;
+      optionPiece: string | null;
       code: string;
       name: string;
       hex: string | null;
     }>(
-      `SELECT v.blank_id AS blankId, v.option_code AS optionCode, o.name AS \`option\`, v.value_code AS code, v.name, v.hex
+      `SELECT v.blank_id AS blankId, v.option_code AS optionCode, o.name AS \`option\`, o.piece_code AS optionPiece, v.value_code AS code, v.name, v.hex
        FROM blank_option_value v JOIN blank_option o ON o.blank_id = v.blank_id AND o.option_code = v.option_code
        ORDER BY v.blank_id, o.position, v.position`,
     ),
@@ -159,6 +160,7 @@ async function loadShelf(ctx: Context, version: number): Promise<Shelf> {
         dpi: g.dpi,
         ...printSizePx(g),
       })),
+      colorOf: colorCode === null ? null : { optionCode: colorCode, pieceCode: colors[0]!.optionPiece },
       colors: colors.map(({ code, name, hex }) => ({ code, name, hex: hex!, family: family(hex!) })),
       sizes: sizes.map((value) => value.name),
       choices: [...choices].map(([name, names]) => ({ name, values: names })),

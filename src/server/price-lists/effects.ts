@@ -188,7 +188,7 @@ function troubles(product: Product, then: Offer, now: Offer): ProductEffect[] {
         store: null,
         kind: trouble.kind,
         variantKeys: keys,
-        variants: tierName(now.blank, keys),
+        variants: count(keys.length, 'variant'),
         worst: null,
         says: fresh!.says,
         remedy: trouble.remedy,

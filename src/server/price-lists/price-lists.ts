@@ -181,7 +181,7 @@ export async function uploadPriceList(
     const job = await enqueue(db, {
       workspaceId: actor.workspaceId,
       kind: 'read-price-list',
-      title: `Read ${partner.name}’s price list`,
+      title: `Read the price list of ${partner.name}`,
       payload: { priceListId: id },
       priority: 10,
       idempotencyKey: `price-list:${id}`,
@@ -225,7 +225,7 @@ export async function takePriceList(ctx: Context, actor: Actor, id: string): Pro
     await enqueue(db, {
       workspaceId: actor.workspaceId,
       kind: 'reprice-products',
-      title: `Price products by ${list.partnerName}’s new list`,
+      title: `Price products by the new list of ${list.partnerName}`,
       payload: { partnerId: list.partnerId },
       idempotencyKey: `reprice:${id}`,
       notBefore: list.validFrom,

@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { chosenGeometryIds } from '@/core/listing/form';
-import { parseVariantKey, geometryIdFor } from '@/core/catalog/blank';
+import { areaTitle, geometryIdFor, parseVariantKey } from '@/core/catalog/blank';
 import { Button } from '@/ui/Button';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
@@ -55,7 +55,7 @@ export function ArtworkPart() {
               onClick={() => setArea(a.key)}
               className={a.key === areaKey ? 'font-semibold' : 'text-muted hover:text-ink'}
             >
-              {a.name}
+              {areaTitle(data.blank, a)}
               {Object.keys(doc.areas[a.key]?.layers ?? {}).length > 0 && (
                 <span className="text-tiny text-muted"> {Object.keys(doc.areas[a.key]!.layers).length}</span>
               )}
@@ -85,7 +85,7 @@ export function ArtworkPart() {
         )}
         {isDragActive && (
           <div className="absolute inset-3 rounded-paper border-2 border-dashed border-primary bg-sheet/70 grid place-items-center font-display text-[18px]">
-            Drop to place on the {area.name.toLocaleLowerCase('en')}
+            Drop to place on the {areaTitle(data.blank, area).toLocaleLowerCase('en')}
           </div>
         )}
         {uploads.length > 0 && (

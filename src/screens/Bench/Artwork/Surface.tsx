@@ -7,7 +7,7 @@ import { sizing, type Corner } from '@/bench/gestures/sizing';
 import { turning } from '@/bench/gestures/turning';
 import { placeLayer } from '@/bench/placing';
 import { linesOf } from '@/bench/snapping';
-import { colorOption, geometryIdFor } from '@/core/catalog/blank';
+import { areaTitle, colorOption, geometryIdFor } from '@/core/catalog/blank';
 import { printedBox, trimBox } from '@/core/geometry/area';
 import { inset, unitCorners } from '@/core/geometry/box';
 import { layerMatrix } from '@/core/geometry/fit';
@@ -131,7 +131,7 @@ export function Surface() {
     <svg
       ref={svg}
       role="application"
-      aria-label={`${area.name}, ${geometry.widthMm} by ${geometry.heightMm} mm`}
+      aria-label={`${areaTitle(blank, area)}, ${geometry.widthMm} by ${geometry.heightMm} mm`}
       data-testid="surface"
       className="absolute inset-0 size-full touch-none select-none"
       viewBox={`${view.x} ${view.y} ${view.width} ${view.height}`}

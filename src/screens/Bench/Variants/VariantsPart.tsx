@@ -5,6 +5,7 @@ import { colorOption, type OptionValue } from '@/core/catalog/blank';
 import { formatAmount, money } from '@/core/pricing/money';
 import { Swatch } from '@/ui/Mark';
 import { useDesk } from '../desk';
+import { Troubles } from './Troubles';
 
 /** Colors down, sizes across: whole rows and columns, all, or single cells. */
 export function VariantsPart() {
@@ -37,6 +38,7 @@ export function VariantsPart() {
           {chosen(all) === all.length ? 'Drop all' : 'Choose all'}
         </button>
       </div>
+      <Troubles />
       <table className="text-small">
         <thead>
           <tr className="border-y border-hairline">

@@ -1,3 +1,4 @@
+import { areaTitle } from '@/core/catalog/blank';
 import { notFound } from '@/core/errors';
 import { templateSvg } from '@/core/catalog/template';
 import { loadBlank } from '@/server/catalog/blanks';
@@ -13,8 +14,8 @@ export const GET = route<{ id: string }>(async ({ ctx, params, query }) => {
   const geometry = area.geometries.some((g) => g.geometryId === geometryId) ? blank.geometries[geometryId] : undefined;
   if (!geometry) throw notFound('geometry of this area', geometryId);
   const form = query.get('form') === 'png' ? 'png' : 'svg';
-  const svg = templateSvg(geometry, `${blank.name}, ${area.name}`);
-  const fileName = `${blank.name} ${area.name} ${geometry.widthMm}x${geometry.heightMm} mm.${form}`;
+  const svg = templateSvg(geometry, `${blank.name}, ${areaTitle(blank, area)}`);
+  const fileName = `${blank.name} ${areaTitle(blank, area)} ${geometry.widthMm}x${geometry.heightMm} mm.${form}`;
   return new Response(form === 'png' ? new Uint8Array(await templatePng(svg, geometry.dpi)) : svg, {
     headers: {
       'content-type': form === 'png' ? 'image/png' : 'image/svg+xml',
