@@ -20,7 +20,21 @@ const count = (text: string, sign: string): number => {
 };
 
 type Break = '\r\n' | '\n' | '\r';
-const breakOf = (text: string): Break | null => (/\r\n|\n|\r/.exec(text)?.[0] as Break | undefined) ?? null;
+/** The first line break outside of quotes; null where there is none yet, or where a CR may be half of one. */
+function breakOf(text: string, isLast: boolean): Break | null {
+  let quoted = false;
+  for (let at = 0; at < text.length; at += 1) {
+    const sign = text[at];
+    if (sign === '"') quoted = !quoted;
+    else if (quoted) continue;
+    else if (sign === '\n') return '\n';
+    else if (sign === '\r') {
+      if (text[at + 1] === '\n') return '\r\n';
+      return at + 1 < text.length || isLast ? '\r' : null;
+    }
+  }
+  return null;
+}
 
 /**
  * Reads CSV (RFC 4180) in UTF-8 from chunks of bytes and hands on each row with the line on which it begins; blank lines are passed over.
@@ -42,7 +56,8 @@ export async function readCsv(
 
   /** Hands on the whole rows in `text`; gives what is left of it. Null when it cannot go on. */
   const take = (text: string, isLast: boolean): string | null => {
-    newline ??= breakOf(text);
+    newline ??= breakOf(text, isLast);
+    if (newline === null && !isLast) return text;
     const parser = new Papa.Parser({ delimiter: ',', newline: newline ?? '\n', quoteChar: '"' } as never);
     const parsed = parser.parse(text, 0, !isLast) as {
       data: string[][];

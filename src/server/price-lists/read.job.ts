@@ -44,7 +44,7 @@ export async function readPriceList(ctx: Context, { job, progress }: JobControl)
   await progress(0, rows, `Comparing ${rows.toLocaleString('en')} rows`);
   const { totals, blanks } = compare(known, read);
   await progress(0, rows, `Writing ${rows.toLocaleString('en')} rows`);
-  await writeRows(ctx, list, known, read);
+  if (!(await writeRows(ctx, list, known, read))) return { state: 'dropped' };
   await progress(rows, rows, 'Looking at your products');
   const workspace = await ctx.db.row<{ id: string; country: string }>(
     'SELECT id, country FROM workspace WHERE id = ?',
@@ -172,10 +172,13 @@ function compare(known: KnownVariants, read: Read): ReturnType<ChangeCounter['re
 /**
  * Writes the new list whole: the rows of the file, what it does not name as it is in force, and areas, shipping and inserts of its base.
  * Rows go in through LOAD DATA in the order of their key, which is several times faster than INSERT (measured by `npm run bench
- * price-list`). A try that was cut off left rows behind; they are cleared first.
+ * price-list`). A try that was cut off left rows behind; they are cleared first. Gives false, and writes nothing, when the list was dropped
+ * meanwhile: its row is locked, so that one who drops it now comes after and clears the rows.
  */
-async function writeRows(ctx: Context, list: PriceListRow, known: KnownVariants, read: Read): Promise<void> {
-  await ctx.pools.transaction(async (db) => {
+async function writeRows(ctx: Context, list: PriceListRow, known: KnownVariants, read: Read): Promise<boolean> {
+  return ctx.pools.transaction(async (db) => {
+    const now = await db.row<{ state: string }>('SELECT state FROM price_list WHERE id = ? FOR UPDATE', [list.id]);
+    if (now?.state !== 'reading') return false;
     await clearRows(db, list.id);
     await db.load(
       `LOAD DATA LOCAL INFILE 'rows' INTO TABLE price_list_variant CHARACTER SET ascii FIELDS TERMINATED BY '\\t' LINES TERMINATED BY '\\n'
@@ -184,6 +187,7 @@ async function writeRows(ctx: Context, list: PriceListRow, known: KnownVariants,
       Readable.from(lines(known, read), { objectMode: false }),
     );
     if (list.baseListId) await copyRest(db, list.id, list.baseListId);
+    return true;
   });
 }
 
