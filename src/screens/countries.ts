@@ -8,8 +8,10 @@ export const countryName = (code: string): string => names.of(code) ?? code;
 export const destinationChoices = (first: string): { value: string; name: string }[] =>
   [...new Set([first, ...DESTINATIONS])].map((code) => ({ value: code, name: countryName(code) }));
 
-/** Codes that have a name and are no country that a parcel goes to: unions, reserved and test codes. */
-const NO_COUNTRY = new Set('AC AN BU CP CQ CS DD DG EA EU EZ FX IC NT QO SU TA TP UN XA XB YD YU ZR ZZ'.split(' '));
+/** Codes that have a name and are no country that a parcel goes to: unions, withdrawn, reserved and test codes. */
+const NO_COUNTRY = new Set(
+  'AC AN BU CP CQ CS DD DG DY EA EU EZ FX HV IC NH NT QO RH SU TA TP UK UN VD XA XB YD YU ZR ZZ'.split(' '),
+);
 
 /** Every country by name, those asked about first at the top. */
 export function allDestinations(first: string): { value: string; name: string }[] {

@@ -18,7 +18,7 @@ const product = (aim: Aim) => {
   return {
     ...doc,
     variants: { [m]: {}, [xxl]: {} },
-    price: { ...doc.price, base: { ...doc.price.base, aim, ending: 'none' } },
+    price: { ...doc.price, base: { ...doc.price.base, aim, ending: 'none' as const } },
   };
 };
 
