@@ -13,7 +13,10 @@ export function SizeGuide({ blank }: { blank: Blank }) {
     <table className="text-small">
       <caption className="text-left pb-1.5">
         <span className="text-muted">
-          {blank.sizeGuide?.of === 'body' ? 'Measured on the body' : 'Measured on the good, laid flat'}, in
+          {blank.sizeGuide?.of === 'body'
+            ? 'Measured on the body'
+            : 'Measured on the good laid flat, where it does not say otherwise'}
+          , in
         </span>{' '}
         {(['cm', 'inches'] as const).map((one) => (
           <button
