@@ -21,7 +21,7 @@ export function Sheet({
   wide?: boolean;
 }) {
   return (
-    <Dialog open={open} onClose={onClose ?? (() => {})} className="relative z-40">
+    <Dialog open={open} onClose={onClose ?? (() => {})} className="relative z-40 outline-none">
       <div className="fixed inset-0 bg-ink/25" aria-hidden />
       <div className="fixed inset-0 flex items-start justify-center overflow-auto p-8">
         <DialogPanel className={`w-full ${wide ? 'max-w-4xl' : 'max-w-lg'} rounded-paper border border-ink bg-sheet`}>

@@ -345,7 +345,7 @@ describe('two tabs on one product', () => {
 });
 
 describe('manners', () => {
-  it.each(['/blanks', '/range', '/stores', '/account'])(
+  it.each(['/blanks', '/blanks/price-lists', '/range', '/stores', '/account'])(
     '%s has no accessibility fault that axe finds (WCAG 2.2 AA)',
     async (address) => {
       await browser.go(`${origin}${address}`);

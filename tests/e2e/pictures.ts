@@ -1,5 +1,7 @@
 import fs from 'node:fs';
 import path from 'node:path';
+import type { ShelfItem } from '../../src/core/catalog/shelf';
+import { ApiClient } from '../../demo/client';
 import { Browser } from './support/browser';
 
 /** `npm run pictures [FOLDER]`: one picture of each main view at 1280×800, from the copy that runs with this TYPICA_HOME and has the demo's data. */
@@ -36,9 +38,48 @@ try {
   await browser.signIn(origin, 'demo@brackwater.example', 'ebb-and-flood');
   await browser.text('Range', 'h1');
   await shoot('range');
-  await browser.go(`${origin}/blanks`);
-  await browser.text('Blanks', 'h1');
+  const api = await ApiClient.signIn(origin, 'demo@brackwater.example', 'ebb-and-flood');
+  const { partners } = await api.get<{ partners: { id: string; code: string }[] }>('/partners');
+  const millrace = partners.find((partner) => partner.code === 'millrace')!.id;
+  const { blanks } = await api.get<{ blanks: ShelfItem[] }>('/blanks?limit=200');
+  const blankId = (code: string, from: string) =>
+    blanks.find((blank) => blank.code === code && blank.shipsFrom === from)!.id;
+  const tees = [blankId('towpath-tee', 'GB'), blankId('towpath-tee', 'US'), blankId('slipway-hoodie', 'GB')];
+  await browser.go(
+    `${origin}/blanks?from=GB&from=US&color=blue&stock=yes&to=US&items=2&${tees.map((id) => `compare=${id}`).join('&')}`,
+  );
+  await browser.text('Compare side by side', 'a');
   await shoot('blanks');
+  await browser.go(`${origin}/blanks/compare?${tees.map((id) => `id=${id}`).join('&')}`);
+  await browser.text('Compare blanks', 'h1');
+  await shoot('compare');
+  await browser.go(`${origin}/blanks/${tees[0]}`);
+  await browser.text('Print areas', 'h2');
+  await shoot('blank');
+  const csv = await (await api.request('GET', `/partners/${millrace}/price-list`)).text();
+  const dearer = csv
+    .split('\r\n')
+    .map((line) => {
+      if (line.startsWith('MW-LANDINGTOTE')) return line.replace(/,6\.70,GBP/, ',6.40,GBP');
+      if (!line.startsWith('MW-TOWPATHTEE')) return line;
+      const raised = line.replace(
+        /,([\d.]+),GBP/,
+        (_, cost: string) => `,${(Number(cost) * (line.includes('3XL') ? 2.4 : 1.12)).toFixed(2)},GBP`,
+      );
+      return line.startsWith('MW-TOWPATHTEE-OXBLOOD-M,') ? raised.replace(/,no$/, ',yes') : raised;
+    })
+    .join('\r\n');
+  const list = await api.call<{ id: string }>(
+    'POST',
+    `/partners/${millrace}/price-lists?name=millrace-new.csv`,
+    new TextEncoder().encode(dearer),
+  );
+  await browser.go(`${origin}/blanks/price-lists/${list.id}`);
+  await browser.text('What it would do to your products', 'h2');
+  await browser.clickText('Landing Tote', 'button', false);
+  await browser.text('Estuary', 'td');
+  await shoot('price-list');
+  await api.call('DELETE', `/price-lists/${list.id}`);
   await browser.go(`${origin}/range`);
   await browser.clickText('Crossed Blades tee', 'a');
   await browser.find('[data-testid=proof]');

@@ -11,6 +11,8 @@ export interface BlankChange {
   readonly returns: number;
   readonly runsOut: number;
   readonly restocked: number;
+  /** Variants of which there are more or fewer than before, and some both times. */
+  readonly stockMoves: number;
 }
 
 export interface ChangeTotals {
@@ -24,6 +26,7 @@ export interface ChangeTotals {
   readonly returns: number;
   readonly runsOut: number;
   readonly restocked: number;
+  readonly stockMoves: number;
   /** Variants that had no cost until now. */
   readonly added: number;
 }
@@ -36,6 +39,8 @@ export interface VariantState {
 }
 
 type Counts = { -readonly [key in keyof Omit<BlankChange, 'blankId'>]: number };
+
+const SUMMED = ['up', 'down', 'ends', 'returns', 'runsOut', 'restocked', 'stockMoves'] as const;
 
 /** Counts what changes, variant by variant, as a file is compared. */
 export class ChangeCounter {
@@ -55,6 +60,7 @@ export class ChangeCounter {
       returns: 0,
       runsOut: 0,
       restocked: 0,
+      stockMoves: 0,
     };
     if (before.costMinor < 0) this.added += 1;
     else if (after.costMinor !== before.costMinor) {
@@ -65,7 +71,8 @@ export class ChangeCounter {
     if (after.ended !== before.ended) change[after.ended ? 'ends' : 'returns'] = 1;
     else if (!after.ended && after.stock > 0 !== before.stock > 0)
       change[after.stock > 0 ? 'restocked' : 'runsOut'] = 1;
-    const differs = change.up + change.down + change.ends + change.returns + change.runsOut + change.restocked > 0;
+    else if (!after.ended && after.stock !== before.stock) change.stockMoves = 1;
+    const differs = SUMMED.some((key) => change[key] > 0);
     if (!differs) {
       if (before.costMinor >= 0) this.unchanged += 1;
       return;
@@ -73,7 +80,7 @@ export class ChangeCounter {
     const have = this.blanks.get(blankId);
     if (!have) this.blanks.set(blankId, change);
     else {
-      for (const key of ['up', 'down', 'ends', 'returns', 'runsOut', 'restocked'] as const) have[key] += change[key];
+      for (const key of SUMMED) have[key] += change[key];
       have.mostUpPpm = Math.max(have.mostUpPpm, change.mostUpPpm);
       have.mostDownPpm = Math.min(have.mostDownPpm, change.mostDownPpm);
     }
@@ -84,8 +91,7 @@ export class ChangeCounter {
     const blanks = [...this.blanks]
       .map(([blankId, counts]): BlankChange => ({ blankId, ...counts }))
       .sort((a, b) => b.mostUpPpm - a.mostUpPpm || a.mostDownPpm - b.mostDownPpm || (a.blankId < b.blankId ? -1 : 1));
-    const sum = (key: 'up' | 'down' | 'ends' | 'returns' | 'runsOut' | 'restocked') =>
-      blanks.reduce((total, blank) => total + blank[key], 0);
+    const sum = (key: (typeof SUMMED)[number]) => blanks.reduce((total, blank) => total + blank[key], 0);
     return {
       blanks,
       totals: {
@@ -98,6 +104,7 @@ export class ChangeCounter {
         returns: sum('returns'),
         runsOut: sum('runsOut'),
         restocked: sum('restocked'),
+        stockMoves: sum('stockMoves'),
         added: this.added,
       },
     };

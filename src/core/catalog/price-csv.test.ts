@@ -151,9 +151,10 @@ describe('what a list changes', () => {
     changes.add('cap', state(-1), state(900));
     changes.add('cap', state(900, 0), state(900, 8));
     changes.add('cap', state(900, 0, true), state(900, 8, false));
+    changes.add('cap', state(900, 8), state(900, 6));
     const { totals, blanks } = changes.result(11);
     expect(totals).toEqual({
-      rows: 8,
+      rows: 9,
       unchanged: 1,
       unnamed: 11,
       up: 2,
@@ -162,6 +163,7 @@ describe('what a list changes', () => {
       returns: 1,
       runsOut: 1,
       restocked: 1,
+      stockMoves: 1,
       added: 1,
     });
     // 6.00 is 20 % over 5.00; 7.90 is 6.7568 % over 7.40; 7.80 is 2.5 % under 8.00

@@ -13,7 +13,7 @@ import { MakeProduct } from './MakeProduct';
 import { SizeGuide } from './SizeGuide';
 import { SoldList } from './SoldList';
 import { Stock } from './Stock';
-import { picturedBlank, stockText } from './view';
+import { packText, picturedBlank, stockText } from './view';
 
 /** All that is to be known of one blank before anything is drawn. */
 export function BlankPage(data: BlankData) {
@@ -57,6 +57,10 @@ export function BlankPage(data: BlankData) {
                   <dd>{value}</dd>
                 </div>
               ))}
+              <dt className="text-muted">Packed</dt>
+              <dd>
+                {packText(blank)}, parcel class {blank.parcelClass}
+              </dd>
             </dl>
           </div>
         </header>

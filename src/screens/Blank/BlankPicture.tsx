@@ -18,12 +18,15 @@ export type PicturedBlank = Pick<ShelfBlank, 'id' | 'name' | 'hasShot' | 'areas'
 export function BlankPicture({
   blank,
   color,
+  first = null,
   size,
   className = '',
 }: {
   blank: PicturedBlank;
   /** A color that is pointed at elsewhere; it wins over the walk. */
   color?: string | null;
+  /** The color that is shown at rest and that the walk begins at; else the blank's first. */
+  first?: string | null;
   /** Side in px. */
   size: number;
   className?: string;
@@ -36,8 +39,12 @@ export function BlankPicture({
     const timer = setInterval(() => setStep((n) => n + 1), WALK_MS);
     return () => clearInterval(timer);
   }, [walking, many]);
+  const start = Math.max(
+    0,
+    blank.colors.findIndex((one) => one.code === first),
+  );
   const shown =
-    blank.colors.find((one) => one.code === color) ?? blank.colors[many ? step % blank.colors.length : 0] ?? null;
+    blank.colors.find((one) => one.code === color) ?? blank.colors[(start + step) % blank.colors.length] ?? null;
   return (
     <span
       className={`block overflow-hidden rounded-paper border border-hairline bg-sheet ${className}`}

@@ -6,6 +6,7 @@ import { allDestinations } from '../countries';
 import { chosenVariants, soldRows } from './sold';
 import {
   appliesText,
+  packText,
   areaEntries,
   chargeLines,
   costTable,
@@ -67,6 +68,10 @@ describe('one blank', () => {
     ]);
     expect(stockText(blank)).toBe('2 of 4 variants in stock');
     expect(stockText(demoBlank)).toBe('all 6 variants in stock');
+    expect(packText(demoBlank)).toBe('160 g');
+    expect(packText({ ...blank, variants: variants.map((v, i) => ({ ...v, packWeightG: 160 + i })) })).toBe(
+      '160–165 g',
+    );
     expect(variantsOfColors(blank, new Set(['sandbar']))).toEqual(['color=sandbar;size=s', 'color=sandbar;size=m']);
   });
 

@@ -220,6 +220,13 @@ export const variantsOfColors = (blank: Blank, colors: ReadonlySet<string>): str
     .map((variant) => variant.key);
 };
 
+/** Weights as packed: `182–221 g`. */
+export function packText(blank: Blank): string {
+  const weights = blank.variants.map((variant) => variant.packWeightG);
+  const [least, most] = [Math.min(...weights), Math.max(...weights)];
+  return least === most ? `${least} g` : `${least}–${most} g`;
+}
+
 /** How many variants are there of those that have not ended. */
 export function stockText(blank: Blank): string {
   const able = blank.variants.filter((variant) => !variant.ended);

@@ -1,11 +1,13 @@
 'use client';
 
 import Link from 'next/link';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Search } from 'lucide-react';
+import type { Blank } from '@/core/catalog/blank';
 import { MAX_COMPARED } from '@/core/catalog/compare';
 import { MAX_ITEMS } from '@/core/catalog/query';
 import { Alert } from '@/ui/Alert';
+import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { CountryField } from '@/ui/CountryField';
 import { EntryField } from '@/ui/Field';
@@ -22,7 +24,21 @@ export function Blanks(data: BlanksData) {
   const { currency, country } = data;
   const [compared, setCompared] = useState<readonly TrayBlank[]>(data.compared);
   const comparedIds = useMemo(() => compared.map((blank) => blank.id), [compared]);
-  const shelf = useShelf(data, comparedIds);
+  const given = data.compared;
+  const arrive = useCallback(
+    (ids: readonly string[]) => {
+      if (ids.join() === given.map((blank) => blank.id).join()) return;
+      void Promise.all(
+        ids.slice(0, MAX_COMPARED).map((id) => call<Blank>('GET', `/blanks/${encodeURIComponent(id)}`)),
+      ).then(
+        (blanks) => setCompared(blanks.map(({ id, name, partner }) => ({ id, name, partner: partner.name }))),
+        // What is not there any more is not compared.
+        () => setCompared([]),
+      );
+    },
+    [given],
+  );
+  const shelf = useShelf(data, comparedIds, arrive);
   const { query, total, facets, change } = shelf;
   const destinations = useMemo(() => allDestinations(country), [country]);
   const search = useRef<HTMLInputElement>(null);

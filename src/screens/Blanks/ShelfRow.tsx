@@ -16,16 +16,20 @@ export function ShelfRow({
   currency,
   compared,
   full,
+  families,
   onCompare,
 }: {
   item: ShelfItem;
   currency: string;
   compared: boolean;
   full: boolean;
+  /** Color families that are filtered by: the picture is in the first color of them. */
+  families: readonly string[];
   onCompare: () => void;
 }) {
   const [pointed, setPointed] = useState<string | null>(null);
   const texts = rowTexts(item, currency);
+  const asked = item.colors.find((color) => families.includes(color.family))?.code ?? null;
   const named = `${item.name}, ${item.partner.name}`;
   return (
     <>
@@ -41,7 +45,7 @@ export function ShelfRow({
         />
       </span>
       <span role="cell">
-        <BlankPicture blank={item} color={pointed} size={58} />
+        <BlankPicture blank={item} color={pointed} first={asked} size={58} />
       </span>
       <span role="cell" className="min-w-0">
         <Link href={`/blanks/${item.id}`} className="block truncate text-base font-semibold hover:text-primary">

@@ -99,6 +99,7 @@ export function ShelfTable({
                   currency={currency}
                   compared={compared.includes(item.id)}
                   full={full}
+                  families={query.families}
                   onCompare={() => onCompare(item.id)}
                 />
               ) : (

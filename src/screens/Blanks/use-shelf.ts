@@ -1,8 +1,8 @@
 'use client';
 
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { queryParams } from '@/core/catalog/query';
-import type { ShelfFacets, ShelfItem, ShelfQuery } from '@/core/catalog/shelf';
+import { parseQuery, queryParams } from '@/core/catalog/query';
+import { EMPTY_QUERY, type ShelfFacets, type ShelfItem, type ShelfQuery } from '@/core/catalog/shelf';
 import { call } from '@/ui/api';
 import { useEvents } from '@/ui/events';
 import type { BlanksData, ShelfPage } from './load';
@@ -26,7 +26,12 @@ export interface Shelf {
 }
 
 /** The catalog as asked for: the address follows the query, and pages come as they are scrolled to. */
-export function useShelf(initial: BlanksData, compared: readonly string[]): Shelf {
+export function useShelf(
+  initial: BlanksData,
+  compared: readonly string[],
+  /** Told once what the address says is laid aside. */
+  onArrive: (compared: readonly string[]) => void,
+): Shelf {
   const { currency, country } = initial;
   const [query, setQuery] = useState(initial.query);
   const [head, setHead] = useState<Omit<ShelfPage, 'blanks'>>(initial.page);
@@ -97,11 +102,22 @@ export function useShelf(initial: BlanksData, compared: readonly string[]): Shel
     [fetchPage],
   );
 
+  // Someone who comes back to this page by the browser's button gets it as it was first loaded: its address knows better.
+  const arrived = useRef(false);
   useEffect(() => {
-    const params = queryParams(query, currency, country);
-    for (const id of compared) params.append('compare', id);
-    const text = params.toString();
-    window.history.replaceState(window.history.state, '', text ? `/blanks?${text}` : '/blanks');
+    if (arrived.current) return;
+    arrived.current = true;
+    const there = new URLSearchParams(window.location.search);
+    const given = addressOf(initial.query, currency, country, []);
+    const asked = readQuery(there, currency, country);
+    if (asked && addressOf(asked, currency, country, []) !== given) change(asked);
+    onArrive(there.getAll('compare'));
+  }, [initial.query, currency, country, change, onArrive]);
+
+  useEffect(() => {
+    if (!arrived.current) return;
+    const address = addressOf(query, currency, country, compared);
+    window.history.replaceState(window.history.state, '', address);
   }, [query, compared, currency, country]);
 
   useEvents((topic) => {
@@ -120,6 +136,22 @@ export function useShelf(initial: BlanksData, compared: readonly string[]): Shel
     need,
     change,
   };
+}
+
+function addressOf(query: ShelfQuery, currency: string, country: string, compared: readonly string[]): string {
+  const params = queryParams(query, currency, country);
+  for (const id of compared) params.append('compare', id);
+  const text = params.toString();
+  return text ? `/blanks?${text}` : '/blanks';
+}
+
+/** The query of an address, or null where it cannot be read: then the server has said so already. */
+function readQuery(params: URLSearchParams, currency: string, country: string): ShelfQuery | null {
+  try {
+    return { ...parseQuery(params, currency, country), offset: 0, limit: EMPTY_QUERY.limit };
+  } catch {
+    return null;
+  }
 }
 
 const byIndex = (items: readonly ShelfItem[], offset: number): Map<number, ShelfItem> =>

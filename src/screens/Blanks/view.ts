@@ -21,7 +21,7 @@ export const columns = (query: Pick<ShelfQuery, 'country' | 'items'>): Column[] 
   { sort: 'cost', name: 'From', right: true },
   {
     sort: 'landed',
-    name: `Landed, ${countryName(query.country)}${query.items > 1 ? `, each of ${query.items}` : ''}`,
+    name: query.items > 1 ? `Landed, each of ${query.items}` : `Landed, ${countryName(query.country)}`,
     right: true,
   },
 ];

@@ -92,7 +92,7 @@ function Side({ comparison, country }: { comparison: NonNullable<CompareData['co
         </colgroup>
         <thead>
           <tr className="border-y border-hairline align-top">
-            <td className="py-2 text-tiny text-muted">
+            <td className="py-2 pl-2 text-tiny text-muted">
               Amounts in {currency}; in small type what the partner itself takes.
               <span className="block mt-1">
                 <span className="text-kept font-semibold">●</span> the least of the line
@@ -149,13 +149,17 @@ function Rows({
   return (
     <>
       <tr>
-        <th colSpan={columns + 1} scope="colgroup" className="pt-4 pb-1 text-left font-display text-[15px] font-normal">
+        <th
+          colSpan={columns + 1}
+          scope="colgroup"
+          className="pl-2 pt-4 pb-1 text-left font-display text-[15px] font-normal"
+        >
           {section.title}
         </th>
       </tr>
       {rows.map((row) => (
         <tr key={row.label} className={`border-t border-hairline align-top ${row.differs ? 'bg-sheet' : 'text-muted'}`}>
-          <th scope="row" className={`py-1 pr-3 text-left ${row.differs ? 'font-semibold' : 'font-normal'}`}>
+          <th scope="row" className={`py-1 pl-2 pr-3 text-left ${row.differs ? 'font-semibold' : 'font-normal'}`}>
             {row.label}
             {!row.differs && columns > 1 && <span className="text-tiny font-normal">, same</span>}
           </th>
@@ -190,13 +194,17 @@ function Colors({ colors }: { colors: NonNullable<CompareData['comparison']>['co
   return (
     <>
       <tr>
-        <th colSpan={columns + 1} scope="colgroup" className="pt-4 pb-1 text-left font-display text-[15px] font-normal">
+        <th
+          colSpan={columns + 1}
+          scope="colgroup"
+          className="pl-2 pt-4 pb-1 text-left font-display text-[15px] font-normal"
+        >
           Colors
         </th>
       </tr>
       {columns > 1 && (
         <tr className="border-t border-hairline align-top">
-          <th scope="row" className="py-1.5 text-left font-normal">
+          <th scope="row" className="py-1.5 pl-2 text-left font-normal">
             In all of them
           </th>
           <td colSpan={columns} className="border-l border-hairline py-1.5 pl-4">
@@ -205,7 +213,7 @@ function Colors({ colors }: { colors: NonNullable<CompareData['comparison']>['co
         </tr>
       )}
       <tr className="border-y border-hairline bg-sheet align-top">
-        <th scope="row" className="py-1.5 text-left font-semibold">
+        <th scope="row" className="py-1.5 pl-2 text-left font-semibold">
           {columns > 1 ? 'Not in all' : 'Colors'}
         </th>
         {colors.apart.map((list, i) => (

@@ -20,6 +20,7 @@ const none = {
   returns: 0,
   runsOut: 0,
   restocked: 0,
+  stockMoves: 0,
   added: 0,
 };
 const change = {
@@ -79,6 +80,7 @@ describe('a price list in words', () => {
         returns: 0,
         runsOut: 1,
         restocked: 0,
+        stockMoves: 0,
       }),
     ).toBe('3 up, the most +6.8 %; 1 down, the most −2.5 %; 2 end; 1 run out');
   });
@@ -100,6 +102,7 @@ describe('a price list in words', () => {
       by: 'new',
       also: 'ends',
     });
+    expect(variantChangeTexts({ ...change, stockAfter: 2 }, 'GBP').also).toBe('stock 5 → 2');
     expect(variantChangeTexts({ ...change, stockBefore: 0, afterMinor: 700 }, 'GBP')).toMatchObject({
       tone: 'kept',
       also: 'there again, 5',

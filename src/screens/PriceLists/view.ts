@@ -34,6 +34,7 @@ export function totalTexts(totals: ChangeTotals): { text: string; tone: 'stop' |
     { n: totals.returns, text: count(totals.returns, 'variant returns', 'variants return'), tone: 'kept' },
     { n: totals.runsOut, text: count(totals.runsOut, 'variant runs out', 'variants run out'), tone: 'caution' },
     { n: totals.restocked, text: `${totals.restocked.toLocaleString('en')} there again`, tone: 'kept' },
+    { n: totals.stockMoves, text: count(totals.stockMoves, 'stock', 'stocks') + ' counted anew', tone: 'muted' },
     { n: totals.added, text: count(totals.added, 'first cost'), tone: 'kept' },
     { n: totals.unchanged, text: `${totals.unchanged.toLocaleString('en')} as before`, tone: 'muted' },
     {
@@ -56,6 +57,7 @@ export function blankChangeText(change: BlankChange): string {
     change.returns > 0 && `${change.returns} return`,
     change.runsOut > 0 && `${change.runsOut} run out`,
     change.restocked > 0 && `${change.restocked} there again`,
+    change.stockMoves > 0 && `${change.stockMoves} counted anew`,
   ]
     .filter(Boolean)
     .join('; ');
@@ -84,7 +86,9 @@ export function variantChangeTexts(
           ? there(change.stockAfter)
             ? `there again, ${change.stockAfter}`
             : 'runs out'
-          : '',
+          : change.stockAfter !== change.stockBefore
+            ? `stock ${change.stockBefore} → ${change.stockAfter}`
+            : '',
   };
 }
 

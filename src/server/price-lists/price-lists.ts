@@ -289,8 +289,6 @@ export async function variantChanges(ctx: Context, list: PriceListRow, blankId: 
     }))
     .filter(
       (row) =>
-        row.beforeMinor !== row.afterMinor ||
-        row.endedBefore !== row.endedAfter ||
-        row.stockBefore > 0 !== row.stockAfter > 0,
+        row.beforeMinor !== row.afterMinor || row.endedBefore !== row.endedAfter || row.stockBefore !== row.stockAfter,
     );
 }

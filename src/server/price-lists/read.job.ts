@@ -54,7 +54,8 @@ export async function readPriceList(ctx: Context, { job, progress }: JobControl)
     ctx,
     workspace!,
     list,
-    blanks.map((blank) => blank.blankId),
+    // Only these can take something from a product.
+    blanks.filter(({ up, ends, runsOut }) => up + ends + runsOut > 0).map((blank) => blank.blankId),
   );
   await note(ctx, list.id, 'ready', { totals, blanks, faults: [], faultCount: 0, remarks, effects });
   return { state: 'ready', rows };
