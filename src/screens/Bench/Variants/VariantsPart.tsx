@@ -42,7 +42,7 @@ export function VariantsPart() {
       <table className="text-small">
         <thead>
           <tr className="border-y border-hairline">
-            <th className="font-normal text-left text-muted py-1.5 pr-8">{color?.name ?? ''}</th>
+            <th className="font-normal text-left text-muted py-1.5 pr-4">{color?.name ?? ''}</th>
             {columns?.values.map((column) => {
               const keys = keysWith(blank, values(null, column));
               return (
@@ -58,7 +58,7 @@ export function VariantsPart() {
                 </th>
               );
             })}
-            <th className="font-normal text-muted pl-6 text-right">Chosen</th>
+            <th className="font-normal text-muted pl-3 text-right">Chosen</th>
           </tr>
         </thead>
         <tbody>
@@ -66,13 +66,13 @@ export function VariantsPart() {
             const rowKeys = keysWith(blank, values(row, null));
             return (
               <tr key={row?.code ?? 'only'} className="border-b border-hairline">
-                <th className="font-normal text-left py-1 pr-8">
+                <th className="font-normal text-left py-1 pr-4">
                   {row ? (
                     <button
                       type="button"
                       aria-label={`${row.name} in all sizes`}
                       onClick={() => toggle(`Choose ${row.name}`, rowKeys)}
-                      className="inline-flex items-center gap-2 py-1 pr-3 hover:bg-selection rounded-paper"
+                      className="inline-flex items-center gap-2 py-1 pr-3 whitespace-nowrap hover:bg-selection rounded-paper"
                     >
                       <Swatch hex={row.hex ?? '#fff'} name={row.name} size={18} />
                       {row.name}
@@ -96,7 +96,7 @@ export function VariantsPart() {
                     />
                   </td>
                 ))}
-                <td className="pl-6 text-right text-muted">
+                <td className="pl-3 text-right text-muted whitespace-nowrap">
                   {chosen(rowKeys)} of {rowKeys.length}
                 </td>
               </tr>
@@ -147,7 +147,11 @@ function Cell({
     >
       <span aria-hidden>{on ? '✓ ' : ''}</span>
       {cost(variant.key)}
-      {state && <span className="block text-tiny text-caution">{state}</span>}
+      {state && (
+        <span className="block text-tiny text-caution" title={state}>
+          {variant.ended ? 'ended' : 'out'}
+        </span>
+      )}
     </button>
   );
 }
