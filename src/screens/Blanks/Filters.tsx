@@ -3,7 +3,7 @@
 import { useState, type ReactNode } from 'react';
 import { parseAmountMinor, formatAmount, money } from '@/core/pricing/money';
 import { FAMILY_COLORS, type ColorFamily } from '@/core/catalog/families';
-import type { ShelfQuery } from '@/core/catalog/shelf';
+import { EMPTY_QUERY, type ShelfQuery } from '@/core/catalog/shelf';
 import { EntryField } from '@/ui/Field';
 import { countryName } from '../countries';
 import type { Shelf } from './use-shelf';
@@ -97,21 +97,18 @@ export function Filters({ shelf, currency }: { shelf: Shelf; currency: string })
   );
 }
 
+const {
+  kind: _kind,
+  country: _country,
+  items: _items,
+  sort: _sort,
+  descending: _descending,
+  offset: _offset,
+  limit: _limit,
+  ...nothing
+} = EMPTY_QUERY;
 /** What is asked when nothing is filtered; destination, category and sorting stay. */
-export const UNFILTERED: Partial<ShelfQuery> = {
-  text: '',
-  techniques: [],
-  shipsFrom: [],
-  sizes: [],
-  families: [],
-  materials: [],
-  partners: [],
-  areasMin: null,
-  makingMax: null,
-  landedMinMinor: null,
-  landedMaxMinor: null,
-  inStock: false,
-};
+export const UNFILTERED: Partial<ShelfQuery> = nothing;
 
 function Group({ name, children }: { name: string; children: ReactNode }) {
   return (
