@@ -19,6 +19,7 @@ export interface Bench {
 
 const BENCHES: Record<string, () => Promise<{ default: Bench }>> = {
   'print-file': () => import('./print-file'),
+  lettering: () => import('./lettering'),
   catalog: () => import('./catalog'),
   'price-list': () => import('./price-list'),
 };

@@ -1,0 +1,16 @@
+declare module 'bidi-js' {
+  interface Bidi {
+    getEmbeddingLevels(
+      text: string,
+      direction?: 'ltr' | 'rtl',
+    ): { levels: Uint8Array; paragraphs: { start: number; end: number; level: number }[] };
+  }
+  export default function bidiFactory(): Bidi;
+}
+
+declare module 'linebreak' {
+  export default class LineBreaker {
+    constructor(text: string);
+    nextBreak(): { position: number; required: boolean } | null;
+  }
+}
