@@ -4,6 +4,8 @@ import type { Placement } from '@/core/geometry/placement';
 export interface Live {
   readonly layerId: string;
   readonly placement: Placement;
+  /** Where the other selected layers are that move with it. */
+  readonly others: { readonly [layerId: string]: Placement };
 }
 
 export class LivePlacement {

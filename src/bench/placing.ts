@@ -2,8 +2,9 @@ import type { Area, Blank } from '@/core/catalog/blank';
 import type { ArtworkLayer, Layer, ProductDocument } from '@/core/document/document';
 import type { Geometry } from '@/core/geometry/area';
 import { printedBox } from '@/core/geometry/area';
-import type { Placement } from '@/core/geometry/placement';
-import { orderAtEnd } from '@/core/order/order';
+import { normalizeDegrees, type Placement } from '@/core/geometry/placement';
+import { inOrder, orderAtEnd, orderBetween } from '@/core/order/order';
+import type { Ornament } from '@/core/ornaments/ornaments';
 
 /** An artwork that can be placed. */
 export interface Placeable {
@@ -66,7 +67,175 @@ export function addLayer(
     hidden: false,
     locked: false,
   };
-  return { ...doc, areas: { ...doc.areas, [area.key]: { layers: { ...layers, [layerId]: layer } } } };
+  return putLayer(doc, area.key, layerId, layer);
+}
+
+/** A text set in a box in the middle of the upper area, three quarters of it wide. */
+export function addText(
+  doc: ProductDocument,
+  area: Area,
+  geometry: Geometry,
+  geometryId: string,
+  layerId: string,
+  fill: string,
+): ProductDocument {
+  const boxWidthMm = round1(geometry.widthMm * 0.75);
+  const boxHeightMm = round1(Math.min(geometry.heightMm * 0.25, boxWidthMm * 0.4));
+  return putLayer(doc, area.key, layerId, {
+    kind: 'text',
+    name: 'Text',
+    lettering: {
+      text: 'Your words',
+      family: 'montserrat',
+      style: 'bold',
+      sizeMm: round1(boxHeightMm * 0.6),
+      align: 'center',
+      tracking: 0,
+      lineHeight: 1.15,
+      fill,
+      outline: null,
+      arcDeg: 0,
+      boxWidthMm,
+      boxHeightMm,
+      shrinkToMm: round1(Math.max(2, boxHeightMm * 0.1)),
+      wrap: true,
+    },
+    ...newlyPlaced(doc, area.key, geometry, geometryId, boxWidthMm, boxHeightMm / boxWidthMm),
+  });
+}
+
+/** An ornament in the middle of the upper area, half of it wide at most. */
+export function addOrnament(
+  doc: ProductDocument,
+  area: Area,
+  geometry: Geometry,
+  geometryId: string,
+  layerId: string,
+  ornament: Ornament,
+  color: string,
+): ProductDocument {
+  const widthMm = round1(Math.min(geometry.widthMm * 0.5, (geometry.heightMm * 0.5) / ornament.aspect));
+  return putLayer(doc, area.key, layerId, {
+    kind: 'ornament',
+    name: ornament.name,
+    ornament: ornament.code,
+    color,
+    ...newlyPlaced(doc, area.key, geometry, geometryId, widthMm, ornament.aspect),
+  });
+}
+
+function newlyPlaced(
+  doc: ProductDocument,
+  areaKey: string,
+  geometry: Geometry,
+  geometryId: string,
+  widthMm: number,
+  aspect: number,
+) {
+  const tall = geometry.heightMm > geometry.widthMm;
+  const yMm = tall
+    ? Math.max(geometry.safeMm + (widthMm * aspect) / 2, geometry.heightMm * 0.3)
+    : geometry.heightMm / 2;
+  return {
+    order: orderAtEnd(doc.areas[areaKey]?.layers ?? {}),
+    geometryId,
+    placement: {
+      xMm: round1(geometry.widthMm / 2),
+      yMm: round1(yMm),
+      widthMm,
+      rotationDeg: 0,
+      flipX: false,
+      flipY: false,
+    },
+    fit: geometry.bleedMm > 0 ? 'fit' : 'keep',
+    overrides: {},
+    hidden: false,
+    locked: false,
+  } as const;
+}
+
+/** Puts a layer into an area, in place of one with the same id. */
+export function putLayer(doc: ProductDocument, areaKey: string, layerId: string, layer: Layer): ProductDocument {
+  const area = doc.areas[areaKey];
+  return {
+    ...doc,
+    areas: { ...doc.areas, [areaKey]: { ...area, layers: { ...area?.layers, [layerId]: layer } } },
+  };
+}
+
+/** Copies of layers on top of the area, a little aside; `idOf` gives the id of each copy. */
+export function duplicateLayers(
+  doc: ProductDocument,
+  areaKey: string,
+  layerIds: readonly string[],
+  idOf: (layerId: string) => string,
+): ProductDocument {
+  const aside = (placement: Placement): Placement => ({
+    ...placement,
+    xMm: round1(placement.xMm + 5),
+    yMm: round1(placement.yMm + 5),
+  });
+  return inOrder(doc.areas[areaKey]?.layers ?? {})
+    .filter(([id]) => layerIds.includes(id))
+    .reduce(
+      (next, [id, layer]) =>
+        putLayer(next, areaKey, idOf(id), {
+          ...layer,
+          name: `${layer.name} copy`.slice(0, 120),
+          order: orderAtEnd(next.areas[areaKey]!.layers),
+          placement: aside(layer.placement),
+          overrides: Object.fromEntries(Object.entries(layer.overrides).map(([key, place]) => [key, aside(place)])),
+          locked: false,
+        }),
+      doc,
+    );
+}
+
+/**
+ * Copies all layers of one area onto another, over what is there: by the distance to each area's anchor when both are of a size, scaled to
+ * fit when not. `mirrored` turns left and right around (a left sleeve's design on the right one).
+ */
+export function copyArea(
+  doc: ProductDocument,
+  from: { readonly key: string; readonly layers: { readonly [id: string]: Layer }; readonly geometry: Geometry },
+  to: { readonly key: string; readonly geometryId: string; readonly geometry: Geometry },
+  mirrored: boolean,
+  idOf: (layerId: string) => string,
+): ProductDocument {
+  const scale = Math.min(1, to.geometry.widthMm / from.geometry.widthMm, to.geometry.heightMm / from.geometry.heightMm);
+  return inOrder(from.layers).reduce((next, [id, layer]) => {
+    const { xMm, yMm, widthMm, rotationDeg } = layer.placement;
+    const dx = (xMm - from.geometry.anchor.xMm) * scale * (mirrored ? -1 : 1);
+    return putLayer(next, to.key, idOf(id), {
+      ...layer,
+      order: orderAtEnd(next.areas[to.key]?.layers ?? {}),
+      geometryId: to.geometryId,
+      overrides: {},
+      placement: {
+        ...layer.placement,
+        xMm: round1(to.geometry.anchor.xMm + dx),
+        yMm: round1(to.geometry.anchor.yMm + (yMm - from.geometry.anchor.yMm) * scale),
+        widthMm: Math.max(1, round1(widthMm * scale)),
+        rotationDeg: mirrored ? normalizeDegrees(-rotationDeg) : rotationDeg,
+        flipX: mirrored ? !layer.placement.flipX : layer.placement.flipX,
+      },
+    });
+  }, doc);
+}
+
+/** Puts layers in another order, from the lowest up; those that are not named stay below. */
+export function reorder(doc: ProductDocument, areaKey: string, ids: readonly string[]): ProductDocument {
+  const layers = doc.areas[areaKey]?.layers ?? {};
+  const rest = inOrder(layers).filter(([id]) => !ids.includes(id));
+  let last: string | null = rest.at(-1)?.[1].order ?? null;
+  const next: Record<string, Layer> = { ...layers };
+  for (const id of ids) {
+    const layer = layers[id];
+    if (!layer) continue;
+    last = orderBetween(last, null);
+    next[id] = { ...layer, order: last };
+  }
+  return { ...doc, areas: { ...doc.areas, [areaKey]: { ...doc.areas[areaKey], layers: next } } };
 }
 
 /** Changes one layer; a layer that is gone stays gone. */
@@ -78,15 +247,12 @@ export function changeLayer(
 ): ProductDocument {
   const layer = doc.areas[areaKey]?.layers[layerId];
   if (!layer) return doc;
-  return {
-    ...doc,
-    areas: { ...doc.areas, [areaKey]: { layers: { ...doc.areas[areaKey]!.layers, [layerId]: change(layer) } } },
-  };
+  return putLayer(doc, areaKey, layerId, change(layer));
 }
 
 export function removeLayer(doc: ProductDocument, areaKey: string, layerId: string): ProductDocument {
   const { [layerId]: _gone, ...layers } = doc.areas[areaKey]?.layers ?? {};
-  return { ...doc, areas: { ...doc.areas, [areaKey]: { layers } } };
+  return { ...doc, areas: { ...doc.areas, [areaKey]: { ...doc.areas[areaKey], layers } } };
 }
 
 /**
@@ -116,7 +282,10 @@ export function swapOrder(doc: ProductDocument, areaKey: string, ids: readonly [
     ...doc,
     areas: {
       ...doc.areas,
-      [areaKey]: { layers: { ...layers, [ids[0]]: { ...a, order: b.order }, [ids[1]]: { ...b, order: a.order } } },
+      [areaKey]: {
+        ...doc.areas[areaKey],
+        layers: { ...layers, [ids[0]]: { ...a, order: b.order }, [ids[1]]: { ...b, order: a.order } },
+      },
     },
   };
 }

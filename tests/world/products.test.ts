@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { artworkIdsOf } from '@/core/document/document';
 import { isTypicaError, TypicaError } from '@/core/errors';
 import { applyPatch } from '@/core/document/patch';
 import type { Actor } from '@/server/people/people';
@@ -120,7 +121,7 @@ describe('workspaces', () => {
     const { ctx } = world;
     const stranger = await makeActor(ctx);
     const { product } = await makeTee(ctx, actor);
-    const artworkId = Object.values(product.document.areas['main.front']!.layers)[0]!.artworkId;
+    const [artworkId] = artworkIdsOf(product.document.areas) as [string];
     expect(await listProducts(ctx, stranger.workspaceId)).toEqual([]);
     for (const attempt of [
       () => findProduct(ctx, stranger.workspaceId, product.id),

@@ -1,4 +1,8 @@
+import { MAX_THREADS, THREADS } from '../embroidery/threads';
 import { FITS } from '../geometry/fit';
+import { FAMILIES, FONT_STYLES } from '../lettering/families';
+import { ALIGNMENTS, MAX_SIZE_MM, MAX_TEXT, MIN_SIZE_MM } from '../lettering/text';
+import { ORNAMENTS } from '../ornaments/ornaments';
 import { ENDINGS, MAX_RETAIL_MINOR } from '../pricing/solve';
 
 /** What is wrong with a document and where (JSON pointer, RFC 6901). */
@@ -103,17 +107,62 @@ const placement = object({
   flipY: flag,
 });
 
-const layer = object({
-  kind: oneOf('artwork'),
+const color: Check = (value, path, faults) => {
+  if (typeof value !== 'string' || !/^#[0-9a-f]{6}$/.test(value))
+    faults.push(fault(path, 'must be a color such as #2d4a53'));
+};
+const CODE = /^[a-z0-9-]{1,60}$/;
+const list =
+  (max: number, check: Check): Check =>
+  (value, path, faults) => {
+    if (!Array.isArray(value)) return void faults.push(fault(path, 'must be a list'));
+    if (value.length > max) faults.push(fault(path, `holds more than ${max} entries`));
+    value.forEach((entry, i) => check(entry, `${path}/${i}`, faults));
+  };
+
+const lettering = object({
+  text: text(MAX_TEXT),
+  family: oneOf(...FAMILIES.map((family) => family.code)),
+  style: oneOf(...FONT_STYLES),
+  sizeMm: number(MIN_SIZE_MM, MAX_SIZE_MM),
+  align: oneOf(...ALIGNMENTS),
+  tracking: number(-200, 2000),
+  lineHeight: number(0.5, 4),
+  fill: color,
+  outline: orNull(object({ color, widthMm: number(0, 50) })),
+  arcDeg: number(-350, 350),
+  boxWidthMm: number(1, 10_000),
+  boxHeightMm: number(1, 10_000),
+  shrinkToMm: orNull(number(MIN_SIZE_MM, MAX_SIZE_MM)),
+  wrap: flag,
+});
+
+const placed = {
   order,
   name: text(120),
-  artworkId: id,
   geometryId: id,
   placement,
   fit: oneOf(...FITS),
   overrides: keyed(ID, 40, placement),
+  focus: optional(object({ x: number(0, 1), y: number(0, 1) })),
+  versions: optional(keyed(CODE, 60, object({ artworkId: optional(id), tint: optional(color) }))),
   hidden: flag,
   locked: flag,
+};
+const layers: { readonly [kind: string]: Check } = {
+  artwork: object({ kind: oneOf('artwork'), artworkId: id, ...placed }),
+  text: object({ kind: oneOf('text'), lettering, ...placed }),
+  ornament: object({ kind: oneOf('ornament'), ornament: oneOf(...ORNAMENTS.map((one) => one.code)), color, ...placed }),
+};
+const layer: Check = (value, path, faults) => {
+  const kind = isObject(value) ? String(value.kind) : '';
+  const check = Object.hasOwn(layers, kind) ? layers[kind] : undefined;
+  if (check) check(value, path, faults);
+  else faults.push(fault(`${path}/kind`, `must be one of ${Object.keys(layers).join(', ')}`));
+};
+const threads = object({
+  pinned: list(MAX_THREADS, oneOf(...THREADS.map((thread) => thread.code))),
+  swaps: keyed(CODE, 60, oneOf(...THREADS.map((thread) => thread.code))),
 });
 
 const aim: Check = (value, path, faults) => {
@@ -146,7 +195,7 @@ const pictures = keyed(ID, 200, object({ shotId: id, color: orNull(text(60)), or
 const document = object({
   format: oneOf(1),
   blankId: id,
-  areas: keyed(AREA_KEY, 60, object({ layers: keyed(ID, 200, layer) })),
+  areas: keyed(AREA_KEY, 60, object({ layers: keyed(ID, 200, layer), threads: optional(threads) })),
   variants: keyed(VARIANT_KEY, 2000, object({ sku: optional(text(64)) })),
   price: object({
     currency: (value, path, faults) => {

@@ -1,4 +1,5 @@
 import type { Fit } from '../geometry/fit';
+import type { Lettering } from '../lettering/text';
 import type { Placement } from '../geometry/placement';
 import type { Ordered } from '../order/order';
 import type { Aim, Ending } from '../pricing/solve';
@@ -24,22 +25,70 @@ export interface ProductDocument {
 
 export interface AreaDesign {
   readonly layers: { readonly [layerId: string]: Layer };
+  /** How an embroidered area chooses its threads; absent: by itself. */
+  readonly threads?: ThreadChoice;
 }
 
-/** One placed artwork. `geometryId` is the geometry on which `placement` was made; other shapes follow by `fit`. */
-export interface ArtworkLayer extends Ordered {
-  readonly kind: 'artwork';
+/** Threads by code. */
+export interface ThreadChoice {
+  /** Used whatever the design's colors are. */
+  readonly pinned: readonly string[];
+  /** What is sewn instead of a thread that was chosen by itself. */
+  readonly swaps: { readonly [threadCode: string]: string };
+}
+
+/** What all placed things have. `geometryId` is the geometry on which `placement` was made; other shapes follow by `fit`. */
+interface PlacedLayer extends Ordered {
   readonly name: string;
-  readonly artworkId: string;
   readonly geometryId: string;
   readonly placement: Placement;
   readonly fit: Fit;
   readonly overrides: { readonly [geometryId: string]: Placement };
+  /** What must stay in view where `fill` crops: a point of the layer, 0,0 its top left and 1,1 its bottom right; absent: its middle. */
+  readonly focus?: { readonly x: number; readonly y: number };
+  /** Other looks on single colors of the blank, by the color's code. */
+  readonly versions?: { readonly [colorCode: string]: LayerVersion };
   readonly hidden: boolean;
   readonly locked: boolean;
 }
 
-export type Layer = ArtworkLayer;
+/** A layer on one color of the blank: another artwork, or all of it in one color. */
+export interface LayerVersion {
+  readonly artworkId?: string;
+  /** sRGB `#rrggbb` in place of the layer's own colors. */
+  readonly tint?: string;
+}
+
+export interface ArtworkLayer extends PlacedLayer {
+  readonly kind: 'artwork';
+  readonly artworkId: string;
+}
+
+/** Letters, set in a box of `lettering.boxWidthMm` × `boxHeightMm` that its placement scales. */
+export interface TextLayer extends PlacedLayer {
+  readonly kind: 'text';
+  readonly lettering: Lettering;
+}
+
+/** A vector piece of our own, in one color. */
+export interface OrnamentLayer extends PlacedLayer {
+  readonly kind: 'ornament';
+  readonly ornament: string;
+  readonly color: string;
+}
+
+export type Layer = ArtworkLayer | TextLayer | OrnamentLayer;
+
+/** Every artwork that a design uses, on whatever color. */
+export function artworkIdsOf(areas: ProductDocument['areas']): string[] {
+  const ids = new Set<string>();
+  for (const { layers } of Object.values(areas))
+    for (const layer of Object.values(layers)) {
+      if (layer.kind === 'artwork') ids.add(layer.artworkId);
+      for (const version of Object.values(layer.versions ?? {})) if (version.artworkId) ids.add(version.artworkId);
+    }
+  return [...ids];
+}
 
 export interface ChosenVariant {
   /** The seller's own code; made by pattern when absent. */

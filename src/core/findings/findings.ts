@@ -1,10 +1,18 @@
 import { areaTitle, type Blank } from '../catalog/blank';
-import type { ProductDocument } from '../document/document';
-import { printedBox } from '../geometry/area';
+import type { ProductDocument, TextLayer } from '../document/document';
+import { printedBox, type Geometry } from '../geometry/area';
 import { contains } from '../geometry/box';
 import { layerMatrix } from '../geometry/fit';
+import { axisLengths, type Matrix } from '../geometry/matrix';
 import { effectiveDpi, placedBox, sharpWidthMm } from '../geometry/placement';
-import { chosenGeometryIds } from '../listing/form';
+import { FAMILIES, familyByCode, type FontFamily } from '../lettering/families';
+import { scriptOf } from '../lettering/itemize';
+import type { SetText } from '../lettering/layout';
+import { settableText } from '../lettering/text';
+import { chosenColors, chosenGeometryIds } from '../listing/form';
+import { layerAspect } from '../print/plan';
+
+import { poorContrast, type Ink, type Remedy } from './contrast';
 
 export type Severity = 'stop' | 'warn' | 'note';
 
@@ -16,6 +24,7 @@ export interface Finding {
   readonly layerId: string;
   /** A sentence with numbers. */
   readonly says: string;
+  readonly remedy?: Remedy;
 }
 
 /** What the checks need of an artwork. */
@@ -23,6 +32,7 @@ export interface ArtworkSize {
   readonly vector: boolean;
   readonly widthPx: number;
   readonly heightPx: number;
+  readonly mainColors?: readonly Ink[];
 }
 
 /**
@@ -34,70 +44,150 @@ const BLURRY = 1 / 3;
 
 const mm = (value: number) => `${Math.round(value)} mm`;
 
-/** Resolution and place of every layer in every geometry in use; the worst geometry speaks for a layer. */
+/** What the checks need of a text as it is set. */
+export type SetLettering = Pick<SetText, 'missing' | 'borrowed' | 'fits' | 'sizeMm'>;
+
+/**
+ * Letters lower than this do not print (a stroke of a tenth of the size is then 0.1 mm), and lower than this cannot be sewn (common
+ * practice, no source: printed type from 5 pt, embroidered letters from about 5 mm).
+ */
+const LEAST_PRINTED_MM = 1.7;
+const LEAST_SEWN_MM = 5;
+
+interface Placed {
+  readonly geometry: Geometry;
+  readonly matrix: Matrix;
+}
+
+/** Resolution, letters and place of every layer in every geometry in use; the worst geometry speaks for a layer. */
 export function findFindings(
   doc: ProductDocument,
   blank: Blank,
   artworks: { readonly [id: string]: ArtworkSize | undefined },
+  /** Texts as they are set, by layer; one that is not there yet is not checked. */
+  letterings: { readonly [layerId: string]: SetLettering | undefined } = {},
 ): Finding[] {
   const findings: Finding[] = [];
+  const sizes = new Map(Object.entries(artworks).flatMap(([id, size]) => (size ? [[id, size] as const] : [])));
+  const colors = chosenColors(doc, blank).flatMap((color) => color ?? []);
   for (const area of blank.areas) {
     const geometryIds = chosenGeometryIds(doc, blank, area.key);
     const inUse = geometryIds.length > 0 ? geometryIds : area.geometries.slice(0, 1).map((g) => g.geometryId);
+    const where = areaTitle(blank, area).toLocaleLowerCase('en');
     for (const [layerId, layer] of Object.entries(doc.areas[area.key]?.layers ?? {})) {
-      const artwork = artworks[layer.artworkId];
-      if (!artwork || layer.hidden) continue;
-      const placed = inUse.map((id) => ({
+      const aspect = layer.hidden ? null : layerAspect(layer, sizes);
+      if (aspect === null) continue;
+      const placed = inUse.map((id): Placed => ({
         geometry: blank.geometries[id]!,
-        matrix: layerMatrix(layer, artwork.heightPx / artwork.widthPx, id, blank.geometries),
+        matrix: layerMatrix(layer, aspect, id, blank.geometries),
       }));
-      const about = { areaKey: area.key, layerId };
-      if (artwork.vector)
-        findings.push({
-          id: `vector:${layerId}`,
-          ...about,
-          severity: 'note',
-          says: `${layer.name} is a vector: sharp at any size.`,
+      const add: Add = (code, severity, says, remedy) =>
+        void findings.push({
+          id: `${code}:${layerId}`,
+          severity,
+          areaKey: area.key,
+          layerId,
+          says,
+          ...(remedy ? { remedy } : {}),
         });
-      else {
-        const worst = placed
-          .map((p) => ({ ...p, dpi: effectiveDpi(p.matrix, artwork.widthPx, artwork.heightPx) }))
-          .reduce((a, b) => (b.dpi / b.geometry.dpi < a.dpi / a.geometry.dpi ? b : a));
-        const sharp = sharpWidthMm(artwork.widthPx, worst.geometry.dpi);
-        const share = worst.dpi / worst.geometry.dpi;
-        if (share < SOFT) {
-          findings.push({
-            id: `resolution:${layerId}`,
-            ...about,
-            severity: share < BLURRY ? 'stop' : 'warn',
-            says: `${layer.name} has ${Math.round(worst.dpi)} DPI on the ${areaTitle(blank, area).toLocaleLowerCase('en')}; ${worst.geometry.dpi} is wanted. It is sharp up to ${mm(sharp)} wide.`,
-          });
-        } else if (share >= 1)
-          findings.push({
-            id: `sharp:${layerId}`,
-            ...about,
-            severity: 'note',
-            says: `${layer.name} is sharp up to ${mm(sharp)} wide (${worst.geometry.dpi} DPI).`,
-          });
-      }
-      const outside = placed.find((p) => !contains(printedBox(p.geometry), placedBox(p.matrix), 0.05));
-      if (outside && layer.fit !== 'fill') {
-        const [box, sheet] = [placedBox(outside.matrix), printedBox(outside.geometry)];
-        const over = Math.max(
-          sheet.left - box.left,
-          sheet.top - box.top,
-          box.right - sheet.right,
-          box.bottom - sheet.bottom,
+      if (layer.kind === 'artwork') lookAtResolution(layer.name, sizes.get(layer.artworkId)!, placed, where, add);
+      if (layer.kind === 'text') lookAtLetters(layer, letterings[layerId], placed, add);
+      if (layer.fit !== 'fill') lookAtPlace(layer.name, placed, where, add);
+      const poor = poorContrast(layer, blank, colors, (id) => artworks[id]?.mainColors ?? []);
+      if (poor)
+        add(
+          'contrast',
+          'warn',
+          `${layer.name} is hardly seen on ${poor.colors.map((color) => color.name).join(', ')}: its contrast there is ${poor.ratio.toFixed(1)} to 1.`,
+          { kind: 'tint', colors: poor.colors.map((color) => color.code), tint: poor.tint },
         );
-        findings.push({
-          id: `outside:${layerId}`,
-          ...about,
-          severity: 'warn',
-          says: `${layer.name} reaches ${over.toFixed(1)} mm outside the ${areaTitle(blank, area).toLocaleLowerCase('en')}; that part is not printed.`,
-        });
-      }
     }
   }
   const weight: Record<Severity, number> = { stop: 0, warn: 1, note: 2 };
   return findings.sort((a, b) => weight[a.severity] - weight[b.severity]);
+}
+
+type Add = (code: string, severity: Severity, says: string, remedy?: Remedy) => void;
+
+function lookAtResolution(name: string, size: ArtworkSize, placed: readonly Placed[], where: string, add: Add): void {
+  if (size.vector) return add('vector', 'note', `${name} is a vector: sharp at any size.`);
+  const worst = placed
+    .map((p) => ({ ...p, dpi: effectiveDpi(p.matrix, size.widthPx, size.heightPx) }))
+    .reduce((a, b) => (b.dpi / b.geometry.dpi < a.dpi / a.geometry.dpi ? b : a));
+  const sharp = mm(sharpWidthMm(size.widthPx, worst.geometry.dpi));
+  const share = worst.dpi / worst.geometry.dpi;
+  if (share < SOFT)
+    add(
+      'resolution',
+      share < BLURRY ? 'stop' : 'warn',
+      `${name} has ${Math.round(worst.dpi)} DPI on the ${where}; ${worst.geometry.dpi} is wanted. It is sharp up to ${sharp} wide.`,
+    );
+  else if (share >= 1) add('sharp', 'note', `${name} is sharp up to ${sharp} wide (${worst.geometry.dpi} DPI).`);
+}
+
+function lookAtPlace(name: string, placed: readonly Placed[], where: string, add: Add): void {
+  const outside = placed.find((p) => !contains(printedBox(p.geometry), placedBox(p.matrix), 0.05));
+  if (!outside) return;
+  const [box, sheet] = [placedBox(outside.matrix), printedBox(outside.geometry)];
+  const over = Math.max(sheet.left - box.left, sheet.top - box.top, box.right - sheet.right, box.bottom - sheet.bottom);
+  add('outside', 'warn', `${name} reaches ${over.toFixed(1)} mm outside the ${where}; that part is not printed.`);
+}
+
+function lookAtLetters(layer: TextLayer, set: SetLettering | undefined, placed: readonly Placed[], add: Add): void {
+  const { lettering, name } = layer;
+  if (settableText(lettering.text).trim() === '')
+    return add('no-letters', 'warn', `${name} holds no letters; nothing of it is printed.`);
+  if (!set) return;
+  const family = familyByCode(lettering.family)?.name ?? lettering.family;
+  const listed = (characters: readonly string[]) =>
+    characters.length > 5
+      ? `${characters.slice(0, 5).join(' ')} and ${characters.length - 5} more`
+      : characters.join(' ');
+  if (set.missing.length > 0)
+    add(
+      'letters-missing',
+      'stop',
+      `No font here has ${listed(set.missing)}; it would be printed as an empty box. Take it out or write it otherwise.`,
+    );
+  if (set.borrowed.length > 0) {
+    const other = familyWith(set.borrowed);
+    add(
+      'letters-borrowed',
+      'warn',
+      `${family} has no ${listed(set.borrowed)}; ${set.borrowed.length === 1 ? 'it is' : 'they are'} set in another font.${other ? ` ${other.name} has all of them.` : ''}`,
+      other ? { kind: 'family', family: other.code } : undefined,
+    );
+  }
+  if (!set.fits)
+    add(
+      'letters-over',
+      'warn',
+      lettering.shrinkToMm === null
+        ? `${name} runs out of its box. Make the box larger or the letters smaller, or let them shrink.`
+        : `${name} does not fit its box even at ${lettering.shrinkToMm} mm, the smallest size that you allow.`,
+    );
+  const smallest = Math.min(
+    ...placed.map(({ matrix, geometry }) => {
+      const size = (axisLengths(matrix).y / lettering.boxHeightMm) * set.sizeMm;
+      return size / (geometry.technique === 'embroidery' ? LEAST_SEWN_MM : LEAST_PRINTED_MM);
+    }),
+  );
+  if (smallest < 1) {
+    const sewn = placed.some(({ geometry }) => geometry.technique === 'embroidery');
+    const least = sewn ? LEAST_SEWN_MM : LEAST_PRINTED_MM;
+    add(
+      'letters-small',
+      'warn',
+      `The letters of ${name} are ${(smallest * least).toFixed(1)} mm high; ${sewn ? 'thread' : 'print'} needs ${least} mm at least.`,
+    );
+  }
+}
+
+/** A shipped family that draws the scripts of all these characters. */
+function familyWith(characters: readonly string[]): FontFamily | null {
+  const scripts = new Set(characters.map((character) => scriptOf([...character][0]!)));
+  return (
+    FAMILIES.find((family) => [...scripts].every((script) => script !== 'Common' && family.scripts.includes(script))) ??
+    null
+  );
 }

@@ -33,6 +33,7 @@ export class LetterFace {
   private readonly outlines = new Map<number, readonly Step[]>();
 
   constructor(
+    /** `noto-sans/greek/bold`. */
     readonly key: string,
     bytes: Uint8Array,
   ) {

@@ -4,6 +4,7 @@ import { chain, rotation, scaling, translation } from '../geometry/matrix';
 import { mapPath, pathBox, type InkedPath, type Step } from '../paths/path';
 import { strokePath } from '../paths/stroke';
 import type { LetterFace, ShapedGlyph } from './face';
+import { familyOfFile } from './font-files';
 import { itemize, levelsOf, visualOrder, type TextRun } from './itemize';
 import { settableText, type Lettering } from './text';
 
@@ -40,6 +41,8 @@ export interface SetText {
   readonly lines: number;
   /** Characters that no font at hand has. */
   readonly missing: readonly string[];
+  /** Characters that the family lacks and that are set in another. */
+  readonly borrowed: readonly string[];
   /** Around all letters, mm in the box; null where nothing is drawn. */
   readonly bounds: Box | null;
   /** Whether it fits the box at that size. */
@@ -56,10 +59,14 @@ export function setText(lettering: Lettering, faces: readonly LetterFace[]): Set
     .split('\n')
     .map((text) => prepare(text, faces, lettering.tracking === 0));
   const missing = new Set<string>();
+  const borrowed = new Set<string>();
   for (const { text, runs } of paragraphs)
-    for (const run of runs)
-      if (run.missing)
-        for (const { segment } of graphemes.segment(text.slice(run.start, run.end))) missing.add(segment);
+    for (const run of runs) {
+      const into = run.missing ? missing : familyOfFile(run.face.key) !== lettering.family ? borrowed : null;
+      if (into)
+        for (const { segment } of graphemes.segment(text.slice(run.start, run.end)))
+          if (segment.trim() !== '') into.add(segment);
+    }
   const sized = chooseSize(lettering, paragraphs);
   const shaped = sized.cuts.map(({ paragraph, start, end }) => shapeLine(paragraph, start, end, lettering.tracking));
   const inks = draw(lettering, shaped, sized.sizeMm);
@@ -69,6 +76,7 @@ export function setText(lettering: Lettering, faces: readonly LetterFace[]): Set
     sizeMm: sized.sizeMm,
     lines: shaped.length,
     missing: [...missing],
+    borrowed: [...borrowed],
     bounds: boxes.length > 0 ? around(boxes) : null,
     fits: sized.fits,
   };

@@ -36,7 +36,7 @@ export function planPicture(
   const sheets = Object.entries(shot.document.areas).flatMap(([areaKey, { variant }]) => {
     const area = blank.areas.find((a) => a.key === areaKey);
     const geometryId = area && geometryIdFor(area, variant);
-    const sheet = geometryId && planSheet(doc, blank, areaKey, geometryId, artworks);
+    const sheet = geometryId && planSheet(doc, blank, areaKey, geometryId, color, artworks);
     return sheet ? [sheet] : [];
   });
   const key = contentHash({

@@ -1,14 +1,16 @@
-import { geometryIdFor, parseVariantKey, type Blank, type OptionValues } from '../catalog/blank';
-import type { ProductDocument } from '../document/document';
+import { colorOption, geometryIdFor, parseVariantKey, type Blank, type OptionValues } from '../catalog/blank';
+import type { Layer, ProductDocument, ThreadChoice } from '../document/document';
 import { printSizePx, type Geometry } from '../geometry/area';
 import { layerMatrix } from '../geometry/fit';
-import type { Matrix } from '../geometry/matrix';
+import { chain, scaling, translation, type Matrix } from '../geometry/matrix';
+import type { Lettering } from '../lettering/text';
 import { contentHash } from '../listing/canonical';
 import { chosenGeometryIds } from '../listing/form';
 import { inOrder } from '../order/order';
+import { ornamentByCode } from '../ornaments/ornaments';
 
 /** Raised when the pixels that come out of the same plan change: old renderings are then made anew. */
-export const RENDER_VERSION = 1;
+export const RENDER_VERSION = 2;
 
 /** What rendering needs to know of an artwork. */
 export interface ArtworkSource {
@@ -21,11 +23,17 @@ export interface ArtworkSource {
   readonly heightPx: number;
 }
 
-export interface PlannedLayer {
-  readonly artwork: ArtworkSource;
-  /** From the artwork's unit square to mm of the trim. */
-  readonly unitToMm: Matrix;
-}
+/** One thing that is drawn on a sheet; `unitToMm` maps its unit square to mm of the trim. */
+export type PlannedLayer =
+  | {
+      readonly kind: 'artwork';
+      readonly artwork: ArtworkSource;
+      /** All of it in this color, `#rrggbb`; null for its own colors. */
+      readonly tint: string | null;
+      readonly unitToMm: Matrix;
+    }
+  | { readonly kind: 'text'; readonly lettering: Lettering; readonly unitToMm: Matrix }
+  | { readonly kind: 'ornament'; readonly ornament: string; readonly color: string; readonly unitToMm: Matrix };
 
 /** One printed sheet: what lies on one area in one geometry, from the lowest layer up. */
 export interface SheetPlan {
@@ -33,32 +41,92 @@ export interface SheetPlan {
   readonly geometryId: string;
   readonly geometry: Geometry;
   readonly layers: readonly PlannedLayer[];
+  /** How threads are chosen on an embroidered area; null on others. */
+  readonly threads: ThreadChoice | null;
 }
 
-/** What is on an area in one geometry. Layers whose artwork is not known (not ready, deleted) are left out; an empty sheet is null. */
+const NO_CHOICE: ThreadChoice = { pinned: [], swaps: {} };
+
+/** Height ÷ width of a layer before it is placed; null while its artwork is not known. */
+export function layerAspect(
+  layer: Layer,
+  artworks: ReadonlyMap<string, Pick<ArtworkSource, 'widthPx' | 'heightPx'>>,
+): number | null {
+  switch (layer.kind) {
+    case 'text':
+      return layer.lettering.boxHeightMm / layer.lettering.boxWidthMm;
+    case 'ornament':
+      return ornamentByCode(layer.ornament)?.aspect ?? null;
+    case 'artwork': {
+      const artwork = artworks.get(layer.artworkId);
+      return artwork ? artwork.heightPx / artwork.widthPx : null;
+    }
+  }
+}
+
+/** A layer as it is drawn on one color of the blank. A version's artwork of another shape is fitted into the place of the layer's own. */
+function plannedLayer(
+  layer: Layer,
+  color: string | null,
+  unitToMm: Matrix,
+  artworks: ReadonlyMap<string, ArtworkSource>,
+): PlannedLayer | null {
+  const version = color === null ? undefined : layer.versions?.[color];
+  const tint = version?.tint ?? null;
+  if (layer.kind === 'text') {
+    const { lettering } = layer;
+    return { kind: 'text', lettering: tint ? { ...lettering, fill: tint } : lettering, unitToMm };
+  }
+  if (layer.kind === 'ornament')
+    return { kind: 'ornament', ornament: layer.ornament, color: tint ?? layer.color, unitToMm };
+  const own = artworks.get(layer.artworkId);
+  const other = version?.artworkId ? artworks.get(version.artworkId) : undefined;
+  const artwork = other ?? own;
+  if (!artwork) return null;
+  if (!other || !own) return { kind: 'artwork', artwork, tint, unitToMm };
+  const [w, h] = [own.widthPx / own.heightPx, other.widthPx / other.heightPx];
+  const [sx, sy] = h > w ? [1, w / h] : [h / w, 1];
+  const into = chain(scaling(sx, sy), translation((1 - sx) / 2, (1 - sy) / 2));
+  return { kind: 'artwork', artwork, tint, unitToMm: chain(into, unitToMm) };
+}
+
+/**
+ * What is on an area in one geometry, on one color of the blank (null for a blank without colors). Layers whose artwork is not known (not
+ * ready, deleted) are left out; an empty sheet is null.
+ */
 export function planSheet(
   doc: ProductDocument,
   blank: Blank,
   areaKey: string,
   geometryId: string,
+  color: string | null,
   artworks: ReadonlyMap<string, ArtworkSource>,
 ): SheetPlan | null {
   const geometry = blank.geometries[geometryId];
   if (!geometry) return null;
   const layers = inOrder(doc.areas[areaKey]?.layers ?? {}).flatMap(([, layer]) => {
-    const artwork = artworks.get(layer.artworkId);
-    if (!artwork || layer.hidden) return [];
-    return [
-      { artwork, unitToMm: layerMatrix(layer, artwork.heightPx / artwork.widthPx, geometryId, blank.geometries) },
-    ];
+    const aspect = layer.hidden ? null : layerAspect(layer, artworks);
+    if (aspect === null) return [];
+    return plannedLayer(layer, color, layerMatrix(layer, aspect, geometryId, blank.geometries), artworks) ?? [];
   });
-  return layers.length === 0 ? null : { areaKey, geometryId, geometry, layers };
+  const threads = geometry.technique === 'embroidery' ? (doc.areas[areaKey]?.threads ?? NO_CHOICE) : null;
+  return layers.length === 0 ? null : { areaKey, geometryId, geometry, layers, threads };
 }
 
 /** Everything that decides a sheet's pixels. */
 export const sheetContent = (sheet: SheetPlan) => ({
   geometry: sheet.geometry,
-  layers: sheet.layers.map(({ artwork, unitToMm }) => ({ sha256: artwork.sha256, ...unitToMm })),
+  layers: sheet.layers.map((layer) => {
+    switch (layer.kind) {
+      case 'artwork':
+        return { sha256: layer.artwork.sha256, tint: layer.tint, ...layer.unitToMm };
+      case 'text':
+        return { lettering: layer.lettering, ...layer.unitToMm };
+      case 'ornament':
+        return { ornament: layer.ornament, color: layer.color, ...layer.unitToMm };
+    }
+  }),
+  ...(sheet.threads ? { threads: sheet.threads } : {}),
 });
 
 /** One print file: a sheet with its key, its exact pixels and the variants that it is for. */
@@ -72,37 +140,59 @@ export interface PrintFilePlan {
   readonly slug: string;
 }
 
-/** All print files of a product: one for each used area and each geometry among the chosen variants. */
+/**
+ * All print files of a product: one for each used area and each geometry among the chosen variants, and one more for each version of the
+ * design on other colors.
+ */
 export function planPrintFiles(
   doc: ProductDocument,
   blank: Blank,
   artworks: ReadonlyMap<string, ArtworkSource>,
 ): PrintFilePlan[] {
+  const option = colorOption(blank)?.code;
   return blank.areas.flatMap((area) =>
     chosenGeometryIds(doc, blank, area.key).flatMap((geometryId) => {
-      const sheet = planSheet(doc, blank, area.key, geometryId, artworks);
-      if (!sheet) return [];
       const variantKeys = Object.keys(doc.variants).filter(
         (key) => geometryIdFor(area, parseVariantKey(key)) === geometryId,
       );
-      return [
-        {
-          key: contentHash({ version: RENDER_VERSION, kind: 'print-file', ...sheetContent(sheet) }),
-          sheet,
-          ...printSizePx(sheet.geometry),
-          variantKeys,
-          slug: slugOf(area.key, variantKeys),
-        },
-      ];
+      const byColor = new Map<string | null, string[]>();
+      for (const key of variantKeys) {
+        const color = (option && parseVariantKey(key)[option]) || null;
+        byColor.set(color, [...(byColor.get(color) ?? []), key]);
+      }
+      const files = new Map<string, { sheet: SheetPlan; variantKeys: string[]; colors: string[] }>();
+      for (const [color, keys] of byColor) {
+        const sheet = planSheet(doc, blank, area.key, geometryId, color, artworks);
+        if (!sheet) continue;
+        const key = contentHash({ version: RENDER_VERSION, kind: 'print-file', ...sheetContent(sheet) });
+        const file = files.get(key) ?? { sheet, variantKeys: [], colors: [] };
+        file.variantKeys.push(...keys);
+        if (color) file.colors.push(color);
+        files.set(key, file);
+      }
+      return [...files].map(([key, file]) => ({
+        key,
+        sheet: file.sheet,
+        ...printSizePx(file.sheet.geometry),
+        variantKeys: file.variantKeys,
+        slug: slugOf(area.key, file.variantKeys, files.size > 1 ? file.colors : []),
+      }));
     }),
   );
 }
 
-function slugOf(areaKey: string, variantKeys: readonly string[]): string {
+/** Sizes and colors are named while they are few. */
+const NAMED = 6;
+
+function slugOf(areaKey: string, variantKeys: readonly string[], colors: readonly string[]): string {
   const values: OptionValues[] = variantKeys.map(parseVariantKey);
   const sizes = [...new Set(values.map((v) => v.size).filter(Boolean))];
   const [piece, area] = areaKey.split('.');
-  return [piece === 'main' ? area : `${piece}-${area}`, sizes.length > 0 && sizes.length <= 6 ? sizes.join('-') : '']
+  return [
+    piece === 'main' ? area : `${piece}-${area}`,
+    sizes.length <= NAMED ? sizes.join('-') : '',
+    colors.length <= NAMED ? colors.join('-') : `${colors.length}-colors`,
+  ]
     .filter(Boolean)
     .join('_');
 }

@@ -23,15 +23,16 @@ export function dpiToPixelsPerMeter(dpi: number): number {
   return Math.round((dpi * 1000) / MM_PER_INCH);
 }
 
-const LENGTH = /^([+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*(mm|cm|in|inch|"|px|pt)?$/i;
+const LENGTH = /^([+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*(mm|cm|in|inch|"|px|pt|%)?$/i;
 
 /**
- * Reads a typed length: `120`, `12 cm`, `4.5 in`, `300 px`, `18 pt`; a comma is taken as the decimal sign. A bare number is in
- * `unit` (mm). Pixels need the density of the area. Throws `length-unreadable` with a sentence.
+ * Reads a typed length: `120`, `12 cm`, `4.5 in`, `300 px`, `18 pt`, `50 %`; a comma is taken as the decimal sign. A bare number is in
+ * `unit` (mm). Pixels need the density of the area, and percent the length that is the whole. Throws `length-unreadable` or
+ * `length-without-density` with a sentence.
  */
 export function parseLengthMm(
   text: string,
-  { dpi, unit = 'mm' }: { dpi?: number; unit?: 'mm' | 'cm' | 'in' } = {},
+  { dpi, wholeMm, unit = 'mm' }: { dpi?: number; wholeMm?: number; unit?: 'mm' | 'cm' | 'in' | 'pt' } = {},
 ): number {
   const match = LENGTH.exec(text.trim());
   if (!match)
@@ -52,6 +53,10 @@ export function parseLengthMm(
     case 'px':
       if (!dpi) throw invalid('length-without-density', 'A length in px needs a print density; type it in mm here.');
       return pxToMm(value, dpi);
+    case '%':
+      if (wholeMm === undefined)
+        throw invalid('length-unreadable', `"${text}" is a share; here a length is wanted, such as 12 mm.`);
+      return (value / 100) * wholeMm;
     default:
       return value;
   }

@@ -15,6 +15,7 @@ import { BlankPart } from './Blank/BlankPart';
 import { ConflictSheet } from './ConflictSheet';
 import { DeskContext, type BenchArtwork, type BenchListing, type Desk } from './desk';
 import { Docket } from './Docket';
+import { useLetterings } from './Artwork/letters';
 import { useBenchKeys } from './keys';
 import { KeysSheet } from './KeysSheet';
 import { Ledger } from './Ledger';
@@ -51,7 +52,17 @@ export function Bench({ data, startPart }: { data: BenchData; startPart: Part })
     key: blank.areas[0]!.key,
     geometryId: null,
   }));
-  const [selected, select] = useState<string | null>(null);
+  const [selection, setSelection] = useState<readonly string[]>([]);
+  const select = (layerId: string | null, add = false) =>
+    setSelection((before) =>
+      layerId === null
+        ? []
+        : !add
+          ? [layerId]
+          : before.includes(layerId)
+            ? before.filter((id) => id !== layerId)
+            : [...before, layerId],
+    );
   const [color, setColor] = useState<string | null>(() => chosenColors(doc, blank)[0] ?? null);
   const [variantWish, setVariant] = useState<string | null>(null);
   const [storeId, setStore] = useState<string | null>(stores[0]?.id ?? null);
@@ -65,7 +76,15 @@ export function Bench({ data, startPart }: { data: BenchData; startPart: Part })
     () => Object.fromEntries(artworks.map((artwork) => [artwork.id, artwork.facts ?? undefined])),
     [artworks],
   );
-  const findings = useMemo(() => findFindings(doc, blank, sizes), [doc, blank, sizes]);
+  const artworkSizes = useMemo(
+    () => new Map(artworks.flatMap(({ id, facts }) => (facts ? [[id, facts] as const] : []))),
+    [artworks],
+  );
+  const { letterings, problem: letterProblem } = useLetterings(doc.areas);
+  const findings = useMemo(() => findFindings(doc, blank, sizes, letterings), [doc, blank, sizes, letterings]);
+  useEffect(() => {
+    if (letterProblem) toast(letterProblem);
+  }, [letterProblem]);
   const { priced, problem } = useMemo(() => {
     const outlet = store ?? { id: null, name: 'No store', currency: home.currency, fees: [], expectedSales: 1 };
     return priceAll(doc, { blank, list, rates, outlet, country: store?.sellsTo[0] ?? home.country });
@@ -154,7 +173,10 @@ export function Bench({ data, startPart }: { data: BenchData; startPart: Part })
     artworks,
     listings,
     reloadListings,
-    selected,
+    artworkSizes,
+    letterings,
+    selected: selection.at(-1) ?? null,
+    selection,
     select,
     color,
     variant,

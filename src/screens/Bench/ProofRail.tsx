@@ -2,7 +2,9 @@
 
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { useEffect, useState } from 'react';
+import { changeLayer } from '@/bench/placing';
 import { colorOption } from '@/core/catalog/blank';
+import { remedyName, withRemedy } from '@/core/findings/contrast';
 import { chosenColors } from '@/core/listing/form';
 import { Button } from '@/ui/Button';
 import { IconButton } from '@/ui/IconButton';
@@ -137,6 +139,20 @@ export function ProofRail() {
               <span className={`w-8 shrink-0 ${WORDS[finding.severity]}`}>{finding.severity}</span>
               <span>{finding.says}</span>
             </button>
+            {finding.remedy && (
+              <Button
+                kind="quiet"
+                className="ml-[46px] mb-1"
+                onClick={() => {
+                  const { remedy, areaKey, layerId } = finding;
+                  desk.edit(remedyName(remedy!), (d) =>
+                    changeLayer(d, areaKey, layerId, (layer) => withRemedy(layer, remedy!)),
+                  );
+                }}
+              >
+                {remedyName(finding.remedy)}
+              </Button>
+            )}
           </li>
         ))}
       </ul>

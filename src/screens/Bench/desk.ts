@@ -6,6 +6,7 @@ import type { BenchSession, SessionState } from '@/bench/session';
 import type { ProductDocument } from '@/core/document/document';
 import type { Finding } from '@/core/findings/findings';
 import type { PricedVariant } from '@/core/pricing/plan';
+import type { SetText } from '@/core/lettering/layout';
 import type { RateTable } from '@/core/pricing/rates';
 import type { BenchData, BenchStore } from './load';
 import type { Part } from './view';
@@ -27,6 +28,10 @@ export interface Desk {
   readonly part: Part;
   goTo(part: Part): void;
   readonly artworks: readonly BenchArtwork[];
+  /** Sizes of the artworks that are ready, by id. */
+  readonly artworkSizes: ReadonlyMap<string, { readonly widthPx: number; readonly heightPx: number }>;
+  /** Texts as they are set, by layer. */
+  readonly letterings: { readonly [layerId: string]: SetText };
   addArtwork(artwork: BenchArtwork): void;
   readonly listings: readonly BenchListing[];
   reloadListings(): void;
@@ -34,8 +39,11 @@ export interface Desk {
   readonly areaKey: string;
   readonly geometryId: string;
   setArea(areaKey: string, geometryId?: string): void;
+  /** The selected layer that numbers speak of, and all that are selected with it. */
   readonly selected: string | null;
-  select(layerId: string | null): void;
+  readonly selection: readonly string[];
+  /** Selects one layer alone, or with `add` adds it or takes it out; null selects none. */
+  select(layerId: string | null, add?: boolean): void;
 
   /** Color in view on surface and rail; null for a blank without colors. */
   readonly color: string | null;

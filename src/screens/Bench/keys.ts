@@ -2,7 +2,8 @@
 
 import { useEffect, useRef } from 'react';
 import { colorOption } from '@/core/catalog/blank';
-import { changeLayer, placeLayer, removeLayer, swapOrder } from '@/bench/placing';
+import { customAlphabet } from 'nanoid';
+import { changeLayer, duplicateLayers, placeLayer, removeLayer, swapOrder } from '@/bench/placing';
 import { chosenColors } from '@/core/listing/form';
 import { inOrder } from '@/core/order/order';
 import type { Desk } from './desk';
@@ -15,6 +16,9 @@ export const KEY_LIST: readonly (readonly [string, string])[] = [
   ['C', 'center on the area'],
   ['[ ]', 'layer down, up'],
   ['Delete', 'take the layer away'],
+  ['Ctrl+D', 'duplicate'],
+  ['Ctrl+A', 'select all layers of the area'],
+  ['Page Up, Page Down', 'previous, next print area'],
   [', .', 'previous, next color'],
   ['Ctrl+Z', 'undo'],
   ['Ctrl+Shift+Z', 'redo'],
@@ -46,16 +50,44 @@ export function useBenchKeys(desk: Desk, showKeys: () => void): void {
         return;
       }
       if (command && e.key === 'Enter') return d.goTo('stores');
+      if (command && d.part === 'artwork' && !inField(e.target) && areaCommand(d, e.key.toLowerCase()))
+        return e.preventDefault();
       if (command || inField(e.target)) return;
       if (e.key === '?') return show();
       const part = PARTS[Number(e.key) - 1];
       if (part) return d.goTo(part);
       if (e.key === ',' || e.key === '.') return stepColor(d, e.key === '.' ? 1 : -1);
+      if (d.part === 'artwork' && (e.key === 'PageUp' || e.key === 'PageDown')) {
+        e.preventDefault();
+        return stepArea(d, e.key === 'PageDown' ? 1 : -1);
+      }
       if (d.part === 'artwork' && d.selected) layerKey(d, d.selected, e);
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
   }, []);
+}
+
+const newId = customAlphabet('23456789abcdefghjkmnpqrstvwxyz', 12);
+
+/** Ctrl+A and Ctrl+D; false for other keys. */
+function areaCommand(d: Desk, key: string): boolean {
+  if (key === 'a') {
+    d.select(null);
+    for (const [id, layer] of inOrder(d.doc.areas[d.areaKey]?.layers ?? {})) if (!layer.hidden) d.select(id, true);
+    return true;
+  }
+  if (key === 'd' && d.selection.length > 0) {
+    d.edit('Duplicate', (doc) => duplicateLayers(doc, d.areaKey, d.selection, () => newId()));
+    return true;
+  }
+  return false;
+}
+
+/** The next or previous print area. */
+export function stepArea(d: Desk, by: 1 | -1): void {
+  const keys = d.data.blank.areas.map((area) => area.key);
+  d.setArea(keys[(keys.indexOf(d.areaKey) + by + keys.length) % keys.length]!);
 }
 
 /** The next or previous color among the chosen ones, or among all when none is chosen. */
@@ -79,21 +111,31 @@ function layerKey(d: Desk, layerId: string, e: KeyboardEvent): void {
   const nudge = NUDGES[e.key];
   const place = (label: string, next: typeof placement, key?: string) =>
     d.edit(label, (doc) => placeLayer(doc, d.areaKey, layerId, d.geometryId, next), key);
+  const layers = d.doc.areas[d.areaKey]?.layers ?? {};
+  if (layers[layerId]?.locked && e.key !== '[' && e.key !== ']') return;
   if (nudge) {
     e.preventDefault();
     const step = e.shiftKey ? (e.altKey ? 0.1 : 10) : 1;
     const round = (v: number) => Math.round(v * 1000) / 1000;
-    place(
+    const places = d.selection.flatMap((id) => {
+      const at = layers[id]?.locked ? null : placementInView(d, id);
+      return at
+        ? [[id, { ...at, xMm: round(at.xMm + nudge[0] * step), yMm: round(at.yMm + nudge[1] * step) }] as const]
+        : [];
+    });
+    d.edit(
       'Nudge',
-      { ...placement, xMm: round(placement.xMm + nudge[0] * step), yMm: round(placement.yMm + nudge[1] * step) },
-      `nudge:${layerId}`,
+      (doc) => places.reduce((next, [id, at]) => placeLayer(next, d.areaKey, id, d.geometryId, at), doc),
+      `nudge:${d.selection.join()}`,
     );
   } else if (e.key.toLowerCase() === 'c') {
     const g = d.data.blank.geometries[d.geometryId]!;
     place('Center', { ...placement, xMm: g.widthMm / 2, yMm: g.heightMm / 2 });
   } else if (e.key === '[' || e.key === ']') moveLayer(d, layerId, e.key === ']' ? 1 : -1);
   else if (e.key === 'Delete' || e.key === 'Backspace') {
-    d.edit('Take layer away', (doc) => removeLayer(doc, d.areaKey, layerId));
+    d.edit(d.selection.length > 1 ? `Take ${d.selection.length} layers away` : 'Take layer away', (doc) =>
+      d.selection.reduce((next, id) => removeLayer(next, d.areaKey, id), doc),
+    );
     d.select(null);
   }
 }

@@ -1,4 +1,5 @@
 import type { Blank, PriceList } from '@/core/catalog/blank';
+import { artworkIdsOf } from '@/core/document/document';
 import { TypicaError } from '@/core/errors';
 import type { ArtworkSource } from '@/core/print/plan';
 import type { ExchangeRate } from '@/core/pricing/rates';
@@ -21,12 +22,6 @@ export interface ProductBundle {
   readonly rates: RateTable;
 }
 
-export const artworkIdsOf = (product: Product): string[] => [
-  ...new Set(
-    Object.values(product.document.areas).flatMap((area) => Object.values(area.layers).map((layer) => layer.artworkId)),
-  ),
-];
-
 /** An artwork as rendering sees it, or null while it is not ready. */
 export function sourceOf(artwork: ArtworkRow): ArtworkSource | null {
   if (artwork.state !== 'ready' || !artwork.facts || !artwork.sourceSha256) return null;
@@ -41,7 +36,7 @@ export async function loadBundles(
   products: readonly Product[],
 ): Promise<ProductBundle[]> {
   const blankIds = [...new Set(products.map((product) => product.blankId))];
-  const artworkIds = [...new Set(products.flatMap(artworkIdsOf))];
+  const artworkIds = [...new Set(products.flatMap((product) => artworkIdsOf(product.document.areas)))];
   const [offers, shots, artworks, exchangeRates] = await Promise.all([
     loadOffers(ctx, workspaceId, blankIds),
     loadShots(ctx, blankIds),

@@ -1,6 +1,6 @@
 import type { Blank } from '@/core/catalog/blank';
 import { TypicaError } from '@/core/errors';
-import type { ProductDocument } from '@/core/document/document';
+import { artworkIdsOf, type ProductDocument } from '@/core/document/document';
 import { findArtworks } from '../artwork/artwork';
 import type { Database } from '../db/pool';
 import type { Product } from './products';
@@ -23,11 +23,10 @@ export async function checkReferences(
     throw unknown('/price/currency', 'cannot be changed');
   const areaKeys = new Set(blank.areas.map((area) => area.key));
   const variantKeys = new Set(blank.variants.map((variant) => variant.key));
-  const artworkIds = new Set<string>();
+  const artworkIds = artworkIdsOf(document.areas);
   for (const [areaKey, area] of Object.entries(document.areas)) {
     if (!areaKeys.has(areaKey)) throw unknown(`/areas/${areaKey}`, `is no area of ${blank.name}`);
     for (const [layerId, layer] of Object.entries(area.layers)) {
-      artworkIds.add(layer.artworkId);
       if (!blank.geometries[layer.geometryId])
         throw unknown(`/areas/${areaKey}/layers/${layerId}/geometryId`, `is no geometry of ${blank.name}`);
     }
@@ -37,7 +36,7 @@ export async function checkReferences(
     if (!variantKeys.has(key) && !(key in product.document.variants))
       throw unknown(`/variants/${key}`, `is no variant of ${blank.name}`);
   }
-  const artworks = await findArtworks(db, product.workspaceId, [...artworkIds]);
+  const artworks = await findArtworks(db, product.workspaceId, artworkIds);
   for (const id of artworkIds)
     if (artworks.get(id)?.state !== 'ready')
       throw unknown('/areas', `name the artwork ${id}, which is not ready in this workspace`);

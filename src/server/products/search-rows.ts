@@ -1,5 +1,5 @@
 import type { Blank, PriceList } from '@/core/catalog/blank';
-import type { ProductDocument } from '@/core/document/document';
+import { artworkIdsOf, type ProductDocument } from '@/core/document/document';
 import { isTypicaError } from '@/core/errors';
 import { priceVariant } from '@/core/pricing/plan';
 import type { RateTable } from '@/core/pricing/rates';
@@ -60,12 +60,9 @@ export async function writeSearchRows(
     ]),
   );
   await db.run('DELETE FROM product_artwork WHERE product_id = ?', [id]);
-  const artworkIds = new Set(
-    Object.values(document.areas).flatMap((area) => Object.values(area.layers).map((layer) => layer.artworkId)),
-  );
   await db.insertMany(
     'product_artwork',
     ['product_id', 'artwork_id'],
-    [...artworkIds].map((artworkId) => [id, artworkId]),
+    artworkIdsOf(document.areas).map((artworkId) => [id, artworkId]),
   );
 }

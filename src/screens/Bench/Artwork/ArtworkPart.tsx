@@ -1,22 +1,32 @@
 'use client';
 
 import { useState } from 'react';
+import { customAlphabet } from 'nanoid';
 import { useDropzone } from 'react-dropzone';
 import { chosenGeometryIds } from '@/core/listing/form';
-import { areaTitle, geometryIdFor, parseVariantKey } from '@/core/catalog/blank';
+import { addText } from '@/bench/placing';
+import { luminance, parseHex } from '@/core/artwork/color';
+import { areaTitle, colorOption, geometryIdFor, parseVariantKey } from '@/core/catalog/blank';
 import { Button } from '@/ui/Button';
-import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
+import { CopyMenu } from './CopyMenu';
 import { LayerBar } from './LayerBar';
+import { LayersPanel } from './LayersPanel';
+import { MiniSheet } from './MiniSheet';
+import { Ornaments } from './Ornaments';
+import { Shapes } from './Shapes';
 import { Shelf } from './Shelf';
 import { Surface } from './Surface';
 import { useArtworkUpload } from './upload';
+
+const newId = customAlphabet('23456789abcdefghjkmnpqrstvwxyz', 12);
 
 /** The working surface: artwork on one area of the blank. Files can be dropped on it. */
 export function ArtworkPart() {
   const desk = useDesk();
   const { data, areaKey, geometryId, setArea, doc } = desk;
   const [shelfOpen, setShelfOpen] = useState(false);
+  const [ornamentsOpen, setOrnamentsOpen] = useState(false);
   const { uploads, take, dismiss } = useArtworkUpload();
   const { getRootProps, getInputProps, isDragActive } = useDropzone({
     noClick: true,
@@ -36,6 +46,13 @@ export function ArtworkPart() {
     const names = option?.values.filter((value) => sizes.includes(value.code)).map((value) => value.name) ?? [];
     return names.length > 2 ? `${names[0]} – ${names.at(-1)}` : names.join(', ') || 'all';
   };
+  const writeText = () => {
+    const id = newId();
+    const ground = colorOption(data.blank)?.values.find((value) => value.code === desk.color)?.hex ?? '#ffffff';
+    const ink = luminance(parseHex(ground)) < 0.3 ? '#ffffff' : '#1a1c20';
+    desk.edit('Add text', (d) => addText(d, area, data.blank.geometries[geometryId]!, geometryId, id, ink));
+    desk.select(id);
+  };
   const empty = Object.keys(doc.areas[areaKey]?.layers ?? {}).length === 0;
   return (
     <div {...getRootProps({ className: 'relative h-full flex flex-col bg-board' })}>
@@ -53,8 +70,12 @@ export function ArtworkPart() {
               role="tab"
               aria-selected={a.key === areaKey}
               onClick={() => setArea(a.key)}
-              className={a.key === areaKey ? 'font-semibold' : 'text-muted hover:text-ink'}
+              title="Page Up, Page Down"
+              className={`inline-flex items-center gap-1.5 ${a.key === areaKey ? 'font-semibold' : 'text-muted hover:text-ink'}`}
             >
+              {Object.keys(doc.areas[a.key]?.layers ?? {}).length > 0 && (
+                <MiniSheet areaKey={a.key} geometryId={a.geometries[0]!.geometryId} sidePx={24} />
+              )}
               {areaTitle(data.blank, a)}
               {Object.keys(doc.areas[a.key]?.layers ?? {}).length > 0 && (
                 <span className="text-tiny text-muted"> {Object.keys(doc.areas[a.key]!.layers).length}</span>
@@ -63,69 +84,69 @@ export function ArtworkPart() {
           ))}
         </div>
         <span className="ml-auto flex items-baseline gap-4">
-          {shapes.length > 1 && (
-            <Select
-              label="Size"
-              value={geometryId}
-              choices={shapes.map((id) => ({ value: id, name: shapeName(id) }))}
-              onChange={(id) => setArea(areaKey, id)}
-            />
-          )}
+          <CopyMenu />
           <Button onClick={() => setShelfOpen(true)}>Add artwork …</Button>
+          <Button onClick={writeText}>Add text</Button>
+          <Button onClick={() => setOrnamentsOpen(true)}>Ornaments …</Button>
         </span>
       </div>
-      <div className="relative flex-1 min-h-0">
-        <Surface />
-        {empty && (
-          <div className="absolute inset-x-0 bottom-4 text-center pointer-events-none">
-            <span className="inline-block rounded-paper border border-hairline bg-sheet px-3 py-1.5 text-small">
-              Drop a PNG, JPEG, WebP or SVG here, or add artwork that you have brought before.
-            </span>
-          </div>
-        )}
-        {isDragActive && (
-          <div className="absolute inset-3 rounded-paper border-2 border-dashed border-primary bg-sheet/70 grid place-items-center font-display text-[18px]">
-            Drop to place on the {areaTitle(data.blank, area).toLocaleLowerCase('en')}
-          </div>
-        )}
-        {uploads.length > 0 && (
-          <ul className="absolute left-3 bottom-3 w-96 grid gap-2" aria-label="Uploads">
-            {uploads.map((upload) => (
-              <li
-                key={upload.id}
-                className={`rounded-paper border bg-sheet px-3 py-2 text-small ${upload.error ? 'border-stop' : 'border-hairline'}`}
-              >
-                <div className="flex justify-between gap-3">
-                  <span className="font-medium truncate">{upload.name}</span>
-                  {upload.error && (
-                    <button type="button" className="text-muted hover:text-ink" onClick={() => dismiss(upload.id)}>
-                      Dismiss
-                    </button>
-                  )}
-                </div>
-                {upload.error ? (
-                  <p role="alert" className="text-stop">
-                    {upload.error}
-                  </p>
-                ) : (
-                  <>
-                    <progress
-                      aria-label={`Upload of ${upload.name}`}
-                      className="w-full h-1 accent-primary"
-                      value={upload.share}
-                      max={1}
-                    />
-                    <p className="text-tiny text-muted">
-                      {upload.share < 1 ? `${Math.round(upload.share * 100)} % is there` : 'Looking at it …'}
+      <Shapes shapes={shapes} nameOf={shapeName} />
+      <div className="flex min-h-0 flex-1">
+        <div className="relative min-w-0 flex-1">
+          <Surface />
+          {empty && (
+            <div className="absolute inset-x-0 bottom-4 text-center pointer-events-none">
+              <span className="inline-block rounded-paper border border-hairline bg-sheet px-3 py-1.5 text-small">
+                Drop a PNG, JPEG, WebP or SVG here, or add artwork that you have brought before.
+              </span>
+            </div>
+          )}
+          {isDragActive && (
+            <div className="absolute inset-3 rounded-paper border-2 border-dashed border-primary bg-sheet/70 grid place-items-center font-display text-[18px]">
+              Drop to place on the {areaTitle(data.blank, area).toLocaleLowerCase('en')}
+            </div>
+          )}
+          {uploads.length > 0 && (
+            <ul className="absolute left-3 bottom-3 w-96 grid gap-2" aria-label="Uploads">
+              {uploads.map((upload) => (
+                <li
+                  key={upload.id}
+                  className={`rounded-paper border bg-sheet px-3 py-2 text-small ${upload.error ? 'border-stop' : 'border-hairline'}`}
+                >
+                  <div className="flex justify-between gap-3">
+                    <span className="font-medium truncate">{upload.name}</span>
+                    {upload.error && (
+                      <button type="button" className="text-muted hover:text-ink" onClick={() => dismiss(upload.id)}>
+                        Dismiss
+                      </button>
+                    )}
+                  </div>
+                  {upload.error ? (
+                    <p role="alert" className="text-stop">
+                      {upload.error}
                     </p>
-                  </>
-                )}
-              </li>
-            ))}
-          </ul>
-        )}
+                  ) : (
+                    <>
+                      <progress
+                        aria-label={`Upload of ${upload.name}`}
+                        className="w-full h-1 accent-primary"
+                        value={upload.share}
+                        max={1}
+                      />
+                      <p className="text-tiny text-muted">
+                        {upload.share < 1 ? `${Math.round(upload.share * 100)} % is there` : 'Looking at it …'}
+                      </p>
+                    </>
+                  )}
+                </li>
+              ))}
+            </ul>
+          )}
+        </div>
+        <LayersPanel />
       </div>
       <LayerBar />
+      <Ornaments open={ornamentsOpen} onClose={() => setOrnamentsOpen(false)} />
       <Shelf
         open={shelfOpen}
         onClose={() => setShelfOpen(false)}

@@ -1,55 +1,42 @@
 'use client';
 
-import { ArrowDown, ArrowUp, Crosshair, Eye, EyeOff, FlipHorizontal2, Trash2 } from 'lucide-react';
-import { changeLayer, placeLayer, removeLayer } from '@/bench/placing';
+import { Crosshair, FlipHorizontal2, FlipVertical2 } from 'lucide-react';
+import { changeLayer, placeLayer } from '@/bench/placing';
 import { FITS, layerMatrix, type Fit } from '@/core/geometry/fit';
 import { effectiveDpi, normalizeDegrees, placementMatrix, type Placement } from '@/core/geometry/placement';
-import { inOrder } from '@/core/order/order';
 import { parseLengthMm } from '@/core/units/length';
 import { useSyncExternalStore } from 'react';
 import { EntryField } from '@/ui/Field';
 import { IconButton } from '@/ui/IconButton';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
-import { moveLayer, toggleHidden } from '../keys';
 import { aspectOf, placementInView } from './placed';
 
 const FIT_NAMES: Record<Fit, string> = { fill: 'fill, crop', fit: 'fit, border', stretch: 'stretch', keep: 'keep mm' };
 
-/** The selected layer in numbers, and the area's layers to select from. */
+/** The selected layer in numbers. */
 export function LayerBar() {
-  const desk = useDesk();
-  const { doc, areaKey, geometryId, selected, select, data } = desk;
-  const layers = inOrder(doc.areas[areaKey]?.layers ?? {});
+  const { doc, areaKey, geometryId, selected, selection, data } = useDesk();
   const layer = selected ? doc.areas[areaKey]?.layers[selected] : undefined;
-  if (layers.length === 0) return <div className="h-[38px] shrink-0 border-t border-hairline bg-paper" />;
+  const empty = Object.keys(doc.areas[areaKey]?.layers ?? {}).length === 0;
   return (
-    <div className="shrink-0 border-t border-hairline bg-paper px-4 py-2 grid grid-cols-[minmax(0,1fr)_auto_auto] items-center gap-x-5 gap-y-2">
-      <span className="flex items-baseline gap-3 min-w-0 overflow-hidden" role="group" aria-label="Layers">
-        {layers.map(([id, entry]) => (
-          <button
-            key={id}
-            type="button"
-            aria-pressed={id === selected}
-            onClick={() => select(id === selected ? null : id)}
-            className={`text-small truncate max-w-36 ${id === selected ? 'font-semibold border-b border-primary' : 'text-muted hover:text-ink'} ${entry.hidden ? 'line-through' : ''}`}
-          >
-            {entry.name || 'Layer'}
-          </button>
-        ))}
-      </span>
-      {selected && layer ? (
-        <Numbers key={`${selected}/${geometryId}`} layerId={selected} fit={layer.fit} hidden={layer.hidden} />
+    <div className="flex min-h-[40px] shrink-0 items-center gap-x-4 border-t border-hairline bg-paper px-4">
+      {selected && layer && selection.length === 1 ? (
+        <Numbers key={`${selected}/${geometryId}`} layerId={selected} fit={layer.fit} />
       ) : (
-        <span className="col-span-2 text-small text-muted">
-          Select a layer to place it by numbers. {data.blank.geometries[geometryId]!.dpi} DPI wanted.
-        </span>
+        !empty && (
+          <span className="text-small text-muted">
+            {selection.length > 1
+              ? `${selection.length} layers are selected; arrows and the mouse move them together.`
+              : `Select a layer to place it by numbers. ${data.blank.geometries[geometryId]!.dpi} DPI wanted.`}
+          </span>
+        )
       )}
     </div>
   );
 }
 
-function Numbers({ layerId, fit, hidden }: { layerId: string; fit: Fit; hidden: boolean }) {
+function Numbers({ layerId, fit }: { layerId: string; fit: Fit }) {
   const desk = useDesk();
   const { data, doc, areaKey, geometryId, artworks } = desk;
   const live = useSyncExternalStore(desk.live.subscribe, desk.live.get, desk.live.get);
@@ -60,16 +47,18 @@ function Numbers({ layerId, fit, hidden }: { layerId: string; fit: Fit; hidden: 
     return <span className="text-small text-muted">The artwork is being looked at.</span>;
   const geometry = data.blank.geometries[geometryId]!;
   const layer = doc.areas[areaKey]!.layers[layerId]!;
-  const facts = artworks.find((artwork) => artwork.id === layer.artworkId)!.facts!;
-  const dpi = facts.vector
-    ? null
-    : Math.round(
-        effectiveDpi(
-          moving ? placementMatrix(moving, aspect) : layerMatrix(layer, aspect, geometryId, data.blank.geometries),
-          facts.widthPx,
-          facts.heightPx,
-        ),
-      );
+  const facts =
+    layer.kind === 'artwork' ? (artworks.find((artwork) => artwork.id === layer.artworkId)?.facts ?? null) : null;
+  const dpi =
+    facts === null || facts.vector
+      ? null
+      : Math.round(
+          effectiveDpi(
+            moving ? placementMatrix(moving, aspect) : layerMatrix(layer, aspect, geometryId, data.blank.geometries),
+            facts.widthPx,
+            facts.heightPx,
+          ),
+        );
   const put = (label: string, part: Partial<Placement>, key?: string) =>
     desk.edit(label, (d) => placeLayer(d, areaKey, layerId, geometryId, { ...placement, ...part }), key);
   const round = (v: number) => Math.round(v * 1000) / 1000;
@@ -79,7 +68,12 @@ function Numbers({ layerId, fit, hidden }: { layerId: string; fit: Fit; hidden: 
       width="w-[74px]"
       text={`${placement[name].toFixed(1)} mm`}
       read={(typed) => {
-        const mm = round(parseLengthMm(typed, { dpi: geometry.dpi }));
+        const mm = round(
+          parseLengthMm(typed, {
+            dpi: geometry.dpi,
+            wholeMm: name === 'yMm' ? geometry.heightMm : geometry.widthMm,
+          }),
+        );
         if (name === 'widthMm' && !(mm >= 1 && mm <= 10_000)) throw new Error('A width must be from 1 mm to 10 m.');
         if (Math.abs(mm) > 10_000) throw new Error('That is more than 10 m away.');
         put(`Set ${label}`, { [name]: mm });
@@ -95,7 +89,7 @@ function Numbers({ layerId, fit, hidden }: { layerId: string; fit: Fit; hidden: 
   );
   return (
     <>
-      <span className="col-span-3 row-start-2 flex items-baseline gap-4">
+      <span className="flex items-baseline gap-3.5">
         {length('xMm', 'x')}
         {length('yMm', 'y')}
         {length('widthMm', 'wide')}
@@ -141,28 +135,15 @@ function Numbers({ layerId, fit, hidden }: { layerId: string; fit: Fit; hidden: 
         >
           <FlipHorizontal2 size={16} aria-hidden />
         </IconButton>
-        <IconButton name="Layer down" title="Layer down ([)" onClick={() => moveLayer(desk, layerId, -1)}>
-          <ArrowDown size={16} aria-hidden />
-        </IconButton>
-        <IconButton name="Layer up" title="Layer up (])" onClick={() => moveLayer(desk, layerId, 1)}>
-          <ArrowUp size={16} aria-hidden />
-        </IconButton>
         <IconButton
-          name={hidden ? 'Show layer' : 'Hide layer'}
-          title={hidden ? 'Show layer' : 'Hide layer'}
-          onClick={() => toggleHidden(desk, layerId)}
+          name="Mirror top to bottom"
+          onClick={() =>
+            desk.edit('Mirror', (d) =>
+              placeLayer(d, areaKey, layerId, geometryId, { ...placement, flipY: !placement.flipY }),
+            )
+          }
         >
-          {hidden ? <EyeOff size={16} aria-hidden /> : <Eye size={16} aria-hidden />}
-        </IconButton>
-        <IconButton
-          name="Take layer away"
-          title="Take away (Delete)"
-          onClick={() => {
-            desk.edit('Take layer away', (d) => removeLayer(d, areaKey, layerId));
-            desk.select(null);
-          }}
-        >
-          <Trash2 size={16} aria-hidden />
+          <FlipVertical2 size={16} aria-hidden />
         </IconButton>
       </span>
       <span

@@ -2,13 +2,13 @@ import { layerMatrix, type FittedLayer } from '@/core/geometry/fit';
 import { apply, axisLengths, type Matrix } from '@/core/geometry/matrix';
 import { normalizeDegrees, type Placement } from '@/core/geometry/placement';
 import type { Geometry } from '@/core/geometry/area';
+import { layerAspect } from '@/core/print/plan';
 import type { Desk } from '../desk';
 
-/** Height ÷ width of a layer's artwork, or null while the artwork is not known. */
-export function aspectOf(d: Desk, layerId: string): number | null {
-  const layer = d.doc.areas[d.areaKey]?.layers[layerId];
-  const facts = layer && d.artworks.find((artwork) => artwork.id === layer.artworkId)?.facts;
-  return facts ? facts.heightPx / facts.widthPx : null;
+/** Height ÷ width of a layer, or null while its artwork is not known. */
+export function aspectOf(d: Desk, layerId: string, areaKey: string = d.areaKey): number | null {
+  const layer = d.doc.areas[areaKey]?.layers[layerId];
+  return layer ? layerAspect(layer, d.artworkSizes) : null;
 }
 
 /** The placement of a layer on the geometry in view: its own there, an override, or what its fit makes of it. */

@@ -1,0 +1,113 @@
+'use client';
+
+import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
+import { ChevronDown } from 'lucide-react';
+import { customAlphabet } from 'nanoid';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { copyArea } from '@/bench/placing';
+import { areaTitle } from '@/core/catalog/blank';
+import type { Layer, ProductDocument } from '@/core/document/document';
+import { call } from '@/ui/api';
+import { Button } from '@/ui/Button';
+import { Sheet } from '@/ui/Sheet';
+import { useDesk } from '../desk';
+
+const newId = customAlphabet('23456789abcdefghjkmnpqrstvwxyz', 12);
+const ITEM = 'block w-full px-3 py-1 text-left data-[focus]:bg-selection';
+
+interface OtherProduct {
+  readonly id: string;
+  readonly title: string;
+  readonly document: ProductDocument;
+}
+
+/** Brings the layers of another area, mirrored or not, or of another product, to the area in view. */
+export function CopyMenu() {
+  const desk = useDesk();
+  const { data, doc, areaKey, geometryId } = desk;
+  const [products, setProducts] = useState<readonly OtherProduct[] | null>(null);
+  const { blank } = data;
+  const to = { key: areaKey, geometryId, geometry: blank.geometries[geometryId]! };
+  const others = blank.areas.filter(
+    (area) => area.key !== areaKey && Object.keys(doc.areas[area.key]?.layers ?? {}).length > 0,
+  );
+  const bring = (label: string, layers: { readonly [id: string]: Layer }, mirrored: boolean) => {
+    // Each layer lies on the geometry that it was placed on; the first one's speaks for all.
+    const from = Object.values(layers)[0]?.geometryId ?? '';
+    const geometry = blank.geometries[from] ?? to.geometry;
+    desk.edit(label, (d) => copyArea(d, { key: '', layers, geometry }, to, mirrored, () => newId()));
+  };
+  const ask = () => {
+    setProducts([]);
+    call<{ products: OtherProduct[] }>('GET', '/products').then(
+      (answer) => setProducts(answer.products.filter((one) => one.id !== data.product.id && hasLayers(one))),
+      (error: Error) => toast(error.message),
+    );
+  };
+  return (
+    <>
+      <Menu>
+        <MenuButton className="inline-flex min-h-6 items-center gap-1 text-small text-muted hover:text-ink">
+          Copy here <ChevronDown size={13} aria-hidden />
+        </MenuButton>
+        <MenuItems
+          anchor="bottom end"
+          className="z-50 min-w-52 rounded-paper border border-ink bg-sheet py-1 text-small outline-none"
+        >
+          {others.flatMap((area) =>
+            [false, true].map((mirrored) => (
+              <MenuItem key={`${area.key}/${mirrored}`}>
+                <button
+                  type="button"
+                  className={ITEM}
+                  onClick={() =>
+                    bring(
+                      `Copy from ${areaTitle(blank, area).toLocaleLowerCase('en')}`,
+                      doc.areas[area.key]!.layers,
+                      mirrored,
+                    )
+                  }
+                >
+                  from {areaTitle(blank, area).toLocaleLowerCase('en')}
+                  {mirrored && ', mirrored'}
+                </button>
+              </MenuItem>
+            )),
+          )}
+          <MenuItem>
+            <button type="button" className={ITEM} onClick={ask}>
+              from another product …
+            </button>
+          </MenuItem>
+        </MenuItems>
+      </Menu>
+      <Sheet open={products !== null} onClose={() => setProducts(null)} title="Copy from another product">
+        {products?.length === 0 && <p className="text-muted">No other product has a design yet.</p>}
+        <ul className="text-small">
+          {products?.map((product) => (
+            <li key={product.id} className="flex items-baseline gap-3 border-b border-hairline py-1.5">
+              <span className="min-w-0 flex-1 truncate font-semibold">{product.title}</span>
+              {Object.entries(product.document.areas)
+                .filter(([, area]) => Object.keys(area.layers).length > 0)
+                .map(([key, area]) => (
+                  <Button
+                    key={key}
+                    onClick={() => {
+                      bring(`Copy from ${product.title}`, area.layers, false);
+                      setProducts(null);
+                    }}
+                  >
+                    {key.split('.')[1]}
+                  </Button>
+                ))}
+            </li>
+          ))}
+        </ul>
+      </Sheet>
+    </>
+  );
+}
+
+const hasLayers = (product: OtherProduct): boolean =>
+  Object.values(product.document.areas).some((area) => Object.keys(area.layers).length > 0);

@@ -1,0 +1,203 @@
+'use client';
+
+import { customAlphabet } from 'nanoid';
+import { ArrowDown, ArrowUp, Copy, Eye, EyeOff, Lock, LockOpen, Trash2 } from 'lucide-react';
+import { changeLayer, duplicateLayers, placeLayer, removeLayer } from '@/bench/placing';
+import { presetPlacement, presetsFor } from '@/bench/presets';
+import type { Layer } from '@/core/document/document';
+import { inOrder } from '@/core/order/order';
+import { ColorField } from '@/ui/ColorField';
+import { EntryField } from '@/ui/Field';
+import { IconButton } from '@/ui/IconButton';
+import { Select } from '@/ui/Select';
+import { useDesk } from '../desk';
+import { moveLayer, toggleHidden } from '../keys';
+import { Arrange } from './Arrange';
+import { LetteringForm } from './LetteringForm';
+import { aspectOf, placementInView } from './placed';
+import { Threads } from './Threads';
+import { Versions } from './Versions';
+
+const newId = customAlphabet('23456789abcdefghjkmnpqrstvwxyz', 12);
+
+/** The layers of the area in view, the topmost first, and what is set of the selected one. */
+export function LayersPanel() {
+  const desk = useDesk();
+  const { doc, areaKey, selection, selected, data, geometryId } = desk;
+  const layers = inOrder(doc.areas[areaKey]?.layers ?? {}).reverse();
+  const layer = selected ? doc.areas[areaKey]?.layers[selected] : undefined;
+  const area = data.blank.areas.find((one) => one.key === areaKey)!;
+  const geometry = data.blank.geometries[geometryId]!;
+  const presets = presetsFor(area, geometry);
+  const placePreset = (code: string) => {
+    const preset = presets.find((one) => one.code === code);
+    const placement = selected && placementInView(desk, selected);
+    const aspect = selected && aspectOf(desk, selected);
+    if (!preset || !placement || !aspect) return;
+    desk.edit(preset.name, (d) =>
+      placeLayer(d, areaKey, selected, geometryId, presetPlacement(preset, geometry, aspect, placement)),
+    );
+  };
+  const remove = () => {
+    desk.edit(selection.length > 1 ? `Take ${selection.length} layers away` : 'Take layer away', (d) =>
+      selection.reduce((next, id) => removeLayer(next, areaKey, id), d),
+    );
+    desk.select(null);
+  };
+  return (
+    <aside
+      aria-label="Layers"
+      className="w-[212px] shrink-0 overflow-auto border-l border-hairline bg-paper text-small"
+    >
+      {layers.length === 0 && <p className="px-3 py-2 text-muted">Nothing is on this area yet.</p>}
+      <ul className="border-b border-hairline">
+        {layers.map(([id, one]) => (
+          <Row key={id} id={id} layer={one} chosen={selection.includes(id)} />
+        ))}
+      </ul>
+      {layer && selected && (
+        <div className="grid gap-3 px-3 py-2.5" key={selected}>
+          <div className="flex items-center" role="group" aria-label="Layer">
+            <IconButton name="Layer down" title="Layer down ([)" onClick={() => moveLayer(desk, selected, -1)}>
+              <ArrowDown size={15} aria-hidden />
+            </IconButton>
+            <IconButton name="Layer up" title="Layer up (])" onClick={() => moveLayer(desk, selected, 1)}>
+              <ArrowUp size={15} aria-hidden />
+            </IconButton>
+            <IconButton
+              name="Duplicate"
+              title="Duplicate (Ctrl+D)"
+              onClick={() => desk.edit('Duplicate', (d) => duplicateLayers(d, areaKey, selection, () => newId()))}
+            >
+              <Copy size={15} aria-hidden />
+            </IconButton>
+            <IconButton name="Take layer away" title="Take away (Delete)" onClick={remove}>
+              <Trash2 size={15} aria-hidden />
+            </IconButton>
+            <span className="ml-auto text-tiny text-muted">
+              {selection.length > 1 && `${selection.length} selected`}
+            </span>
+          </div>
+          <Arrange />
+          {selection.length === 1 && (
+            <>
+              <EntryField
+                label="name"
+                align="left"
+                width="w-full"
+                className="w-full"
+                text={layer.name}
+                read={(typed) => {
+                  const name = typed.trim().slice(0, 120);
+                  if (name === '') throw new Error('A layer needs a name.');
+                  desk.edit('Name', (d) => changeLayer(d, areaKey, selected, (l) => ({ ...l, name })));
+                }}
+              />
+              {presets.length > 0 && !layer.locked && (
+                <Select
+                  label="Place"
+                  value=""
+                  choices={[
+                    { value: '', name: 'at a usual place' },
+                    ...presets.map(({ code, name }) => ({ value: code, name })),
+                  ]}
+                  onChange={placePreset}
+                />
+              )}
+              {layer.kind === 'text' && <LetteringForm layerId={selected} layer={layer} />}
+              {layer.kind === 'ornament' && (
+                <ColorField
+                  label="color"
+                  value={layer.color}
+                  onChange={(color) =>
+                    desk.edit(
+                      'Color',
+                      (d) => changeLayer(d, areaKey, selected, (l) => (l.kind === 'ornament' ? { ...l, color } : l)),
+                      `color:${selected}`,
+                    )
+                  }
+                />
+              )}
+              {layer.fit === 'fill' && <Focus layerId={selected} layer={layer} />}
+              <Versions layerId={selected} layer={layer} />
+            </>
+          )}
+        </div>
+      )}
+      {geometry.technique === 'embroidery' && layers.length > 0 && <Threads />}
+    </aside>
+  );
+}
+
+function Row({ id, layer, chosen }: { id: string; layer: Layer; chosen: boolean }) {
+  const desk = useDesk();
+  const kind = layer.kind === 'text' ? 'T' : layer.kind === 'ornament' ? '✦' : '▣';
+  return (
+    <li className={`flex items-center gap-1 pl-3 pr-1.5 ${chosen ? 'bg-selection' : ''}`}>
+      <span aria-hidden className="w-4 text-center text-muted">
+        {kind}
+      </span>
+      <button
+        type="button"
+        aria-pressed={chosen}
+        title="Shift adds to the selection"
+        onClick={(e) => desk.select(chosen && !e.shiftKey && desk.selection.length === 1 ? null : id, e.shiftKey)}
+        className={`min-h-7 min-w-0 flex-1 truncate text-left ${layer.hidden ? 'text-muted line-through' : ''} ${chosen ? 'font-semibold' : ''}`}
+      >
+        {layer.name || 'Layer'}
+      </button>
+      <IconButton
+        name={layer.locked ? `Unlock ${layer.name}` : `Lock ${layer.name}`}
+        onClick={() =>
+          desk.edit(layer.locked ? 'Unlock' : 'Lock', (d) =>
+            changeLayer(d, desk.areaKey, id, (l) => ({ ...l, locked: !l.locked })),
+          )
+        }
+      >
+        {layer.locked ? <Lock size={13} aria-hidden /> : <LockOpen size={13} aria-hidden className="opacity-50" />}
+      </IconButton>
+      <IconButton
+        name={layer.hidden ? `Show ${layer.name}` : `Hide ${layer.name}`}
+        onClick={() => toggleHidden(desk, id)}
+      >
+        {layer.hidden ? <EyeOff size={14} aria-hidden /> : <Eye size={14} aria-hidden className="opacity-60" />}
+      </IconButton>
+    </li>
+  );
+}
+
+/** What must stay in view where other shapes crop: a point of the layer, in percent of its width and height. */
+function Focus({ layerId, layer }: { layerId: string; layer: Layer }) {
+  const desk = useDesk();
+  const focus = layer.focus ?? { x: 0.5, y: 0.5 };
+  const entry = (axis: 'x' | 'y', label: string) => (
+    <EntryField
+      label={label}
+      width="w-11"
+      text={`${Math.round(focus[axis] * 100)} %`}
+      read={(typed) => put(axis, Number(typed.replace('%', '').replace(',', '.').trim()) / 100, typed)}
+      step={(by) => put(axis, Math.min(1, Math.max(0, focus[axis] + by / 100)), '')}
+    />
+  );
+  const put = (axis: 'x' | 'y', value: number, typed: string) => {
+    if (!(value >= 0 && value <= 1)) throw new Error(`“${typed}” is not a share from 0 to 100 %.`);
+    desk.edit(
+      'Keep in view',
+      (d) =>
+        changeLayer(d, desk.areaKey, layerId, (l) => ({
+          ...l,
+          focus: { ...focus, [axis]: Math.round(value * 1000) / 1000 },
+        })),
+      `focus:${layerId}`,
+    );
+  };
+  return (
+    <div>
+      <p className="text-muted">Kept in view where a size crops:</p>
+      <div className="flex gap-3">
+        {entry('x', 'across')}
+        {entry('y', 'down')}
+      </div>
+    </div>
+  );
+}

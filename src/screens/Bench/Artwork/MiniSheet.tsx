@@ -1,0 +1,57 @@
+'use client';
+
+import { useId } from 'react';
+import { colorOption } from '@/core/catalog/blank';
+import { printedBox } from '@/core/geometry/area';
+import { layerMatrix } from '@/core/geometry/fit';
+import { inOrder } from '@/core/order/order';
+import { useDesk } from '../desk';
+import { LayerPicture } from './LayerPicture';
+import { aspectOf } from './placed';
+
+/** One area in one of its shapes, small: what will be on its sheet. */
+export function MiniSheet({ areaKey, geometryId, sidePx }: { areaKey: string; geometryId: string; sidePx: number }) {
+  const desk = useDesk();
+  const { data, doc, color, letterings } = desk;
+  const clip = useId();
+  const geometry = data.blank.geometries[geometryId]!;
+  const box = printedBox(geometry);
+  const [wide, high] = [box.right - box.left, box.bottom - box.top];
+  const scale = sidePx / Math.max(wide, high);
+  const ground =
+    geometry.bleedMm > 0
+      ? '#ffffff'
+      : (colorOption(data.blank)?.values.find((value) => value.code === color)?.hex ?? '#ffffff');
+  const path = geometry.outline ?? `M${box.left} ${box.top}H${box.right}V${box.bottom}H${box.left}Z`;
+  return (
+    <svg
+      width={Math.max(6, wide * scale)}
+      height={Math.max(6, high * scale)}
+      viewBox={`${box.left} ${box.top} ${wide} ${high}`}
+      aria-hidden
+    >
+      <clipPath id={clip}>
+        <path d={path} />
+      </clipPath>
+      <path d={path} fill={ground} stroke="var(--color-muted)" strokeWidth={1} vectorEffect="non-scaling-stroke" />
+      <g clipPath={`url(#${clip})`}>
+        {inOrder(doc.areas[areaKey]?.layers ?? {}).map(([id, layer]) => {
+          const aspect = layer.hidden ? null : aspectOf(desk, id, areaKey);
+          if (aspect === null) return null;
+          const look = color === null ? undefined : layer.versions?.[color];
+          return (
+            <LayerPicture
+              key={id}
+              layer={layer}
+              set={letterings[id]}
+              matrix={layerMatrix(layer, aspect, geometryId, data.blank.geometries)}
+              pxPerMm={scale * 2}
+              artworkId={look?.artworkId ?? null}
+              tint={look?.tint ?? null}
+            />
+          );
+        })}
+      </g>
+    </svg>
+  );
+}

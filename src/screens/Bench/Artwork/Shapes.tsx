@@ -1,0 +1,53 @@
+'use client';
+
+import { changeLayer } from '@/bench/placing';
+import { Button } from '@/ui/Button';
+import { useDesk } from '../desk';
+import { MiniSheet } from './MiniSheet';
+
+/** Every shape that the area has among the chosen sizes, side by side; one is worked on. */
+export function Shapes({ shapes, nameOf }: { shapes: readonly string[]; nameOf: (geometryId: string) => string }) {
+  const { data, doc, areaKey, geometryId, setArea, selected, edit } = useDesk();
+  if (shapes.length < 2) return null;
+  const layers = Object.values(doc.areas[areaKey]?.layers ?? {});
+  const own = (id: string) => layers.filter((layer) => layer.overrides[id]).length;
+  const layer = selected ? doc.areas[areaKey]?.layers[selected] : undefined;
+  return (
+    <div className="flex shrink-0 items-end gap-4 overflow-x-auto border-b border-hairline bg-paper px-4 py-2">
+      {shapes.map((id) => {
+        const g = data.blank.geometries[id]!;
+        return (
+          <button
+            key={id}
+            type="button"
+            aria-pressed={id === geometryId}
+            onClick={() => setArea(areaKey, id)}
+            className={`grid shrink-0 justify-items-center gap-1 rounded-paper px-1.5 py-1 text-tiny ${id === geometryId ? 'bg-selection' : 'hover:bg-sheet'}`}
+          >
+            <MiniSheet areaKey={areaKey} geometryId={id} sidePx={56} />
+            <span className={id === geometryId ? 'font-semibold' : ''}>{nameOf(id)}</span>
+            <span className="text-muted">
+              {g.widthMm} × {g.heightMm}
+              {own(id) > 0 && `, ${own(id)} placed here`}
+            </span>
+          </button>
+        );
+      })}
+      {layer?.overrides[geometryId] && (
+        <Button
+          className="mb-4"
+          onClick={() =>
+            edit('Follow the other sizes', (d) =>
+              changeLayer(d, areaKey, selected!, (one) => {
+                const { [geometryId]: _gone, ...overrides } = one.overrides;
+                return { ...one, overrides };
+              }),
+            )
+          }
+        >
+          Let it follow again
+        </Button>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,73 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import { chooseThread } from '@/bench/threads';
+import { MAX_THREADS, threadByCode, THREADS } from '@/core/embroidery/threads';
+import { call } from '@/ui/api';
+import { Swatch } from '@/ui/Mark';
+import { Select } from '@/ui/Select';
+import { useDesk } from '../desk';
+
+interface Sewn {
+  readonly threads: readonly { readonly code: string; readonly from: string; readonly share: number }[];
+}
+
+/** The threads that the area in view is sewn in; each can be kept whatever the design is, or swapped for another. */
+export function Threads() {
+  const desk = useDesk();
+  const { data, areaKey, geometryId, color, doc, state } = desk;
+  const [sewn, setSewn] = useState<Sewn | null>(null);
+  const choice = doc.areas[areaKey]?.threads ?? { pinned: [], swaps: {} };
+  useEffect(() => {
+    let current = true;
+    const params = new URLSearchParams({
+      area: areaKey,
+      geometry: geometryId,
+      revision: String(state.revision),
+      ...(color ? { color } : {}),
+    });
+    call<Sewn>('GET', `/products/${data.product.id}/threads?${params}`).then(
+      (answer) => current && setSewn(answer),
+      () => current && setSewn(null),
+    );
+    return () => {
+      current = false;
+    };
+  }, [data.product.id, areaKey, geometryId, color, state.revision]);
+  return (
+    <section aria-label="Threads" className="border-t border-hairline px-3 py-2">
+      <h3 className="font-display text-[14px]">
+        Threads {sewn && <span className="text-tiny text-muted">{`${sewn.threads.length} of ${MAX_THREADS}`}</span>}
+      </h3>
+      <ul>
+        {(sewn?.threads ?? []).map(({ code, from, share }) => {
+          const thread = threadByCode(code)!;
+          const pinned = choice.pinned.includes(from);
+          return (
+            <li key={from} className="flex items-center gap-1.5 min-h-7">
+              <Swatch hex={thread.hex} name={thread.name} />
+              <Select
+                label={`Thread for ${threadByCode(from)?.name ?? from}`}
+                quiet
+                value={code}
+                choices={THREADS.map((one) => ({ value: one.code, name: one.name }))}
+                onChange={(next) => desk.edit('Swap thread', (d) => chooseThread(d, areaKey, { swap: from, by: next }))}
+              />
+              <span className="ml-auto text-tiny text-muted">{Math.max(1, Math.round(share * 100))} %</span>
+              <label className="flex items-center gap-1 text-tiny" title="Used whatever the colors of the design are">
+                <input
+                  type="checkbox"
+                  className="size-3.5 accent-primary"
+                  checked={pinned}
+                  onChange={() => desk.edit('Keep thread', (d) => chooseThread(d, areaKey, { pin: from }))}
+                />
+                keep
+              </label>
+            </li>
+          );
+        })}
+      </ul>
+      {!sewn && <p className="text-tiny text-muted">They are chosen once the design is saved.</p>}
+    </section>
+  );
+}

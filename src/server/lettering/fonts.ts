@@ -1,0 +1,91 @@
+import fs from 'node:fs/promises';
+import path from 'node:path';
+import { notFound } from '@/core/errors';
+import { LetterFace } from '@/core/lettering/face';
+import { FAMILIES, familyByCode, type FontStyle } from '@/core/lettering/families';
+import { filesFor, fontFileKey, type FontCatalog, type FontFileKey } from '@/core/lettering/font-files';
+import { setText, type SetText } from '@/core/lettering/layout';
+import type { Lettering } from '@/core/lettering/text';
+
+/** Where the fonts' packages lie; each has a WOFF for each subset, weight and style. */
+const FONTS = path.join(/* turbopackIgnore: true */ process.cwd(), 'node_modules', '@fontsource');
+
+const WEIGHTS: Record<FontStyle, string> = {
+  regular: '400-normal',
+  bold: '700-normal',
+  italic: '400-italic',
+  'bold-italic': '700-italic',
+};
+
+/** Subsets in the order in which they are tried: what most texts need first. */
+const SUBSETS = [
+  'latin',
+  'latin-ext',
+  'greek',
+  'cyrillic',
+  'hebrew',
+  'arabic',
+  'devanagari',
+  'greek-ext',
+  'cyrillic-ext',
+  'vietnamese',
+];
+
+/** `U+0600-06FF,U+200C` as pairs. */
+const readRanges = (text: string): (readonly [number, number])[] =>
+  text.split(',').map((part) => {
+    const [from, to = from] = part.trim().replace('U+', '').split('-');
+    return [Number.parseInt(from!, 16), Number.parseInt(to!, 16)];
+  });
+
+let catalog: Promise<FontCatalog> | null = null;
+
+/** Which characters the files of each family may hold. */
+export function fontCatalog(): Promise<FontCatalog> {
+  catalog ??= readCatalog();
+  return catalog;
+}
+
+async function readCatalog(): Promise<FontCatalog> {
+  const entries = await Promise.all(
+    FAMILIES.map(async ({ code }) => {
+      const ranges = JSON.parse(await fs.readFile(path.join(FONTS, code, 'unicode.json'), 'utf8')) as Record<
+        string,
+        string
+      >;
+      return [
+        code,
+        SUBSETS.filter((subset) => ranges[subset]).map((subset) => ({ subset, ranges: readRanges(ranges[subset]!) })),
+      ] as const;
+    }),
+  );
+  return Object.fromEntries(entries);
+}
+
+/** The bytes of a font file, WOFF. Throws `not-found`. */
+export async function readFontFile(family: string, subset: string, style: string): Promise<Buffer> {
+  const known = familyByCode(family)?.styles.includes(style as FontStyle) && SUBSETS.includes(subset);
+  if (!known) throw notFound('font file', fontFileKey(family, subset, style as FontStyle));
+  const file = path.join(FONTS, family, 'files', `${family}-${subset}-${WEIGHTS[style as FontStyle]}.woff`);
+  return fs.readFile(file).catch(() => {
+    throw notFound('font file', fontFileKey(family, subset, style as FontStyle));
+  });
+}
+
+const faces = new Map<FontFileKey, Promise<LetterFace>>();
+
+function loadFace(key: FontFileKey): Promise<LetterFace> {
+  const have = faces.get(key);
+  if (have) return have;
+  const [family, subset, style] = key.split('/') as [string, string, string];
+  const loading = readFontFile(family, subset, style).then((bytes) => new LetterFace(key, new Uint8Array(bytes)));
+  faces.set(key, loading);
+  loading.catch(() => faces.delete(key));
+  return loading;
+}
+
+/** A text as it is set, with the fonts that it needs. */
+export async function setLettering(lettering: Lettering): Promise<SetText> {
+  const keys = filesFor(lettering, await fontCatalog());
+  return setText(lettering, await Promise.all(keys.map(loadFace)));
+}
