@@ -33,6 +33,8 @@ export interface ArtworkSize {
   readonly widthPx: number;
   readonly heightPx: number;
   readonly mainColors?: readonly Ink[];
+  /** Fonts of its text that do not ship with the app. */
+  readonly missingFonts?: readonly string[];
 }
 
 /**
@@ -110,6 +112,12 @@ export function findFindings(
 type Add = (code: string, severity: Severity, says: string, remedy?: Remedy) => void;
 
 function lookAtResolution(name: string, size: ArtworkSize, placed: readonly Placed[], where: string, add: Add): void {
+  if (size.missingFonts && size.missingFonts.length > 0)
+    add(
+      'fonts-missing',
+      'warn',
+      `${name} holds text in ${size.missingFonts.join(', ')}, which is not here: it would print in another font. Turn its text into outlines and bring it again.`,
+    );
   if (size.vector) return add('vector', 'note', `${name} is a vector: sharp at any size.`);
   const worst = placed
     .map((p) => ({ ...p, dpi: effectiveDpi(p.matrix, size.widthPx, size.heightPx) }))

@@ -82,6 +82,21 @@ export function setText(lettering: Lettering, faces: readonly LetterFace[]): Set
   };
 }
 
+/** One line of letters from the start of its baseline at 0,0: its outline and how far it reaches, in the unit of `size`. */
+export function setLine(
+  text: string,
+  faces: readonly LetterFace[],
+  size: number,
+  tracking: number,
+): { path: Step[]; width: number } {
+  const paragraph = prepare(settableText(text).replace(/\n/g, ' '), faces, tracking === 0);
+  // Spaces at its end count: another span may follow.
+  const spaces = /\s*$/.exec(text)![0].length;
+  const line = shapeLine(paragraph, 0, paragraph.text.length, tracking);
+  const path = lettersOf(line, size, tracking, (x) => ({ x, y: 0, degrees: 0 }), 0);
+  return { path, width: (line.width + spaces * 0.25) * size };
+}
+
 const around = (boxes: readonly Box[]): Box => ({
   left: Math.min(...boxes.map((b) => b.left)),
   top: Math.min(...boxes.map((b) => b.top)),
@@ -246,29 +261,43 @@ function draw(lettering: Lettering, lines: readonly Line[], sizeMm: number): Ink
     const left =
       lettering.align === 'center' ? (width - lineWidth) / 2 : lettering.align === 'right' ? width - lineWidth : 0;
     const y = (height - block) / 2 + row * pitch + baseline;
-    const bend = bending(lettering.arcDeg, lineWidth, left + lineWidth / 2, y);
-    let x = left;
-    let clusterBefore = -1;
-    for (const { face, glyphs } of line.runs)
-      for (const glyph of glyphs) {
-        if (glyph.advance > 0 && clusterBefore >= 0 && glyph.cluster !== clusterBefore) x += (tracking / 1000) * sizeMm;
-        const at = bend(x + (glyph.advance * sizeMm) / 2);
-        const place = chain(
-          translation(-glyph.advance / 2 + glyph.dx, -glyph.dy),
-          scaling(sizeMm),
-          rotation(at.degrees),
-          translation(at.x, at.y),
-        );
-        steps.push(...mapPath(face.outline(glyph.id), place));
-        x += glyph.advance * sizeMm;
-        if (glyph.advance > 0) clusterBefore = glyph.cluster;
-      }
+    steps.push(
+      ...lettersOf(line, sizeMm, tracking, bending(lettering.arcDeg, lineWidth, left + lineWidth / 2, y), left),
+    );
   }
   if (steps.length === 0) return [];
   const inks: InkedPath[] = [{ path: steps, color: fill }];
   if (outline && outline.widthMm > 0)
     inks.unshift({ path: strokePath(steps, outline.widthMm * 2, sizeMm / 400), color: outline.color });
   return inks;
+}
+
+/** The outlines of a line's glyphs, each placed by `bend` at the middle of its advance. */
+function lettersOf(
+  line: Line,
+  sizeMm: number,
+  tracking: number,
+  bend: (x: number) => { x: number; y: number; degrees: number },
+  left: number,
+): Step[] {
+  const steps: Step[] = [];
+  let x = left;
+  let clusterBefore = -1;
+  for (const { face, glyphs } of line.runs)
+    for (const glyph of glyphs) {
+      if (glyph.advance > 0 && clusterBefore >= 0 && glyph.cluster !== clusterBefore) x += (tracking / 1000) * sizeMm;
+      const at = bend(x + (glyph.advance * sizeMm) / 2);
+      const place = chain(
+        translation(-glyph.advance / 2 + glyph.dx, -glyph.dy),
+        scaling(sizeMm),
+        rotation(at.degrees),
+        translation(at.x, at.y),
+      );
+      steps.push(...mapPath(face.outline(glyph.id), place));
+      x += glyph.advance * sizeMm;
+      if (glyph.advance > 0) clusterBefore = glyph.cluster;
+    }
+  return steps;
 }
 
 /**

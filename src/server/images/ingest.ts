@@ -3,10 +3,12 @@ import path from 'node:path';
 import { fileTypeFromBuffer } from 'file-type';
 import sharp, { type Metadata } from 'sharp';
 import { alphaBounds, mainColors, type MainColor } from '@/core/artwork/analysis';
-import { cleanSvg } from '@/core/artwork/svg';
+import { cleanSvg, type CleanSvg } from '@/core/artwork/svg';
+import { findSvgTexts, withOutlines, type SetSpan, type SvgSpan } from '@/core/artwork/svg-text';
 import { invalid } from '@/core/errors';
 import type { Box } from '@/core/geometry/box';
 import { MAX_PIXELS, MAX_SVG_BYTES, PREVIEW_PX, THUMBNAIL_PX } from './limits';
+import { setSpan } from '../lettering/fonts';
 
 /** What is known of an artwork once it has been looked at. */
 export interface ArtworkFacts {
@@ -23,6 +25,8 @@ export interface ArtworkFacts {
   readonly mainColors: readonly MainColor[];
   /** Things that were done to it, in sentences. */
   readonly notes: readonly string[];
+  /** Fonts of text in an SVG that do not ship with the app: it would print in others. */
+  readonly missingFonts?: readonly string[];
 }
 
 export interface IngestResult {
@@ -112,9 +116,12 @@ async function ingestSvg(bytes: Buffer, folder: string): Promise<IngestResult> {
       'svg-refused',
       `This SVG has ${(bytes.length / 1024 / 1024).toFixed(0)} MB; the most is ${MAX_SVG_BYTES / 1024 / 1024}. Simplify it or export it as PNG.`,
     );
-  const { svg, widthPx, heightPx, leftOut, hasText } = cleanSvg(bytes.toString('utf8'));
+  const clean = cleanSvg(bytes.toString('utf8'));
+  const { widthPx, heightPx, leftOut } = clean;
   const notes = leftOut.length > 0 ? [`Left out: ${leftOut.join(', ')}. Compare the picture.`] : [];
-  if (hasText) notes.push('It holds live text, which prints only in fonts of this server; turn text into outlines.');
+  const { svg, missingFonts, outlined } = await outlineSvgText(clean);
+  if (outlined > 0)
+    notes.push(`Its text was turned into outlines: ${outlined === 1 ? '1 piece' : `${outlined} pieces`}.`);
   const source = path.join(folder, 'source.svg');
   await fs.writeFile(source, svg);
   const rendered = await decode(
@@ -134,7 +141,33 @@ async function ingestSvg(bytes: Buffer, folder: string): Promise<IngestResult> {
     hasAlpha: true,
     visible,
     notes,
+    ...(missingFonts.length > 0 ? { missingFonts } : {}),
   });
+}
+
+/** Most spans of text that are outlined; what has more was made by a program that should do it itself. */
+const MAX_SPANS = 2000;
+
+/** Text in fonts that ship with the app becomes outlines; what is in other fonts stays and is named. */
+async function outlineSvgText({
+  svg,
+  hasText,
+}: CleanSvg): Promise<{ svg: string; missingFonts: string[]; outlined: number }> {
+  if (!hasText) return { svg, missingFonts: [], outlined: 0 };
+  const { texts, missingFonts, alongPath } = findSvgTexts(svg);
+  const spans = texts.flatMap((text) => text.lines.flatMap((line) => line.spans));
+  if (spans.length > MAX_SPANS)
+    throw invalid(
+      'svg-refused',
+      `This SVG cannot be used: it holds ${spans.length} pieces of text; turn its text into outlines.`,
+    );
+  const sets = new Map<SvgSpan, SetSpan>();
+  for (const span of spans) sets.set(span, await setSpan(span));
+  return {
+    svg: withOutlines(svg, texts, (span) => sets.get(span)!),
+    missingFonts: [...missingFonts, ...(alongPath ? ['a font along a path'] : [])],
+    outlined: texts.length,
+  };
 }
 
 /** A clean SVG as pixels whose longer side is `longPx`. The buffer, never a path, is given: from a path librsvg would read files beside it. */

@@ -1,11 +1,13 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
+import type { SetSpan, SvgSpan } from '@/core/artwork/svg-text';
 import { notFound } from '@/core/errors';
 import { LetterFace } from '@/core/lettering/face';
 import { FAMILIES, familyByCode, type FontStyle } from '@/core/lettering/families';
 import { filesFor, fontFileKey, type FontCatalog, type FontFileKey } from '@/core/lettering/font-files';
-import { setText, type SetText } from '@/core/lettering/layout';
+import { setLine, setText, type SetText } from '@/core/lettering/layout';
 import type { Lettering } from '@/core/lettering/text';
+import { svgPath } from '@/core/paths/path';
 
 /** Where the fonts' packages lie; each has a WOFF for each subset, weight and style. */
 const FONTS = path.join(/* turbopackIgnore: true */ process.cwd(), 'node_modules', '@fontsource');
@@ -82,6 +84,13 @@ function loadFace(key: FontFileKey): Promise<LetterFace> {
   faces.set(key, loading);
   loading.catch(() => faces.delete(key));
   return loading;
+}
+
+/** One span of an SVG's text as outlines, for `withOutlines`. */
+export async function setSpan(span: SvgSpan): Promise<SetSpan> {
+  const keys = filesFor(span, await fontCatalog());
+  const { path: steps, width } = setLine(span.text, await Promise.all(keys.map(loadFace)), span.sizePx, span.tracking);
+  return { pathData: svgPath(steps), width };
 }
 
 /** A text as it is set, with the fonts that it needs. */

@@ -1,0 +1,114 @@
+import { describe, expect, it } from 'vitest';
+import { demoBlank } from '../catalog/sample';
+import { newDocument, type Layer, type ProductDocument } from '../document/document';
+import { poorContrast, remedyName, withRemedy } from './contrast';
+import { findFindings } from './findings';
+
+const placed = {
+  order: 'a0',
+  name: 'Motto',
+  geometryId: 'g-small',
+  fit: 'keep',
+  overrides: {},
+  hidden: false,
+  locked: false,
+  placement: { xMm: 140, yMm: 150, widthMm: 200, rotationDeg: 0, flipX: false, flipY: false },
+} as const;
+const text = (over: object = {}): Layer => ({
+  kind: 'text',
+  ...placed,
+  lettering: {
+    text: 'Ebb',
+    family: 'rye',
+    style: 'regular',
+    sizeMm: 20,
+    align: 'left',
+    tracking: 0,
+    lineHeight: 1.2,
+    fill: '#2d4a53',
+    outline: null,
+    arcDeg: 0,
+    boxWidthMm: 200,
+    boxHeightMm: 40,
+    shrinkToMm: null,
+    wrap: true,
+    ...over,
+  },
+});
+const art: Layer = { kind: 'artwork', artworkId: 'a1', ...placed };
+const none = () => [];
+const doc = (layer: Layer): ProductDocument => ({
+  ...newDocument('b1', 'GBP', 'Tee'),
+  areas: { 'main.front': { layers: { l: layer } } },
+  variants: { 'color=estuary;size=m': {}, 'color=sandbar;size=m': {} },
+});
+const set = { missing: [], borrowed: [], fits: true, sizeMm: 20 };
+const says = (layer: Layer, over: object = {}) =>
+  findFindings(doc(layer), demoBlank, {}, { l: { ...set, ...over } }).map(
+    (finding) => `${finding.severity} ${finding.id}`,
+  );
+
+describe('contrast', () => {
+  it('names the colors on which a layer is hardly seen, and the ink that is seen there', () => {
+    // The letters are in the color of the cloth: 1 to 1 (WCAG 2.2)
+    const poor = poorContrast(text(), demoBlank, ['estuary', 'sandbar'], none)!;
+    expect(poor).toMatchObject({ colors: [{ code: 'estuary' }], ratio: 1, tint: '#ffffff' });
+    expect(poorContrast(text({ fill: '#ffffff' }), demoBlank, ['estuary'], none)).toBeNull();
+    expect(poorContrast(text(), demoBlank, [], none)).toBeNull();
+  });
+
+  it('of an artwork counts by what it mostly prints', () => {
+    const mostly = (share: number) => () => [
+      { hex: '#2d4a53', share },
+      { hex: '#ffffff', share: 1 - share },
+    ];
+    expect(poorContrast(art, demoBlank, ['estuary'], mostly(0.7))).not.toBeNull();
+    expect(poorContrast(art, demoBlank, ['estuary'], mostly(0.3))).toBeNull();
+  });
+
+  it('is mended by a version in another color, which ends the finding', () => {
+    const [finding] = findFindings(doc(text()), demoBlank, {}, { l: set });
+    expect(finding!.says).toBe('Motto is hardly seen on Estuary: its contrast there is 1.0 to 1.');
+    expect(remedyName(finding!.remedy!)).toBe('Make it white there');
+    const mended = withRemedy(text(), finding!.remedy!);
+    expect(mended.versions).toEqual({ estuary: { tint: '#ffffff' } });
+    expect(says(mended)).toEqual([]);
+  });
+});
+
+describe('letters', () => {
+  const white = text({ fill: '#ffffff', outline: { color: '#d2342a', widthMm: 1 } });
+
+  it('that no font has stop; those that are borrowed warn, with a family that has them', () => {
+    expect(says(white, { missing: ['漕'] })).toEqual(['stop letters-missing:l']);
+    const [finding] = findFindings(doc(white), demoBlank, {}, { l: { ...set, borrowed: ['П', 'р'] } });
+    expect(finding!.says).toBe('Rye has no П р; they are set in another font. Noto Sans has all of them.');
+    const mended = withRemedy(white, finding!.remedy!);
+    expect(mended.kind === 'text' && mended.lettering.family).toBe('noto-sans');
+  });
+
+  it('that do not fit, are too small or not there are told', () => {
+    expect(says(white, { fits: false })).toEqual(['warn letters-over:l']);
+    expect(says(white, { sizeMm: 1 })).toEqual(['warn letters-small:l']);
+    expect(says(text({ text: ' \n ' }))).toContain('warn no-letters:l');
+  });
+
+  it('that are sewn must be larger', () => {
+    const sewn = {
+      ...demoBlank,
+      geometries: Object.fromEntries(
+        Object.entries(demoBlank.geometries).map(([id, g]) => [id, { ...g, technique: 'embroidery' as const }]),
+      ),
+    };
+    const [finding] = findFindings(doc(white), sewn, {}, { l: { ...set, sizeMm: 4 } });
+    expect(finding!.says).toBe('The letters of Motto are 4.0 mm high; thread needs 5 mm at least.');
+  });
+});
+
+describe('an artwork with text in a font that is not here', () => {
+  it('says so', () => {
+    const size = { vector: true, widthPx: 10, heightPx: 10, missingFonts: ['Quayside Grotesk'] };
+    const [finding] = findFindings(doc(art), demoBlank, { a1: size });
+    expect(finding).toMatchObject({ severity: 'warn', id: 'fonts-missing:l' });
+  });
+});
