@@ -31,9 +31,41 @@ interface Wish {
     readonly widthMm: number;
     readonly fit: 'keep' | 'fill';
   }[];
+  /** Letters and ornaments on top, as the document holds them but for their geometry. */
+  readonly more?: readonly { readonly area: string; readonly layer: Record<string, unknown> }[];
   readonly marginPpm: number;
   readonly send: 'live' | 'draft' | null;
 }
+
+const place = (xMm: number, yMm: number, widthMm: number) => ({
+  xMm,
+  yMm,
+  widthMm,
+  rotationDeg: 0,
+  flipX: false,
+  flipY: false,
+});
+const letters = (name: string, text: string, family: string, over: Record<string, unknown>) => ({
+  kind: 'text',
+  name,
+  lettering: {
+    text,
+    family,
+    style: 'regular',
+    sizeMm: 20,
+    align: 'center',
+    tracking: 0,
+    lineHeight: 1.15,
+    fill: '#f3ead6',
+    outline: null,
+    arcDeg: 0,
+    boxWidthMm: 200,
+    boxHeightMm: 30,
+    shrinkToMm: 5,
+    wrap: false,
+    ...over,
+  },
+});
 
 const WISHES: readonly Wish[] = [
   {
@@ -60,6 +92,44 @@ const WISHES: readonly Wish[] = [
     send: 'draft',
   },
   {
+    blank: 'coxswain-cap',
+    partner: 'cinder-lane',
+    title: 'Cox cap, embroidered',
+    description: 'A cotton cap with crossed oars and the cox’s word, sewn in thread.',
+    tags: ['cap', 'cox', 'rowing gift'],
+    colors: ['channel', 'coal', 'sandbar'],
+    layers: [],
+    more: [
+      {
+        area: 'main.front',
+        layer: {
+          kind: 'ornament',
+          name: 'Crossed oars',
+          ornament: 'river-crossed-oars',
+          color: '#e3c12f',
+          placement: place(24, 27.5, 34),
+          versions: { sandbar: { tint: '#6f1f2b' } },
+        },
+      },
+      {
+        area: 'main.front',
+        layer: {
+          ...letters('Cox', 'COX', 'graduate', {
+            sizeMm: 26,
+            boxWidthMm: 62,
+            boxHeightMm: 28,
+            tracking: 40,
+            fill: '#ffffff',
+          }),
+          placement: place(76, 27.5, 62),
+          versions: { sandbar: { tint: '#182a4a' } },
+        },
+      },
+    ],
+    marginPpm: 380_000,
+    send: null,
+  },
+  {
     blank: 'towpath-tee',
     partner: 'millrace',
     title: 'Crossed Blades tee',
@@ -67,7 +137,39 @@ const WISHES: readonly Wish[] = [
       'The boathouse crest on a straight-cut shirt of organic cotton: two sculls, three stars and the tide under them.\n\nPrinted to order.',
     tags: ['rowing', 'regatta', 'crest', 'rowing gift', 'organic cotton'],
     colors: ['estuary', 'oxblood', 'kelp', 'coal'],
-    layers: [{ area: 'main.front', artwork: 'crossed-blades', xMm: 152.5, yMm: 152, widthMm: 190, fit: 'keep' }],
+    layers: [{ area: 'main.front', artwork: 'crossed-blades', xMm: 152.5, yMm: 165, widthMm: 170, fit: 'keep' }],
+    more: [
+      {
+        area: 'main.front',
+        layer: {
+          ...letters('Club name', 'BRACKWATER', 'graduate', {
+            sizeMm: 22,
+            boxWidthMm: 230,
+            boxHeightMm: 30,
+            tracking: 60,
+            arcDeg: 70,
+          }),
+          placement: place(152.5, 50, 230),
+        },
+      },
+      {
+        area: 'main.front',
+        layer: {
+          ...letters('Motto', 'ebb & flood', 'caveat', { style: 'bold', sizeMm: 24, boxWidthMm: 160, boxHeightMm: 30 }),
+          placement: place(152.5, 300, 160),
+        },
+      },
+      {
+        area: 'main.front',
+        layer: {
+          kind: 'ornament',
+          name: 'Two waves',
+          ornament: 'wave-two',
+          color: '#d9a62e',
+          placement: place(152.5, 330, 120),
+        },
+      },
+    ],
     marginPpm: 320_000,
     send: 'live',
   },
@@ -136,6 +238,19 @@ async function makeProduct(
       placement: { ...place, rotationDeg: 0, flipX: false, flipY: false },
     };
     (areas[area] ??= { layers: {} }).layers[`l${index}`] = layer;
+  }
+  for (const [index, { area, layer }] of (wish.more ?? []).entries()) {
+    const geometryId = blank.areas.find((a) => a.key === area)!.geometries[0]!.geometryId;
+    const layers = (areas[area] ??= { layers: {} }).layers as Record<string, { order: string }>;
+    layers[`m${index}`] = {
+      order: orderAtEnd(layers),
+      geometryId,
+      fit: 'keep',
+      overrides: {},
+      hidden: false,
+      locked: false,
+      ...layer,
+    } as never;
   }
   const variants = Object.fromEntries(
     blank.variants

@@ -86,12 +86,25 @@ try {
   await browser.clickText('Crossed Blades', 'button');
   await browser.find('[data-testid=handle-se]');
   await shoot('bench-artwork');
+  await browser.clickText('Club name', 'button');
+  await browser.find('textarea');
+  await shoot('bench-lettering');
   for (const [key, name] of [
     ['3', 'bench-variants'],
     ['4', 'bench-prices'],
     ['6', 'bench-stores'],
   ] as const) {
     await driver.actions().sendKeys(key).perform();
+    await shoot(name);
+  }
+  for (const [title, name] of [
+    ['Cox cap, embroidered', 'bench-embroidery'],
+    ['River Chart, giclée poster', 'bench-shapes'],
+  ] as const) {
+    await browser.go(`${origin}/range`);
+    await browser.clickText(title, 'a');
+    await browser.find('[data-testid=layer]');
+    if (name === 'bench-embroidery') await browser.text('Chalk', '*', false);
     await shoot(name);
   }
   await browser.go(`${origin}/stores`);

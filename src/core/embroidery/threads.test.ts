@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { colorDifference, labOf } from '../catalog/families';
 import { newRaster, type Raster } from '../print/raster';
+import { thinShare } from './strokes';
 import { chooseThreads, MAX_THREADS, sew, THREADS } from './threads';
 
 const painted = (...runs: readonly (readonly [hex: string, count: number])[]): Raster => {
@@ -69,5 +70,23 @@ describe('threads', () => {
   it('of nothing are none', () => {
     expect(sew(newRaster(4, 4), none)).toEqual([]);
     expect(codes(newRaster(4, 4), { pinned: ['t01'], swaps: {} })).toEqual([]);
+  });
+});
+
+describe('strokes', () => {
+  const bar = (thicknessPx: number): Raster => {
+    const raster = newRaster(200, 60);
+    for (let y = 20; y < 20 + thicknessPx; y += 1)
+      for (let x = 10; x < 190; x += 1) raster.data.set([0, 0, 0, 255], (y * 200 + x) * 4);
+    return raster;
+  };
+
+  it('thinner than a millimeter are found, wider ones are not', () => {
+    // 254 DPI: ten pixels to the millimeter
+    expect(thinShare(bar(5), 254)).toBe(1);
+    expect(thinShare(bar(9), 254)).toBeGreaterThan(0.9);
+    expect(thinShare(bar(12), 254)).toBeLessThan(0.03);
+    expect(thinShare(bar(30), 254)).toBeLessThan(0.03);
+    expect(thinShare(newRaster(10, 10), 254)).toBe(0);
   });
 });

@@ -3,6 +3,7 @@
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { changeLayer } from '@/bench/placing';
+import { MiniSheet } from './Artwork/MiniSheet';
 import { colorOption } from '@/core/catalog/blank';
 import { remedyName, withRemedy } from '@/core/findings/contrast';
 import { chosenColors } from '@/core/listing/form';
@@ -67,6 +68,14 @@ export function ProofRail() {
             data-revision={pending ? '' : state.revision}
             className="size-full object-cover"
           />
+        )}
+        {!shot && (
+          <span className="absolute inset-0 grid place-content-center justify-items-center gap-2">
+            <MiniSheet areaKey={desk.areaKey} geometryId={desk.geometryId} sidePx={200} />
+            <span className="text-tiny text-muted">
+              There is no picture of this blank yet: its area as it is printed.
+            </span>
+          </span>
         )}
         {(pending || state.save === 'saving') && (
           <span className="absolute left-2 top-2 rounded-paper bg-sheet/90 border border-hairline px-1.5 text-tiny text-muted">

@@ -2,7 +2,7 @@
 
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
@@ -14,6 +14,7 @@ import { FaultTable } from './FaultTable';
 import type { ListView, PriceListData } from './load';
 import { effectGroups, faultLines, stateWords, totalTexts } from './view';
 
+const ASK_MS = 2000;
 const TONES = { stop: 'text-stop', caution: 'text-caution', kept: 'text-kept', muted: 'text-muted' } as const;
 
 /** One price list: how far it is read, its faults or what it changes, and whether it is taken. */
@@ -26,6 +27,13 @@ export function PriceListPage(data: PriceListData) {
     if (topic === 'catalog' || (topic === 'job' && list.state === 'reading' && payload.jobId === list.jobId))
       router.refresh();
   });
+  // An event that came before this page listened is not told again: while it is read, the page also asks by itself.
+  const reading = list.state === 'reading' && job !== null && isOpen(job);
+  useEffect(() => {
+    if (!reading) return;
+    const timer = setInterval(() => router.refresh(), ASK_MS);
+    return () => clearInterval(timer);
+  }, [reading, router]);
   const act = async (work: () => Promise<unknown>, then?: () => void) => {
     setActing(true);
     setProblem(null);

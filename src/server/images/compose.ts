@@ -2,6 +2,7 @@ import sharp from 'sharp';
 import { printedBox } from '@/core/geometry/area';
 import { axisLengths, chain, scaling, translation, type Matrix } from '@/core/geometry/matrix';
 import { parseHex } from '@/core/artwork/color';
+import { thinShare } from '@/core/embroidery/strokes';
 import { sew, type UsedThread } from '@/core/embroidery/threads';
 import { ornamentByCode } from '@/core/ornaments/ornaments';
 import { mapPath, type InkedPath } from '@/core/paths/path';
@@ -81,10 +82,12 @@ async function inksOf(layer: Exclude<PlannedLayer, { kind: 'artwork' }>): Promis
   return inks.map(({ path, color }) => ({ path: mapPath(path, scaling(1 / boxWidthMm, 1 / boxHeightMm)), color }));
 }
 
-/** The threads that an embroidered sheet is sewn in; none for other sheets. */
-export async function threadsOf(ctx: Context, sheet: SheetPlan): Promise<UsedThread[]> {
-  if (!sheet.threads) return [];
-  return sew(await drawSheet(ctx, sheet, THREADS_DPI), sheet.threads);
+/** What an embroidered sheet is sewn in, and how much of it is too thin to be sewn; none for other sheets. */
+export async function sewnOf(ctx: Context, sheet: SheetPlan): Promise<{ threads: UsedThread[]; thinShare: number }> {
+  if (!sheet.threads) return { threads: [], thinShare: 0 };
+  const raster = await drawSheet(ctx, sheet, THREADS_DPI);
+  const threads = sew(raster, sheet.threads);
+  return { threads, thinShare: thinShare(raster, THREADS_DPI) };
 }
 
 /** Fine enough to see what is sewn in which thread. */
@@ -95,7 +98,7 @@ export async function composeSheet(ctx: Context, sheet: SheetPlan, dpi: number):
   const raster = await drawSheet(ctx, sheet, dpi);
   // Threads are chosen at one density for all: a proof and a print file are sewn in the same.
   if (sheet.threads) {
-    const chosen = (await threadsOf(ctx, sheet)).map(({ from }) => from.code);
+    const chosen = (await sewnOf(ctx, sheet)).threads.map(({ from }) => from.code);
     sew(raster, { ...sheet.threads, pinned: chosen }, true);
   }
   return raster;

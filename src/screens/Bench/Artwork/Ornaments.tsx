@@ -3,6 +3,7 @@
 import { customAlphabet } from 'nanoid';
 import { useState } from 'react';
 import { addOrnament } from '@/bench/placing';
+import { luminance, parseHex } from '@/core/artwork/color';
 import { colorOption } from '@/core/catalog/blank';
 import { ORNAMENT_GROUPS, ORNAMENTS } from '@/core/ornaments/ornaments';
 import { svgPath } from '@/core/paths/path';
@@ -17,7 +18,9 @@ export function Ornaments({ open, onClose }: { open: boolean; onClose: () => voi
   const desk = useDesk();
   const { data, areaKey, geometryId, color } = desk;
   const ground = colorOption(data.blank)?.values.find((value) => value.code === color)?.hex ?? '#ffffff';
-  const [ink, setInk] = useState('#2d4a53');
+  const [picked, setInk] = useState<string | null>(null);
+  // What is seen on the color in view, until another is picked.
+  const ink = picked ?? (luminance(parseHex(ground)) < 0.3 ? '#f3ead6' : '#2d4a53');
   const area = data.blank.areas.find((one) => one.key === areaKey)!;
   return (
     <Sheet open={open} onClose={onClose} title="Ornaments" wide>

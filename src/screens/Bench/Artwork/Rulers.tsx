@@ -27,7 +27,11 @@ export function Rulers({ window, unit }: { window: Window; unit: 'cm' | 'in' }) 
         ))}
         <line x2="100%" y1={THICK_PX - 0.5} y2={THICK_PX - 0.5} stroke="var(--color-hairline)" />
       </svg>
-      <svg aria-hidden className="absolute left-0 top-[18px] h-full bg-paper/90 pointer-events-none" width={THICK_PX}>
+      <svg
+        aria-hidden
+        className="absolute left-0 top-[18px] h-[calc(100%-18px)] bg-paper/90 pointer-events-none"
+        width={THICK_PX}
+      >
         {marks(window.top, window.heightMm).map((mm) => (
           <g key={mm} transform={`translate(0 ${at(mm, window.top) - THICK_PX})`}>
             <line x1={mm === 0 ? 4 : 11} x2={THICK_PX} stroke="var(--color-muted)" />

@@ -1,16 +1,24 @@
 'use client';
 
 import { useEffect, useState } from 'react';
+import { Pin } from 'lucide-react';
 import { chooseThread } from '@/bench/threads';
+import { LEAST_STROKE_MM } from '@/core/embroidery/strokes';
 import { MAX_THREADS, threadByCode, THREADS } from '@/core/embroidery/threads';
 import { call } from '@/ui/api';
+import { IconButton } from '@/ui/IconButton';
 import { Swatch } from '@/ui/Mark';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
 
 interface Sewn {
   readonly threads: readonly { readonly code: string; readonly from: string; readonly share: number }[];
+  /** Share of what is sewn that is thinner than thread can be. */
+  readonly thinShare: number;
 }
+
+/** Corners alone make a few hundredths. */
+const MUCH = 0.08;
 
 /** The threads that the area in view is sewn in; each can be kept whatever the design is, or swapped for another. */
 export function Threads() {
@@ -53,20 +61,28 @@ export function Threads() {
                 choices={THREADS.map((one) => ({ value: one.code, name: one.name }))}
                 onChange={(next) => desk.edit('Swap thread', (d) => chooseThread(d, areaKey, { swap: from, by: next }))}
               />
-              <span className="ml-auto text-tiny text-muted">{Math.max(1, Math.round(share * 100))} %</span>
-              <label className="flex items-center gap-1 text-tiny" title="Used whatever the colors of the design are">
-                <input
-                  type="checkbox"
-                  className="size-3.5 accent-primary"
-                  checked={pinned}
-                  onChange={() => desk.edit('Keep thread', (d) => chooseThread(d, areaKey, { pin: from }))}
-                />
-                keep
-              </label>
+              <span className="ml-auto text-tiny whitespace-nowrap text-muted">
+                {Math.max(1, Math.round(share * 100))} %
+              </span>
+              <IconButton
+                name={`Keep ${threadByCode(from)?.name ?? from}`}
+                title="Kept whatever the colors of the design are"
+                aria-pressed={pinned}
+                className={pinned ? 'bg-selection text-ink' : ''}
+                onClick={() => desk.edit('Keep thread', (d) => chooseThread(d, areaKey, { pin: from }))}
+              >
+                <Pin size={14} aria-hidden />
+              </IconButton>
             </li>
           );
         })}
       </ul>
+      {sewn && sewn.thinShare > MUCH && (
+        <p className="mt-1 border-l-[3px] border-caution pl-2 text-tiny">
+          <span className="text-caution">warn</span> {Math.round(sewn.thinShare * 100)} % of it is thinner than{' '}
+          {LEAST_STROKE_MM} mm, the least that thread can sew. Make strokes bolder or the design larger.
+        </p>
+      )}
       {!sewn && <p className="text-tiny text-muted">They are chosen once the design is saved.</p>}
     </section>
   );
