@@ -17,6 +17,15 @@ export interface Bench {
   }>;
 }
 
+/** What has no reference is held against a budget; it prints its own line. */
+export interface Budget {
+  readonly name: string;
+  /** Gives what stands behind `bench NAME budget`. */
+  measure(): Promise<string>;
+}
+
+const BUDGETS: Record<string, () => Promise<{ default: Budget }>> = { desk: () => import('./desk') };
+
 const BENCHES: Record<string, () => Promise<{ default: Bench }>> = {
   'print-file': () => import('./print-file'),
   lettering: () => import('./lettering'),
@@ -57,5 +66,9 @@ for (const [name, load] of Object.entries(BENCHES)) {
   process.stdout.write(`  reference: ${bench.reference}; medians; ${cpus().length} cores, Node ${process.version}\n`);
   if (after) process.stdout.write(`  ${await after()}\n`);
   await close?.();
+}
+for (const [name, load] of Object.entries(BUDGETS)) {
+  if (wanted.length > 0 && !wanted.includes(name)) continue;
+  process.stdout.write(`bench ${name} budget ${await (await load()).default.measure()}\n`);
 }
 process.exit(0);
