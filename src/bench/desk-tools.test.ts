@@ -64,6 +64,13 @@ describe('layers', () => {
     expect(names(reorder(doc, 'main.front', ['a']))).toEqual(['b', 'c', 'a']);
   });
 
+  it('dragged a kilometer away stay within ten meters', () => {
+    const place = withStar(empty, 'a').areas['main.front']!.layers.a!.placement;
+    const doc = placeLayer(withStar(empty, 'a'), 'main.front', 'a', 'g-small', { ...place, xMm: 1e6, yMm: -1e6 });
+    expect(doc.areas['main.front']!.layers.a!.placement).toMatchObject({ xMm: 10_000, yMm: -10_000 });
+    expect(checkDocument(doc)).toEqual([]);
+  });
+
   it('that are gone stay gone when they are changed', () => {
     const doc = removeLayer(withStar(empty, 'a'), 'main.front', 'a');
     expect(placeLayer(doc, 'main.front', 'a', 'g-small', { ...star, xMm: 1 } as never)).toBe(doc);

@@ -255,17 +255,26 @@ export function removeLayer(doc: ProductDocument, areaKey: string, layerId: stri
   return { ...doc, areas: { ...doc.areas, [areaKey]: { ...doc.areas[areaKey], layers } } };
 }
 
+/** Farther than this from an area's corner nothing is kept, mm. */
+const FAR_MM = 10_000;
+const inReach = (placement: Placement): Placement => ({
+  ...placement,
+  xMm: Math.min(FAR_MM, Math.max(-FAR_MM, placement.xMm)),
+  yMm: Math.min(FAR_MM, Math.max(-FAR_MM, placement.yMm)),
+});
+
 /**
  * Sets where a layer sits on the geometry in view: on the one where it was placed that is its placement; on another shape it becomes an
- * override there.
+ * override there. A layer that is taken more than 10 m away stays at 10 m.
  */
 export function placeLayer(
   doc: ProductDocument,
   areaKey: string,
   layerId: string,
   geometryId: string,
-  placement: Placement,
+  wanted: Placement,
 ): ProductDocument {
+  const placement = inReach(wanted);
   return changeLayer(doc, areaKey, layerId, (layer) =>
     layer.geometryId === geometryId
       ? { ...layer, placement }

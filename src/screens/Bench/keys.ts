@@ -19,6 +19,8 @@ export const KEY_LIST: readonly (readonly [string, string])[] = [
   ['Ctrl+D', 'duplicate'],
   ['Ctrl+A', 'select all layers of the area'],
   ['Page Up, Page Down', 'previous, next print area'],
+  ['wheel, Alt and drag', 'move the view; Ctrl and wheel sees it larger or smaller'],
+  ['Shift', 'adds a layer to the selection; moves, sizes and turns freely'],
   [', .', 'previous, next color'],
   ['Ctrl+Z', 'undo'],
   ['Ctrl+Shift+Z', 'redo'],

@@ -73,9 +73,7 @@ export function ArtworkPart() {
               title="Page Up, Page Down"
               className={`inline-flex items-center gap-1.5 ${a.key === areaKey ? 'font-semibold' : 'text-muted hover:text-ink'}`}
             >
-              {Object.keys(doc.areas[a.key]?.layers ?? {}).length > 0 && (
-                <MiniSheet areaKey={a.key} geometryId={a.geometries[0]!.geometryId} sidePx={24} />
-              )}
+              <MiniSheet areaKey={a.key} geometryId={a.geometries[0]!.geometryId} sidePx={24} />
               {areaTitle(data.blank, a)}
               {Object.keys(doc.areas[a.key]?.layers ?? {}).length > 0 && (
                 <span className="text-tiny text-muted"> {Object.keys(doc.areas[a.key]!.layers).length}</span>

@@ -6,7 +6,7 @@ import { customAlphabet } from 'nanoid';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { copyArea } from '@/bench/placing';
-import { areaTitle } from '@/core/catalog/blank';
+import { areaTitle, type Blank } from '@/core/catalog/blank';
 import type { Layer, ProductDocument } from '@/core/document/document';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
@@ -32,10 +32,15 @@ export function CopyMenu() {
   const others = blank.areas.filter(
     (area) => area.key !== areaKey && Object.keys(doc.areas[area.key]?.layers ?? {}).length > 0,
   );
-  const bring = (label: string, layers: { readonly [id: string]: Layer }, mirrored: boolean) => {
+  const bring = (
+    label: string,
+    layers: { readonly [id: string]: Layer },
+    mirrored: boolean,
+    geometries: Blank['geometries'] = blank.geometries,
+  ) => {
     // Each layer lies on the geometry that it was placed on; the first one's speaks for all.
     const from = Object.values(layers)[0]?.geometryId ?? '';
-    const geometry = blank.geometries[from] ?? to.geometry;
+    const geometry = geometries[from] ?? to.geometry;
     desk.edit(label, (d) => copyArea(d, { key: '', layers, geometry }, to, mirrored, () => newId()));
   };
   const ask = () => {
@@ -94,8 +99,11 @@ export function CopyMenu() {
                   <Button
                     key={key}
                     onClick={() => {
-                      bring(`Copy from ${product.title}`, area.layers, false);
                       setProducts(null);
+                      call<Blank>('GET', `/blanks/${product.document.blankId}`).then(
+                        (other) => bring(`Copy from ${product.title}`, area.layers, false, other.geometries),
+                        (error: Error) => toast(`Nothing was copied. ${error.message}`),
+                      );
                     }}
                   >
                     {key.split('.')[1]}
