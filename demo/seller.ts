@@ -137,7 +137,7 @@ const WISHES: readonly Wish[] = [
       'The boathouse crest on a straight-cut shirt of organic cotton: two sculls, three stars and the tide under them.\n\nPrinted to order.',
     tags: ['rowing', 'regatta', 'crest', 'rowing gift', 'organic cotton'],
     colors: ['estuary', 'oxblood', 'kelp', 'coal'],
-    layers: [{ area: 'main.front', artwork: 'crossed-blades', xMm: 152.5, yMm: 165, widthMm: 170, fit: 'keep' }],
+    layers: [{ area: 'main.front', artwork: 'crossed-blades', xMm: 152.5, yMm: 174, widthMm: 165, fit: 'keep' }],
     more: [
       {
         area: 'main.front',
@@ -149,7 +149,7 @@ const WISHES: readonly Wish[] = [
             tracking: 60,
             arcDeg: 70,
           }),
-          placement: place(152.5, 50, 230),
+          placement: place(152.5, 44, 230),
         },
       },
       {

@@ -104,7 +104,7 @@ try {
     await browser.go(`${origin}/range`);
     await browser.clickText(title, 'a');
     await browser.find('[data-testid=layer]');
-    if (name === 'bench-embroidery') await browser.text('Chalk', '*', false);
+    if (name === 'bench-embroidery') await browser.text('Threads 2 of 6', 'h3');
     await shoot(name);
   }
   await browser.go(`${origin}/stores`);

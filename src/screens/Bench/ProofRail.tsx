@@ -72,7 +72,7 @@ export function ProofRail() {
         {!shot && (
           <span className="absolute inset-0 grid place-content-center justify-items-center gap-2">
             <MiniSheet areaKey={desk.areaKey} geometryId={desk.geometryId} sidePx={200} />
-            <span className="text-tiny text-muted">
+            <span className="px-4 text-center text-tiny text-muted">
               There is no picture of this blank yet: its area as it is printed.
             </span>
           </span>

@@ -7,9 +7,7 @@ import { chosenGeometryIds } from '@/core/listing/form';
 import { addText } from '@/bench/placing';
 import { luminance, parseHex } from '@/core/artwork/color';
 import { areaTitle, colorOption, geometryIdFor, parseVariantKey } from '@/core/catalog/blank';
-import { Button } from '@/ui/Button';
 import { useDesk } from '../desk';
-import { CopyMenu } from './CopyMenu';
 import { LayerBar } from './LayerBar';
 import { LayersPanel } from './LayersPanel';
 import { MiniSheet } from './MiniSheet';
@@ -62,7 +60,7 @@ export function ArtworkPart() {
         data-testid="upload"
       />
       <div className="h-10 shrink-0 flex items-center gap-5 px-4 border-b border-hairline bg-paper">
-        <div role="tablist" aria-label="Areas" className="flex gap-4">
+        <div role="tablist" aria-label="Areas" className="flex gap-5 whitespace-nowrap">
           {data.blank.areas.map((a) => (
             <button
               key={a.key}
@@ -81,12 +79,6 @@ export function ArtworkPart() {
             </button>
           ))}
         </div>
-        <span className="ml-auto flex items-baseline gap-4">
-          <CopyMenu />
-          <Button onClick={() => setShelfOpen(true)}>Add artwork …</Button>
-          <Button onClick={writeText}>Add text</Button>
-          <Button onClick={() => setOrnamentsOpen(true)}>Ornaments …</Button>
-        </span>
       </div>
       <Shapes shapes={shapes} nameOf={shapeName} />
       <div className="flex min-h-0 flex-1">
@@ -141,7 +133,11 @@ export function ArtworkPart() {
             </ul>
           )}
         </div>
-        <LayersPanel />
+        <LayersPanel
+          onArtwork={() => setShelfOpen(true)}
+          onText={writeText}
+          onOrnaments={() => setOrnamentsOpen(true)}
+        />
       </div>
       <LayerBar />
       <Ornaments open={ornamentsOpen} onClose={() => setOrnamentsOpen(false)} />

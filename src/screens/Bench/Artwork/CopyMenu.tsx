@@ -53,7 +53,7 @@ export function CopyMenu() {
   return (
     <>
       <Menu>
-        <MenuButton className="inline-flex min-h-6 items-center gap-1 text-small text-muted hover:text-ink">
+        <MenuButton className="inline-flex min-h-6 items-center justify-center gap-1 text-small text-muted hover:text-ink">
           Copy here <ChevronDown size={13} aria-hidden />
         </MenuButton>
         <MenuItems

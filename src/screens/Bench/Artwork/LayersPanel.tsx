@@ -6,6 +6,7 @@ import { changeLayer, duplicateLayers, placeLayer, removeLayer } from '@/bench/p
 import { presetPlacement, presetsFor } from '@/bench/presets';
 import type { Layer } from '@/core/document/document';
 import { inOrder } from '@/core/order/order';
+import { Button } from '@/ui/Button';
 import { ColorField } from '@/ui/ColorField';
 import { EntryField } from '@/ui/Field';
 import { IconButton } from '@/ui/IconButton';
@@ -13,6 +14,7 @@ import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
 import { moveLayer, toggleHidden } from '../keys';
 import { Arrange } from './Arrange';
+import { CopyMenu } from './CopyMenu';
 import { LetteringForm } from './LetteringForm';
 import { aspectOf, placementInView } from './placed';
 import { Threads } from './Threads';
@@ -21,7 +23,15 @@ import { Versions } from './Versions';
 const newId = customAlphabet('23456789abcdefghjkmnpqrstvwxyz', 12);
 
 /** The layers of the area in view, the topmost first, and what is set of the selected one. */
-export function LayersPanel() {
+export function LayersPanel({
+  onArtwork,
+  onText,
+  onOrnaments,
+}: {
+  onArtwork: () => void;
+  onText: () => void;
+  onOrnaments: () => void;
+}) {
   const desk = useDesk();
   const { doc, areaKey, selection, selected, data, geometryId } = desk;
   const layers = inOrder(doc.areas[areaKey]?.layers ?? {}).reverse();
@@ -49,6 +59,18 @@ export function LayersPanel() {
       aria-label="Layers"
       className="w-[212px] shrink-0 overflow-auto border-l border-hairline bg-paper text-small"
     >
+      <div className="grid grid-cols-2 gap-1.5 border-b border-hairline p-2">
+        <Button className="px-1.5!" onClick={onArtwork}>
+          Add artwork …
+        </Button>
+        <Button className="px-1.5!" onClick={onText}>
+          Add text
+        </Button>
+        <Button className="px-1.5!" onClick={onOrnaments}>
+          Ornaments …
+        </Button>
+        <CopyMenu />
+      </div>
       {layers.length === 0 && <p className="px-3 py-2 text-muted">Nothing is on this area yet.</p>}
       <ul className="border-b border-hairline">
         {layers.map(([id, one]) => (
