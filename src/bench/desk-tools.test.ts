@@ -12,6 +12,7 @@ import { pathBox } from '@/core/paths/path';
 import { alignBoxes, boxAround, distributeBoxes } from './arranging';
 import { addOrnament, addText, copyArea, duplicateLayers, placeLayer, removeLayer, reorder } from './placing';
 import { presetPlacement, presetsFor, PRESETS } from './presets';
+import { MAX_ZOOM, rulerStep, WHOLE, windowOf, zoomAt } from './viewing';
 
 const front = demoBlank.areas[0]!;
 const geometry = demoBlank.geometries['g-small']!;
@@ -128,6 +129,38 @@ describe('presets', () => {
         expect(xMm + widthMm / 2).toBeLessThanOrEqual(geometry.widthMm - geometry.safeMm + 0.1);
         expect(yMm - (widthMm * aspect) / 2).toBeGreaterThanOrEqual(geometry.safeMm - 0.1);
       }
+  });
+});
+
+describe('the view', () => {
+  const room = { left: -20, top: -20, right: 320, bottom: 420 };
+  const size = { width: 700, height: 500 };
+
+  it('shows the whole room first, in the middle, and keeps the point under the pointer when it zooms', () => {
+    const whole = windowOf(WHOLE, room, size);
+    // 440 mm in 500 px
+    expect(whole.pxPerMm).toBeCloseTo(500 / 440, 9);
+    expect(whole.left + whole.widthMm / 2).toBeCloseTo(150, 9);
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0.3, max: 4, noNaN: true }),
+        fc.double({ min: -20, max: 320, noNaN: true }),
+        fc.double({ min: -20, max: 420, noNaN: true }),
+        (factor, x, y) => {
+          const before = windowOf({ zoom: 2, panX: 5, panY: -7 }, room, size);
+          const after = windowOf(zoomAt({ zoom: 2, panX: 5, panY: -7 }, factor, { x, y }, room), room, size);
+          expect((x - after.left) * after.pxPerMm).toBeCloseTo((x - before.left) * before.pxPerMm, 6);
+          expect((y - after.top) * after.pxPerMm).toBeCloseTo((y - before.top) * before.pxPerMm, 6);
+        },
+      ),
+    );
+    expect(zoomAt(WHOLE, 1000, { x: 0, y: 0 }, room).zoom).toBe(MAX_ZOOM);
+  });
+
+  it('has ruler marks in round numbers of its unit (an inch is 25.4 mm)', () => {
+    expect(rulerStep(1, 'cm')).toBe(50);
+    expect(rulerStep(1, 'in')).toBeCloseTo(50.8, 9);
+    expect(rulerStep(100, 'cm')).toBe(1);
   });
 });
 

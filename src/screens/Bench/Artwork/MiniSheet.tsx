@@ -6,7 +6,7 @@ import { printedBox } from '@/core/geometry/area';
 import { layerMatrix } from '@/core/geometry/fit';
 import { inOrder } from '@/core/order/order';
 import { useDesk } from '../desk';
-import { LayerPicture } from './LayerPicture';
+import { LayerPicture, TintFilters } from './LayerPicture';
 import { aspectOf } from './placed';
 
 /** One area in one of its shapes, small: what will be on its sheet. */
@@ -30,6 +30,11 @@ export function MiniSheet({ areaKey, geometryId, sidePx }: { areaKey: string; ge
       viewBox={`${box.left} ${box.top} ${wide} ${high}`}
       aria-hidden
     >
+      <TintFilters
+        tints={Object.values(doc.areas[areaKey]?.layers ?? {}).flatMap(
+          (layer) => (color === null ? undefined : layer.versions?.[color]?.tint) ?? [],
+        )}
+      />
       <clipPath id={clip}>
         <path d={path} />
       </clipPath>
