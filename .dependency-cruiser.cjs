@@ -52,7 +52,8 @@ module.exports = {
       from: { path: '^src/core/', pathNot: '\\.test\\.ts$' },
       to: {
         dependencyTypes: ['npm', 'npm-dev'],
-        pathNot: 'node_modules/(rfc6902|canonicalize|fractional-indexing|@noble/hashes|saxes|culori|minisearch|harfbuzzjs|bidi-js|linebreak|fflate|@types)',
+        pathNot:
+          'node_modules/(rfc6902|canonicalize|fractional-indexing|@noble/hashes|saxes|culori|minisearch|harfbuzzjs|bidi-js|linebreak|fflate|@types)',
       },
     },
     {
