@@ -1,3 +1,6 @@
+import crypto from 'node:crypto';
+import { parse } from 'csv-parse/sync';
+import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { parseHex } from '@/core/artwork/color';
@@ -12,6 +15,7 @@ import { readBlob } from '@/server/blobs/blobs';
 import { sewnOf } from '@/server/images/compose';
 import { setLettering } from '@/server/lettering/fonts';
 import type { Actor } from '@/server/people/people';
+import { printArchive } from '@/server/prints/archive';
 import { ensurePrintFile } from '@/server/prints/print-files';
 import { loadBundle } from '@/server/products/bundle';
 import { createProduct, patchProduct } from '@/server/products/products';
@@ -244,6 +248,41 @@ describe('embroidery', () => {
     const after = await loadBundle(world.ctx, actor.workspaceId, bundle.product.id);
     expect([...look(await pixels(after)).colors.keys()]).toEqual(['#6f1f2b']);
     expect(parseHex('#6f1f2b')).toEqual(parseHex(THREADS.find((thread) => thread.code === 't11')!.hex));
+  });
+});
+
+describe('the archive of print files', () => {
+  it('holds each file as it is printed, and a manifest that says what each is for; the same design gives the same bytes', async () => {
+    const star: Layer = {
+      kind: 'ornament',
+      ornament: 'star-five',
+      color: '#182a4a',
+      ...placed(cap, 'main.front', 57, 27, 30),
+      versions: { coal: { tint: '#ffffff' } },
+    };
+    const bundle = await make(cap, 'main.front', { s: star }, ['sandbar', 'coal']);
+    const archive = async () =>
+      Buffer.from(await new Response((await printArchive(world.ctx, actor.workspaceId, bundle)).stream).arrayBuffer());
+    const bytes = await archive();
+    const held = unzipSync(new Uint8Array(bytes));
+    expect(Object.keys(held)).toEqual(['manifest.json', 'manifest.csv', 'front_sandbar.png', 'front_coal.png']);
+    const rows = parse(Buffer.from(held['manifest.csv']!), { columns: true }) as Record<string, string>[];
+    const about = JSON.parse(Buffer.from(held['manifest.json']!).toString('utf8')) as { files: { sha256: string }[] };
+    for (const [i, row] of rows.entries()) {
+      const file = held[row.file!]!;
+      expect(crypto.createHash('sha256').update(file).digest('hex')).toBe(row.sha256);
+      expect(about.files[i]!.sha256).toBe(row.sha256);
+      const { width, height, density } = await sharp(file).metadata();
+      expect([width, height, density].map(String)).toEqual([row.widthPx, row.heightPx, row.dpi]);
+    }
+    expect(rows.map((row) => row.colors)).toEqual(['Sandbar', 'Coal']);
+    expect((await archive()).equals(bytes)).toBe(true);
+    const empty = await loadBundle(
+      world.ctx,
+      actor.workspaceId,
+      (await createProduct(world.ctx, actor, { blankId: cap.id })).id,
+    );
+    await expect(printArchive(world.ctx, actor.workspaceId, empty)).rejects.toThrow(/nothing to print yet/i);
   });
 });
 

@@ -127,6 +127,15 @@ export function PrintFilesSheet({ open, onClose }: { open: boolean; onClose: () 
           <Button kind="primary" onClick={make} disabled={missing === 0 || jobId !== null}>
             {jobId ? 'Making …' : missing === 0 ? 'All made' : `Make ${missing === 1 ? '1 file' : `${missing} files`}`}
           </Button>
+          {missing === 0 && (
+            <a
+              href={`/api/v1${path}/archive`}
+              download
+              className="ml-4 inline-grid min-h-6 place-items-center text-small text-primary underline underline-offset-2"
+            >
+              Download all, with a manifest (ZIP)
+            </a>
+          )}
         </>
       )}
     </Sheet>

@@ -1,0 +1,16 @@
+import { route } from '@/server/http/route';
+import { printArchive } from '@/server/prints/archive';
+import { loadBundle } from '@/server/products/bundle';
+
+/** All print files in one ZIP, with a manifest as CSV and JSON. */
+export const GET = route<{ id: string }>(async ({ ctx, actor, params }) => {
+  const bundle = await loadBundle(ctx, actor.workspaceId, params.id);
+  const { stream } = await printArchive(ctx, actor.workspaceId, bundle);
+  return new Response(stream, {
+    headers: {
+      'content-type': 'application/zip',
+      'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${bundle.product.title} print files.zip`)}`,
+      'cache-control': 'no-store',
+    },
+  });
+});
