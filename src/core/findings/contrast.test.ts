@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { demoBlank } from '../catalog/sample';
 import { newDocument, type Layer, type ProductDocument } from '../document/document';
-import { poorContrast, remedyName, withRemedy } from './contrast';
+import { poorContrast } from './contrast';
 import { findFindings } from './findings';
+import { remedyName, withRemedy } from './remedy';
 
 const placed = {
   order: 'a0',
@@ -85,6 +86,13 @@ describe('letters', () => {
     expect(finding!.says).toBe('Rye has no П р; they are set in another font. Noto Sans has all of them.');
     const mended = withRemedy(white, finding!.remedy!);
     expect(mended.kind === 'text' && mended.lettering.family).toBe('noto-sans');
+  });
+
+  it('count for the margin, not the box around them', () => {
+    const near = { ...white, placement: { ...white.placement, xMm: 102 } } as Layer;
+    // The box begins at 2 mm; the letters 40 mm further in.
+    expect(says(near)).toEqual(['warn margin:l']);
+    expect(says(near, { bounds: { left: 40, top: 5, right: 160, bottom: 35 } })).toEqual([]);
   });
 
   it('that do not fit, are too small or not there are told', () => {

@@ -1,7 +1,7 @@
 import { contrastRatio, parseHex } from '../artwork/color';
 import { colorOption, type Blank } from '../catalog/blank';
 import type { Layer } from '../document/document';
-import { familyByCode } from '../lettering/families';
+import { BLACK, WHITE } from './remedy';
 
 /** Contrast (WCAG 2.2) under which a color is hardly seen on a ground; chosen by eye, no source: 1.5 is a dark blue on black. */
 const HARDLY_SEEN = 1.5;
@@ -34,8 +34,6 @@ export interface PoorContrast {
   readonly tint: string;
 }
 
-const INKS = ['#ffffff', '#1a1c20'] as const;
-
 /** The chosen colors of the blank on which most of a layer would hardly be seen; null when there are none. */
 export function poorContrast(
   layer: Layer,
@@ -57,24 +55,5 @@ export function poorContrast(
   });
   if (colors.length === 0) return null;
   const worst = (ink: string) => Math.min(...colors.map(({ hex }) => contrastRatio(parseHex(ink), parseHex(hex))));
-  return { colors, ratio, tint: worst(INKS[0]) >= worst(INKS[1]) ? INKS[0] : INKS[1] };
-}
-
-/** What a finding offers to do about itself. */
-export type Remedy =
-  | { readonly kind: 'family'; readonly family: string }
-  | { readonly kind: 'tint'; readonly colors: readonly string[]; readonly tint: string };
-
-/** The remedy on its button. */
-export const remedyName = (remedy: Remedy): string =>
-  remedy.kind === 'family'
-    ? `Set it in ${familyByCode(remedy.family)?.name ?? remedy.family}`
-    : `Make it ${remedy.tint === INKS[0] ? 'white' : 'black'} there`;
-
-/** The layer with the remedy done. */
-export function withRemedy(layer: Layer, remedy: Remedy): Layer {
-  if (remedy.kind === 'family')
-    return layer.kind === 'text' ? { ...layer, lettering: { ...layer.lettering, family: remedy.family } } : layer;
-  const versions = Object.fromEntries(remedy.colors.map((code) => [code, { tint: remedy.tint }]));
-  return { ...layer, versions: { ...layer.versions, ...versions } };
+  return { colors, ratio, tint: worst(WHITE) >= worst(BLACK) ? WHITE : BLACK };
 }

@@ -1,10 +1,10 @@
 import { areaTitle, type Blank } from '../catalog/blank';
-import type { ProductDocument, TextLayer } from '../document/document';
+import type { Layer, ProductDocument, TextLayer } from '../document/document';
 import { printedBox, type Geometry } from '../geometry/area';
-import { contains } from '../geometry/box';
+import { contains, type Box } from '../geometry/box';
 import { layerMatrix } from '../geometry/fit';
-import { axisLengths, type Matrix } from '../geometry/matrix';
-import { effectiveDpi, placedBox, sharpWidthMm } from '../geometry/placement';
+import { axisLengths } from '../geometry/matrix';
+import { effectiveDpi, sharpWidthMm } from '../geometry/placement';
 import { FAMILIES, familyByCode, type FontFamily } from '../lettering/families';
 import { scriptOf } from '../lettering/itemize';
 import type { SetText } from '../lettering/layout';
@@ -12,7 +12,9 @@ import { settableText } from '../lettering/text';
 import { chosenColors, chosenGeometryIds } from '../listing/form';
 import { layerAspect } from '../print/plan';
 
-import { poorContrast, type Ink, type Remedy } from './contrast';
+import { poorContrast, type Ink } from './contrast';
+import { bareStrip, overMargin, seenBox, sharpRemedy, stretchedBy, type PlacedLayer } from './place';
+import type { Remedy } from './remedy';
 
 export type Severity = 'stop' | 'warn' | 'note';
 
@@ -32,6 +34,8 @@ export interface ArtworkSize {
   readonly vector: boolean;
   readonly widthPx: number;
   readonly heightPx: number;
+  /** What is visible of it, as shares of width and height; absent: all. */
+  readonly visible?: Box | null;
   readonly mainColors?: readonly Ink[];
   /** Fonts of its text that do not ship with the app. */
   readonly missingFonts?: readonly string[];
@@ -47,7 +51,7 @@ const BLURRY = 1 / 3;
 const mm = (value: number) => `${Math.round(value)} mm`;
 
 /** What the checks need of a text as it is set. */
-export type SetLettering = Pick<SetText, 'missing' | 'borrowed' | 'fits' | 'sizeMm'>;
+export type SetLettering = Pick<SetText, 'missing' | 'borrowed' | 'fits' | 'sizeMm'> & Partial<Pick<SetText, 'bounds'>>;
 
 /**
  * Letters lower than this do not print (a stroke of a tenth of the size is then 0.1 mm), and lower than this cannot be sewn (common
@@ -55,11 +59,6 @@ export type SetLettering = Pick<SetText, 'missing' | 'borrowed' | 'fits' | 'size
  */
 const LEAST_PRINTED_MM = 1.7;
 const LEAST_SEWN_MM = 5;
-
-interface Placed {
-  readonly geometry: Geometry;
-  readonly matrix: Matrix;
-}
 
 /** Resolution, letters and place of every layer in every geometry in use; the worst geometry speaks for a layer. */
 export function findFindings(
@@ -79,7 +78,8 @@ export function findFindings(
     for (const [layerId, layer] of Object.entries(doc.areas[area.key]?.layers ?? {})) {
       const aspect = layer.hidden ? null : layerAspect(layer, sizes);
       if (aspect === null) continue;
-      const placed = inUse.map((id): Placed => ({
+      const placed = inUse.map((id): PlacedLayer => ({
+        geometryId: id,
         geometry: blank.geometries[id]!,
         matrix: layerMatrix(layer, aspect, id, blank.geometries),
       }));
@@ -92,9 +92,35 @@ export function findFindings(
           says,
           ...(remedy ? { remedy } : {}),
         });
-      if (layer.kind === 'artwork') lookAtResolution(layer.name, sizes.get(layer.artworkId)!, placed, where, add);
+      const visible =
+        layer.kind === 'artwork' ? sizes.get(layer.artworkId)?.visible : lettersIn(layer, letterings[layerId]);
+      if (layer.kind === 'artwork') lookAtResolution(layer, sizes.get(layer.artworkId)!, placed, where, add);
       if (layer.kind === 'text') lookAtLetters(layer, letterings[layerId], placed, add);
-      if (layer.fit !== 'fill') lookAtPlace(layer.name, placed, where, add);
+      if (layer.fit !== 'fill') lookAtPlace(layer.name, placed, visible, where, add);
+      const over = overMargin(layer, placed, visible);
+      if (over)
+        add(
+          'margin',
+          'warn',
+          `${layer.name} comes within ${over.leftMm.toFixed(1)} mm of the edge of the ${where}; ${over.safeMm} mm are the safe margin.`,
+          over.remedy,
+        );
+      const strip = layer.kind === 'artwork' ? bareStrip(layer, placed, visible) : null;
+      if (strip)
+        add(
+          'strip',
+          'warn',
+          `${layer.name} leaves a strip of ${strip.stripMm.toFixed(1)} mm bare at the ${strip.side} of the ${where}, bleed included.`,
+          strip.remedy,
+        );
+      const stretched = stretchedBy(layer, placed, blank.geometries);
+      if (stretched)
+        add(
+          'stretched',
+          'warn',
+          `${layer.name} is stretched by ${Math.round(stretched.share * 100)} % on ${shapeName(blank.geometries[stretched.geometryId]!)}.`,
+          { kind: 'fit', fit: 'fill' },
+        );
       const poor = poorContrast(layer, blank, colors, (id) => artworks[id]?.mainColors ?? []);
       if (poor)
         add(
@@ -111,7 +137,24 @@ export function findFindings(
 
 type Add = (code: string, severity: Severity, says: string, remedy?: Remedy) => void;
 
-function lookAtResolution(name: string, size: ArtworkSize, placed: readonly Placed[], where: string, add: Add): void {
+/** Where the letters of a text lie in its box, as shares of it: they can be smaller than the box, or run out of it on an arc. */
+function lettersIn(layer: Layer, set: SetLettering | undefined): Box | null {
+  if (layer.kind !== 'text' || !set?.bounds) return null;
+  const { boxWidthMm, boxHeightMm } = layer.lettering;
+  const { left, top, right, bottom } = set.bounds;
+  return { left: left / boxWidthMm, top: top / boxHeightMm, right: right / boxWidthMm, bottom: bottom / boxHeightMm };
+}
+
+const shapeName = ({ widthMm, heightMm }: Geometry): string => `${widthMm} × ${heightMm} mm`;
+
+function lookAtResolution(
+  layer: Layer,
+  size: ArtworkSize,
+  placed: readonly PlacedLayer[],
+  where: string,
+  add: Add,
+): void {
+  const { name } = layer;
   if (size.missingFonts && size.missingFonts.length > 0)
     add(
       'fonts-missing',
@@ -122,26 +165,39 @@ function lookAtResolution(name: string, size: ArtworkSize, placed: readonly Plac
   const worst = placed
     .map((p) => ({ ...p, dpi: effectiveDpi(p.matrix, size.widthPx, size.heightPx) }))
     .reduce((a, b) => (b.dpi / b.geometry.dpi < a.dpi / a.geometry.dpi ? b : a));
-  const sharp = mm(sharpWidthMm(size.widthPx, worst.geometry.dpi));
+  const sharpMm = sharpWidthMm(size.widthPx, worst.geometry.dpi);
+  const sharp = mm(sharpMm);
   const share = worst.dpi / worst.geometry.dpi;
   if (share < SOFT)
     add(
       'resolution',
       share < BLURRY ? 'stop' : 'warn',
       `${name} has ${Math.round(worst.dpi)} DPI on the ${where}; ${worst.geometry.dpi} is wanted. It is sharp up to ${sharp} wide.`,
+      sharpRemedy(layer, worst, sharpMm) ?? undefined,
     );
   else if (share >= 1) add('sharp', 'note', `${name} is sharp up to ${sharp} wide (${worst.geometry.dpi} DPI).`);
 }
 
-function lookAtPlace(name: string, placed: readonly Placed[], where: string, add: Add): void {
-  const outside = placed.find((p) => !contains(printedBox(p.geometry), placedBox(p.matrix), 0.05));
+function lookAtPlace(
+  name: string,
+  placed: readonly PlacedLayer[],
+  visible: Box | null | undefined,
+  where: string,
+  add: Add,
+): void {
+  const outside = placed.find((p) => !contains(printedBox(p.geometry), seenBox(p.matrix, visible), 0.05));
   if (!outside) return;
-  const [box, sheet] = [placedBox(outside.matrix), printedBox(outside.geometry)];
+  const [box, sheet] = [seenBox(outside.matrix, visible), printedBox(outside.geometry)];
   const over = Math.max(sheet.left - box.left, sheet.top - box.top, box.right - sheet.right, box.bottom - sheet.bottom);
   add('outside', 'warn', `${name} reaches ${over.toFixed(1)} mm outside the ${where}; that part is not printed.`);
 }
 
-function lookAtLetters(layer: TextLayer, set: SetLettering | undefined, placed: readonly Placed[], add: Add): void {
+function lookAtLetters(
+  layer: TextLayer,
+  set: SetLettering | undefined,
+  placed: readonly PlacedLayer[],
+  add: Add,
+): void {
   const { lettering, name } = layer;
   if (settableText(lettering.text).trim() === '')
     return add('no-letters', 'warn', `${name} holds no letters; nothing of it is printed.`);

@@ -5,7 +5,7 @@ import { useEffect, useState } from 'react';
 import { changeLayer } from '@/bench/placing';
 import { MiniSheet } from './Artwork/MiniSheet';
 import { colorOption } from '@/core/catalog/blank';
-import { remedyName, withRemedy } from '@/core/findings/contrast';
+import { remedyName, withRemedy } from '@/core/findings/remedy';
 import { chosenColors } from '@/core/listing/form';
 import { Button } from '@/ui/Button';
 import { IconButton } from '@/ui/IconButton';
