@@ -9,6 +9,7 @@ import {
   type VariantNews,
 } from '@/core/catalog/blank';
 import type { Geometry, Technique } from '@/core/geometry/area';
+import { groupBy } from '@/core/group';
 import type { ShotDocument } from '@/core/shot/shot';
 import type { Context } from '../context';
 
@@ -39,16 +40,6 @@ export interface StoredShot {
   readonly code: string;
   readonly document: ShotDocument;
   readonly contentHash: string;
-}
-
-function groupBy<T>(rows: readonly T[], keyOf: (row: T) => string): Map<string, T[]> {
-  const groups = new Map<string, T[]>();
-  for (const row of rows) {
-    const group = groups.get(keyOf(row));
-    if (group) group.push(row);
-    else groups.set(keyOf(row), [row]);
-  }
-  return groups;
 }
 
 /** Blanks with everything of them, all or the named ones, in a fixed number of queries whatever their number. */

@@ -4,6 +4,7 @@ import { familyOf } from '@/core/catalog/families';
 import { buildSearch, type ShelfSearch } from '@/core/catalog/search';
 import { rankBlanks, type ShelfAnswer, type ShelfBlank, type ShelfPrices, type ShelfQuery } from '@/core/catalog/shelf';
 import { printSizePx, type Geometry, type Technique } from '@/core/geometry/area';
+import { groupBy } from '@/core/group';
 import { RateTable } from '@/core/pricing/rates';
 import type { Context } from '../context';
 import type { Pools } from '../db/pool';
@@ -41,15 +42,7 @@ async function shelfOf(ctx: Context): Promise<Shelf> {
   return shelf;
 }
 
-const grouped = <T extends { blankId: string }>(rows: readonly T[]): Map<string, T[]> => {
-  const groups = new Map<string, T[]>();
-  for (const row of rows) {
-    const group = groups.get(row.blankId);
-    if (group) group.push(row);
-    else groups.set(row.blankId, [row]);
-  }
-  return groups;
-};
+const grouped = <T extends { blankId: string }>(rows: readonly T[]) => groupBy(rows, (row) => row.blankId);
 
 interface BlankRow {
   id: string;
@@ -70,7 +63,7 @@ interface BlankRow {
 async function loadShelf(ctx: Context, version: number): Promise<Shelf> {
   const [blanks, areas, values, pieces, shots, variants] = await Promise.all([
     ctx.db.rows<BlankRow>(
-      `SELECT b.id, b.code, b.name, g.kind, b.description, b.facts, b.material, COALESCE(NULLIF(b.ships_from, ''), p.country) AS shipsFrom, b.parcel_class AS parcelClass,
+      `SELECT b.id, b.code, b.name, g.kind, b.description, b.facts, b.material, b.ships_from AS shipsFrom, b.parcel_class AS parcelClass,
        b.making_days_min AS makingDaysMin, b.making_days_max AS makingDaysMax, p.id AS partnerId, p.name AS partnerName
        FROM blank b JOIN good g ON g.id = b.good_id JOIN partner p ON p.id = b.partner_id ORDER BY b.name, p.name, b.id`,
     ),
@@ -110,12 +103,7 @@ async function loadShelf(ctx: Context, version: number): Promise<Shelf> {
   ]);
   const [areasOf, valuesOf, piecesOf] = [grouped(areas), grouped(values), grouped(pieces)];
   const withShot = new Set(shots.map((row) => row.blankId));
-  const variantsOf = new Map<string, (typeof variants)[number][]>();
-  for (const row of variants) {
-    const group = variantsOf.get(row[0]);
-    if (group) group.push(row);
-    else variantsOf.set(row[0], [row]);
-  }
+  const variantsOf = groupBy(variants, ([blankId]) => blankId);
   const families = new Map<string, ReturnType<typeof familyOf>>();
   const family = (hex: string) => {
     let found = families.get(hex);
