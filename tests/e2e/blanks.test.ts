@@ -4,28 +4,20 @@ import path from 'node:path';
 import AxeBuilder from '@axe-core/webdriverjs';
 import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
-import { ApiClient } from '../../demo/client';
+import type { ApiClient } from '../../demo/client';
 import { Browser } from './support/browser';
+import { openAccount } from './support/seller';
 
 const origin = inject('origin');
 const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'typica-blanks-'));
-const EMAIL = 'sculler@brackwater.example';
-const PASSWORD = 'spring-tide-9';
+const SELLER = { name: 'Odo Reach', email: 'sculler@brackwater.example', password: 'spring-tide-9' };
 let browser: Browser;
 let api: ApiClient;
 
 beforeAll(async () => {
-  await new ApiClient(origin).post('/people', {
-    name: 'Odo Reach',
-    email: EMAIL,
-    password: PASSWORD,
-    workspaceName: 'Reach Prints',
-    currency: 'GBP',
-    country: 'GB',
-  });
-  api = await ApiClient.signIn(origin, EMAIL, PASSWORD);
+  api = await openAccount(origin, SELLER);
   browser = await Browser.open();
-  await browser.signIn(origin, EMAIL, PASSWORD);
+  await browser.signIn(origin, SELLER.email, SELLER.password);
 });
 afterAll(async () => {
   await browser.close();

@@ -1,30 +1,22 @@
 import AxeBuilder from '@axe-core/webdriverjs';
 import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
-import { ApiClient } from '../../demo/client';
+import type { ApiClient } from '../../demo/client';
 import type { Blank } from '../../src/core/catalog/blank';
 import type { ShelfItem } from '../../src/core/catalog/shelf';
 import type { ProductDocument } from '../../src/core/document/document';
 import { Browser } from './support/browser';
+import { openAccount } from './support/seller';
 
 const origin = inject('origin');
-const EMAIL = 'bow@brackwater.example';
-const PASSWORD = 'spring-tide-9';
+const SELLER = { name: 'Ada Bow', email: 'bow@brackwater.example', password: 'spring-tide-9' };
 let browser: Browser;
 let api: ApiClient;
 
 beforeAll(async () => {
-  await new ApiClient(origin).post('/people', {
-    name: 'Ada Bow',
-    email: EMAIL,
-    password: PASSWORD,
-    workspaceName: 'Bow Prints',
-    currency: 'GBP',
-    country: 'GB',
-  });
-  api = await ApiClient.signIn(origin, EMAIL, PASSWORD);
+  api = await openAccount(origin, SELLER);
   browser = await Browser.open();
-  await browser.signIn(origin, EMAIL, PASSWORD);
+  await browser.signIn(origin, SELLER.email, SELLER.password);
 });
 afterAll(() => browser.close());
 
@@ -124,6 +116,7 @@ describe('lettering', () => {
       'const t = document.querySelector("textarea"); const set = Object.getOwnPropertyDescriptor(HTMLTextAreaElement.prototype, "value").set; set.call(t, "tide ".repeat(400)); t.dispatchEvent(new Event("input", { bubbles: true }));',
     );
     await browser.text('does not fit its box', '*', false);
+    await browser.text('this one is full', 'p', false);
     await saved();
     await browser.click('[data-testid=surface]');
     while (await (await browser.find('[aria-label^="Undo"]')).isEnabled()) await command('z');

@@ -2,11 +2,12 @@
 
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useMemo, useState } from 'react';
+import { useMemo, useState, type ReactNode } from 'react';
 import { X } from 'lucide-react';
 import type { ComparedColor, ComparedSection } from '@/core/catalog/compare';
 import { MAX_ITEMS } from '@/core/catalog/query';
 import { Alert } from '@/ui/Alert';
+import { Check } from '@/ui/Check';
 import { CountryField } from '@/ui/CountryField';
 import { EntryField } from '@/ui/Field';
 import { IconButton } from '@/ui/IconButton';
@@ -73,15 +74,9 @@ function Side({ comparison, country }: { comparison: NonNullable<CompareData['co
           }}
           step={(by) => go({ items: Math.min(MAX_ITEMS, Math.max(1, items + Math.sign(by))) })}
         />
-        <label className="ml-auto flex items-center gap-1.5 text-small">
-          <input
-            type="checkbox"
-            className="size-3.5 accent-primary"
-            checked={differing}
-            onChange={(e) => setDiffering(e.target.checked)}
-          />
+        <Check on={differing} onChange={setDiffering} className="ml-auto text-small">
           only what differs ({differ} of {all} lines)
-        </label>
+        </Check>
       </div>
       <table className="w-full table-fixed text-small">
         <colgroup>
@@ -148,15 +143,7 @@ function Rows({
   if (rows.length === 0) return null;
   return (
     <>
-      <tr>
-        <th
-          colSpan={columns + 1}
-          scope="colgroup"
-          className="pl-2 pt-4 pb-1 text-left font-display text-[15px] font-normal"
-        >
-          {section.title}
-        </th>
-      </tr>
+      <SectionHead columns={columns}>{section.title}</SectionHead>
       {rows.map((row) => (
         <tr key={row.label} className={`border-t border-hairline align-top ${row.differs ? 'bg-sheet' : 'text-muted'}`}>
           <th scope="row" className={`py-1 pl-2 pr-3 text-left ${row.differs ? 'font-semibold' : 'font-normal'}`}>
@@ -188,20 +175,26 @@ function Rows({
   );
 }
 
+function SectionHead({ columns, children }: { columns: number; children: ReactNode }) {
+  return (
+    <tr>
+      <th
+        colSpan={columns + 1}
+        scope="colgroup"
+        className="pl-2 pt-4 pb-1 text-left font-display text-[15px] font-normal"
+      >
+        {children}
+      </th>
+    </tr>
+  );
+}
+
 function Colors({ colors }: { colors: NonNullable<CompareData['comparison']>['colors'] }) {
   const columns = colors.apart.length;
   if (colors.common.length === 0 && colors.apart.every((list) => list.length === 0)) return null;
   return (
     <>
-      <tr>
-        <th
-          colSpan={columns + 1}
-          scope="colgroup"
-          className="pl-2 pt-4 pb-1 text-left font-display text-[15px] font-normal"
-        >
-          Colors
-        </th>
-      </tr>
+      <SectionHead columns={columns}>Colors</SectionHead>
       {columns > 1 && (
         <tr className="border-t border-hairline align-top">
           <th scope="row" className="py-1.5 pl-2 text-left font-normal">

@@ -9,6 +9,7 @@ import { layerMatrix } from '@/core/geometry/fit';
 import { FAMILIES, familyByCode, MOODS, styleOf, type FontStyle } from '@/core/lettering/families';
 import { MAX_SIZE_MM, MAX_TEXT, MIN_SIZE_MM, MM_PER_POINT, type Lettering } from '@/core/lettering/text';
 import { parseLengthMm } from '@/core/units/length';
+import { Check } from '@/ui/Check';
 import { ColorField } from '@/ui/ColorField';
 import { EntryField } from '@/ui/Field';
 import { IconButton } from '@/ui/IconButton';
@@ -109,6 +110,12 @@ export function LetteringForm({ layerId, layer }: { layerId: string; layer: Text
         value={lettering.text}
         onChange={(e) => put('Words', { text: e.target.value.toWellFormed() }, 'words')}
       />
+      {lettering.text.length >= MAX_TEXT && (
+        <p role="status" className="text-small text-caution">
+          A layer holds {MAX_TEXT} characters and this one is full; what is pasted beyond them is left out. Put the rest
+          in another layer.
+        </p>
+      )}
       <Select
         label="Font"
         quiet
@@ -166,19 +173,17 @@ export function LetteringForm({ layerId, layer }: { layerId: string; layer: Text
         )}
         {number('arc', lettering.arcDeg, '°', -350, 350, (arcDeg) => put('Arc', { arcDeg }, 'arc'))}
       </div>
-      <label className="flex items-center gap-1.5 text-small">
-        <input
-          type="checkbox"
-          className="size-3.5 accent-primary"
-          checked={lettering.outline !== null}
-          onChange={(e) =>
-            put('Outline', {
-              outline: e.target.checked ? { color: '#ffffff', widthMm: round(lettering.sizeMm * 0.06) } : null,
-            })
-          }
-        />
+      <Check
+        on={lettering.outline !== null}
+        onChange={(on) =>
+          put('Outline', {
+            outline: on ? { color: '#ffffff', widthMm: round(lettering.sizeMm * 0.06) } : null,
+          })
+        }
+        className="text-small"
+      >
         outline
-      </label>
+      </Check>
       {lettering.outline && (
         <div className="flex flex-wrap items-center gap-x-3 gap-y-1.5">
           <ColorField
@@ -201,24 +206,16 @@ export function LetteringForm({ layerId, layer }: { layerId: string; layer: Text
           most: 10_000,
         })}
       </div>
-      <label className="flex items-center gap-1.5 text-small">
-        <input
-          type="checkbox"
-          className="size-3.5 accent-primary"
-          checked={lettering.wrap}
-          onChange={(e) => put('Break lines', { wrap: e.target.checked })}
-        />
+      <Check on={lettering.wrap} onChange={(on) => put('Break lines', { wrap: on })} className="text-small">
         break into lines
-      </label>
-      <label className="flex items-center gap-1.5 text-small">
-        <input
-          type="checkbox"
-          className="size-3.5 accent-primary"
-          checked={lettering.shrinkToMm !== null}
-          onChange={(e) => put('Shrink to fit', { shrinkToMm: e.target.checked ? round(lettering.sizeMm / 4) : null })}
-        />
+      </Check>
+      <Check
+        on={lettering.shrinkToMm !== null}
+        onChange={(on) => put('Shrink to fit', { shrinkToMm: on ? round(lettering.sizeMm / 4) : null })}
+        className="text-small"
+      >
         shrink to fit the box
-      </label>
+      </Check>
       {lettering.shrinkToMm !== null &&
         length('not under', lettering.shrinkToMm, (shrinkToMm) => put('Smallest size', { shrinkToMm }, 'shrink'))}
     </div>
