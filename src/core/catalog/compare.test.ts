@@ -109,4 +109,42 @@ describe('comparing', () => {
     expect(rowOf(mixed, 'Base cost', 'Its one size')!.cells).toMatchObject([null, { text: '6.10 GBP' }]);
     expect(rowOf(mixed, 'Landed', 'United Kingdom')!.cells[1]!.text).toBe('10.10 GBP');
   });
+
+  it('tells what its one size costs at the partner, and by which choice that differs', () => {
+    const weaves: Blank = {
+      ...mug,
+      options: [
+        mug.options[0]!,
+        {
+          code: 'weave',
+          name: 'Weave',
+          values: [
+            { code: 'plain', name: 'Plain', hex: null },
+            { code: 'waffle', name: 'Waffle', hex: null },
+          ],
+        },
+      ],
+      variants: ['plain', 'waffle'].map((weave) => ({
+        ...mug.variants[0]!,
+        key: `color=estuary;weave=${weave}`,
+        values: { color: 'estuary', weave },
+      })),
+    };
+    const list: PriceList = {
+      ...mugList,
+      baseCostMinor: { 'color=estuary;weave=plain': 760, 'color=estuary;weave=waffle': 920 },
+    };
+    const entries = [
+      { blank: demoBlank, list: demoList },
+      { blank: weaves, list },
+    ];
+    // 7.60 GBP at 1.25
+    expect(rowOf(compareBlanks(entries, 'USD', demoRates, [US], 1), 'Base cost', 'Its one size')!.cells).toEqual([
+      null,
+      { text: '9.50 USD', note: '7.60–9.20 GBP by weave', least: false },
+    ]);
+    expect(rowOf(compareBlanks([entries[1]!], 'GBP', demoRates, [US], 1), 'Base cost', 'Base cost')!.cells).toEqual([
+      { text: '7.60 GBP', note: 'to 9.20 GBP by weave', least: false },
+    ]);
+  });
 });

@@ -2,7 +2,16 @@ import { printSizePx, TECHNIQUE_NAMES } from '../geometry/area';
 import { parcelCost } from '../pricing/landed';
 import { formatAmount, formatMoney, money } from '../pricing/money';
 import type { RateTable } from '../pricing/rates';
-import { colorOption, geometryIdFor, shippingTo, type Blank, type BlankVariant, type PriceList } from './blank';
+import { groupBy } from '../group';
+import {
+  colorOption,
+  geometryIdFor,
+  shippingTo,
+  variantKey,
+  type Blank,
+  type BlankVariant,
+  type PriceList,
+} from './blank';
 import { colorDifference, labOf } from './families';
 import { compareSizes } from './size-order';
 
@@ -79,6 +88,19 @@ function variantsOfSize(blank: Blank, size: string | null): BlankVariant[] {
 const costsOf = (entry: ComparedBlank, size: string | null): number[] =>
   variantsOfSize(entry.blank, size).flatMap((variant) => entry.list.baseCostMinor[variant.key] ?? []);
 
+/** Names of the choices that a cost hangs on beside the size: those in which two variants, alike in all else, cost different. */
+function costChoices(entry: ComparedBlank, size: string | null): string[] {
+  const variants = variantsOfSize(entry.blank, size);
+  const costOf = (variant: BlankVariant) => entry.list.baseCostMinor[variant.key];
+  return entry.blank.options
+    .filter(({ code }) =>
+      [...groupBy(variants, ({ values }) => variantKey({ ...values, [code]: '' })).values()].some(
+        (alike) => new Set(alike.map(costOf).filter((cost) => cost !== undefined)).size > 1,
+      ),
+    )
+    .map((option) => option.name.toLowerCase());
+}
+
 /**
  * Blanks side by side, in the asking currency: costs by size, charges, shipping and landed cost to each destination for `items` in a
  * parcel, areas, facts and colors. Throws `rate-missing`.
@@ -108,30 +130,22 @@ export function compareBlanks(
     row(
       label,
       entries.map((entry) => {
-        const costs = costsOf(entry, of);
+        // A blank with sizes has no cost without one.
+        const costs = of === null && sizeNames(entry.blank).length > 0 ? [] : costsOf(entry, of);
         if (costs.length === 0) return null;
         const [least, most] = [Math.min(...costs), Math.max(...costs)];
         const dear = formatMoney(money(most, entry.list.currency));
         const own = entry.list.currency === currency ? null : formatMoney(money(least, entry.list.currency));
+        const by = costChoices(entry, of).join(' and ');
         const range = own
-          ? `${formatAmount(money(least, entry.list.currency))}–${dear} by color`
-          : `to ${dear} by color`;
+          ? `${formatAmount(money(least, entry.list.currency))}–${dear} by ${by}`
+          : `to ${dear} by ${by}`;
         return amount(least, entry.list, most > least ? range : own);
       }),
     );
-  const costs = sizes.length > 0 ? sizes.map((name) => costRow(name, name)) : [costRow('Base cost', null)];
+  const costs = sizes.map((name) => costRow(name, name));
   // A blank without sizes beside others that have them still has its cost.
-  if (sizes.length > 0 && entries.some(({ blank }) => sizeNames(blank).length === 0))
-    costs.push(
-      row(
-        'Its one size',
-        entries.map((entry) =>
-          sizeNames(entry.blank).length > 0 || costsOf(entry, null).length === 0
-            ? null
-            : amount(Math.min(...costsOf(entry, null)), entry.list),
-        ),
-      ),
-    );
+  if (sized.length < entries.length) costs.push(costRow(sizes.length > 0 ? 'Its one size' : 'Base cost', null));
 
   const areaNames = [...new Set(entries.flatMap(({ blank }) => blank.areas.map((area) => area.name)))];
   const areaOf = (entry: ComparedBlank, name: string) => entry.blank.areas.find((area) => area.name === name) ?? null;
@@ -162,7 +176,8 @@ export function compareBlanks(
       entries.map((entry) => {
         const line = shippingTo(entry.list, country);
         const making = Math.min(...costsOf(entry, sizeOf(entry)));
-        if (!line || !Number.isFinite(making)) return { text: 'not sent there' };
+        if (!Number.isFinite(making)) return { text: 'not made' };
+        if (!line) return { text: 'not sent there' };
         const cost = parcelCost({ making: money(making, entry.list.currency), shipping: line, items }, currency, rates);
         return {
           text: formatMoney(money(cost.totalMinor, currency)),
@@ -222,7 +237,7 @@ export function compareBlanks(
         title: `Landed cost of ${items === 1 ? 'one' : `${items} in a parcel`}${size ? `, ${size}` : ', cheapest variant'}`,
         rows: delivery,
       },
-      { title: `Print areas${size ? `, ${size}` : ''}`, rows: areas },
+      { title: `Print areas${size ? `, ${size}` : sized.length > 0 ? ', first size of each' : ''}`, rows: areas },
       { title: 'Facts', rows: facts },
     ].filter((section) => section.rows.length > 0),
     colors: compareColors(entries.map(({ blank }) => blank)),

@@ -36,7 +36,10 @@ export async function compareOffers(
 ): Promise<Compared> {
   const wanted = [...new Set(ids)];
   if (wanted.length === 0)
-    throw invalid('compare-empty', 'No blank is named. Choose two to four on Blanks, or send them as ?id=…&id=….');
+    throw invalid(
+      'compare-empty',
+      'No blank is named. Choose two to four on Blanks, or name them in the address as ?id=first&id=second.',
+    );
   const countries = [...new Set([...to, actor.country, ...USUAL])].slice(0, DESTINATIONS);
   for (const country of countries)
     if (!/^[A-Z]{2}$/.test(country))
