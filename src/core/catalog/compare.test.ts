@@ -118,6 +118,7 @@ describe('comparing', () => {
         {
           code: 'weave',
           name: 'Weave',
+          pieceCode: null,
           values: [
             { code: 'plain', name: 'Plain', hex: null },
             { code: 'waffle', name: 'Waffle', hex: null },

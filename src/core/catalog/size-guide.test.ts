@@ -52,6 +52,7 @@ describe('size guides', () => {
     expect(sizeTable(demoBlank)).toBeNull();
   });
 
+  // ISO 216: each sheet is half of the one before it, so A4 is smaller than A2
   it('sort sizes as a person would', () => {
     const run = ['XXL', '15 oz', 'S', 'A2', '3XL', 'M', '11 oz', 'A4', 'XS', '24 × 36 in', '18 × 24 in', 'XL'];
     expect(run.sort(compareSizes)).toEqual([
@@ -61,8 +62,8 @@ describe('size guides', () => {
       'XL',
       'XXL',
       '3XL',
-      'A2',
       'A4',
+      'A2',
       '18 × 24 in',
       '24 × 36 in',
       '11 oz',
