@@ -5,9 +5,9 @@ say() { printf '%s\n' "$*" >&2; }
 fail() { say "typica: $*"; exit 1; }
 
 need_node() {
-  command -v node >/dev/null 2>&1 || fail "Node.js is not installed; install Node.js 20.9 or newer and start again."
-  node -e 'const [a,b]=process.versions.node.split(".").map(Number);process.exit(a>20||(a===20&&b>=9)?0:1)' ||
-    fail "Node.js $(node -v) is too old; 20.9 or newer is needed."
+  command -v node >/dev/null 2>&1 || fail "Node.js is not installed; install Node.js 20.15 or newer and start again."
+  node -e 'const [a,b]=process.versions.node.split(".").map(Number);process.exit(a>20||(a===20&&b>=15)?0:1)' ||
+    fail "Node.js $(node -v) is too old; 20.15 or newer is needed."
 }
 
 # need_debian COMMAND PACKAGE [COMMAND PACKAGE ...]: installs the packages whose command is missing.

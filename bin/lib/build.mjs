@@ -27,6 +27,7 @@ const PROGRAMS = {
   migrate: 'src/server/db/migrate.main.ts',
   worker: 'src/server/jobs/worker.main.ts',
   ingest: 'src/server/images/ingest.main.ts',
+  printer: 'src/server/prints/printer.main.ts',
   pennyquay: 'src/sim/pennyquay/main.ts',
   catalog: 'demo/catalog.main.ts',
   demo: 'demo/demo.main.ts',

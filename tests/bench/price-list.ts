@@ -1,11 +1,11 @@
 import { fork } from 'node:child_process';
 import path from 'node:path';
 import { Readable } from 'node:stream';
-import { build } from 'esbuild';
 import type { ChangeTotals } from '../../src/core/catalog/price-changes';
 import { putBlob } from '../../src/server/blobs/blobs';
 import { benchDatabase } from './database';
 import { BLANKS, fillCatalog, skuOf, VARIANTS } from './catalog-data';
+import { bundle } from './bundle';
 import type { Bench } from './run';
 
 interface Answer {
@@ -34,21 +34,6 @@ function csv(): string {
   return parts.join('');
 }
 
-/** One file of JavaScript, as bin/start makes of the worker: a loader that compiles on the way would be measured with it. */
-async function bundle(file: string): Promise<string> {
-  const outfile = path.join(import.meta.dirname, '../../node_modules/.cache/typica-bench/price-list.mjs');
-  await build({
-    entryPoints: [file],
-    bundle: true,
-    platform: 'node',
-    format: 'esm',
-    target: 'node20',
-    packages: 'external',
-    outfile,
-  });
-  return outfile;
-}
-
 const bench: Bench = {
   name: 'price-list',
   reference: `LOAD DATA of the same ${ROWS.toLocaleString('en')} rows into a staging table and a bare upsert into the same indexed table`,
@@ -65,7 +50,7 @@ const bench: Bench = {
     await ctx.db
       .run(`CREATE TABLE staging (sku VARCHAR(80) CHARACTER SET ascii COLLATE ascii_bin, blank VARCHAR(200), variant VARCHAR(200),
       cost DECIMAL(12, 2), currency CHAR(3), stock INT, ended VARCHAR(5)) ENGINE=InnoDB`);
-    const worker = fork(await bundle(path.join(import.meta.dirname, 'price-list.worker.ts')), {
+    const worker = fork(await bundle(path.join(import.meta.dirname, 'price-list.worker.ts'), 'price-list'), {
       env: { ...process.env, ...database.env },
       execArgv: [],
       stdio: ['ignore', 'inherit', 'inherit', 'ipc'],

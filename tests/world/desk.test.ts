@@ -229,7 +229,7 @@ describe('embroidery', () => {
     for (const hex of colors.keys()) expect(palette).toContain(hex);
     for (let i = 3; i < image.data.length; i += 4)
       if (image.data[i] !== 0 && image.data[i] !== 255) throw new Error('half a thread');
-    const threads = (await sewnOf(world.ctx, files(bundle)[0]!.sheet)).threads;
+    const threads = (await sewnOf((sha256) => readBlob(world.ctx, sha256), files(bundle)[0]!.sheet)).threads;
     expect(new Set(threads.map((used) => used.thread.hex))).toEqual(new Set(colors.keys()));
     expect(threads.reduce((sum, used) => sum + used.share, 0)).toBeCloseTo(1, 6);
   });

@@ -23,7 +23,9 @@ const doc = {
   areas: { 'main.front': { layers: { star } } },
   variants: Object.fromEntries(demoBlank.variants.map((v) => [v.key, {}])),
 };
-const entries = planPrintFiles(doc, demoBlank, new Map()).map((plan, i) => manifestEntry(demoBlank, plan, `hash${i}`));
+const entries = planPrintFiles(doc, demoBlank, new Map()).map((plan, i) =>
+  manifestEntry(demoBlank, plan, 'png', `hash${i}`),
+);
 
 describe('a manifest', () => {
   it('says of each file what it is for, in mm and in pixels', () => {

@@ -25,7 +25,7 @@ export interface ManifestEntry {
 }
 
 /** A print file in the manifest, once its bytes are known. */
-export function manifestEntry(blank: Blank, plan: PrintFilePlan, sha256: string): ManifestEntry {
+export function manifestEntry(blank: Blank, plan: PrintFilePlan, form: 'png' | 'pdf', sha256: string): ManifestEntry {
   const { geometry, areaKey, geometryId } = plan.sheet;
   const color = colorOption(blank);
   const used = plan.variantKeys.map(parseVariantKey);
@@ -36,7 +36,7 @@ export function manifestEntry(blank: Blank, plan: PrintFilePlan, sha256: string)
       .map((value) => value.name) ?? [];
   const keys = new Set(plan.variantKeys);
   return {
-    file: `${plan.slug}.png`,
+    file: `${plan.slug}.${form}`,
     area: areaTitle(
       blank,
       blank.areas.find((area) => area.key === areaKey)!,
@@ -94,6 +94,6 @@ export function withUniqueFiles(entries: readonly ManifestEntry[]): ManifestEntr
   return entries.map((entry) => {
     const n = (seen.get(entry.file) ?? 0) + 1;
     seen.set(entry.file, n);
-    return n === 1 ? entry : { ...entry, file: entry.file.replace(/\.png$/, `_${n}.png`) };
+    return n === 1 ? entry : { ...entry, file: entry.file.replace(/(\.\w+)$/, `_${n}$1`) };
   });
 }

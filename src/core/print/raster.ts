@@ -1,6 +1,7 @@
 import { invert, type Matrix } from '../geometry/matrix';
 import { drawAffineReference } from './affine-reference';
-import { drawAffineWasm } from './affine-wasm';
+import { AffineKernel } from './affine-wasm';
+import { UNDO } from './png-filter-reference';
 
 /** Premultiplied RGBA, 8 bit, rows from the top. Everything in the print and mock-up paths is premultiplied exactly once. */
 export interface Raster {
@@ -33,9 +34,6 @@ export function premultiply(rgba: Uint8Array): void {
   }
 }
 
-// 255 × 2¹⁶ ÷ alpha, so that undoing costs a multiplication
-const UNDO = Uint32Array.from({ length: 256 }, (_, alpha) => (alpha === 0 ? 0 : Math.round((255 * 65536) / alpha)));
-
 /** Premultiplied to straight alpha, in place. */
 export function unpremultiply(rgba: Uint8Array): void {
   const words = new Uint32Array(rgba.buffer, rgba.byteOffset, rgba.byteLength >> 2);
@@ -66,11 +64,49 @@ export function halve(from: Raster): Raster {
   return to;
 }
 
-/**
- * Draws `source` over `target` under a map from source pixels to target pixels (both with their corner at 0,0; pixel centers at
- * +½). Bicubic, one pass, from premultiplied alpha; beyond its edges the source is transparent, which gives its border soft edges.
- * A source more than 1.5 times too fine is halved first, so that fine lines do not break up. Only the rows `fromY` ≤ y < `toY` are drawn.
- */
+/** A source that is drawn over a target, all at once or strip by strip. */
+export class AffinePainter {
+  private readonly source: Raster;
+  private readonly inverse: Matrix;
+  private readonly kernel: AffineKernel | null;
+
+  /**
+   * `sourceToTarget` maps source pixels to target pixels (both with their corner at 0,0; pixel centers at +½). Bicubic, one pass, from
+   * premultiplied alpha; beyond its edges the source is transparent, which gives its border soft edges. A source more than 1.5 times too
+   * fine is halved first, so that fine lines do not break up.
+   */
+  constructor(source: Raster, sourceToTarget: Matrix) {
+    let src = source;
+    let map = sourceToTarget;
+    while (
+      Math.min(Math.hypot(map.a, map.b), Math.hypot(map.c, map.d)) < 1 / 1.5 &&
+      Math.min(src.widthPx, src.heightPx) > 1
+    ) {
+      src = halve(src);
+      map = { a: map.a * 2, b: map.b * 2, c: map.c * 2, d: map.d * 2, e: map.e, f: map.f };
+    }
+    this.source = src;
+    this.inverse = invert(map);
+    this.kernel = AffineKernel.open(src, this.inverse);
+  }
+
+  /** Draws over `strip`, whose first row is row `fromY` of the target. */
+  paint(strip: Raster, fromY = 0): void {
+    if (this.kernel) return this.kernel.draw(strip, fromY);
+    const { a, b, c, d, e, f } = this.inverse;
+    const moved = { a, b, c, d, e: e + c * fromY, f: f + d * fromY };
+    drawAffineReference(strip, this.source, moved, 0, strip.heightPx);
+  }
+}
+
+/** The rows `fromY` ≤ y < `toY` of a raster, as a raster over the same bytes. */
+export const stripOf = ({ widthPx, data }: Raster, fromY: number, toY: number): Raster => ({
+  widthPx,
+  heightPx: toY - fromY,
+  data: data.subarray(fromY * widthPx * 4, toY * widthPx * 4),
+});
+
+/** Draws `source` over `target` as AffinePainter does; only the rows `fromY` ≤ y < `toY`. */
 export function drawAffine(
   target: Raster,
   source: Raster,
@@ -78,16 +114,6 @@ export function drawAffine(
   fromY = 0,
   toY = target.heightPx,
 ): void {
-  let src = source;
-  let map = sourceToTarget;
-  while (
-    Math.min(Math.hypot(map.a, map.b), Math.hypot(map.c, map.d)) < 1 / 1.5 &&
-    Math.min(src.widthPx, src.heightPx) > 1
-  ) {
-    src = halve(src);
-    map = { a: map.a * 2, b: map.b * 2, c: map.c * 2, d: map.d * 2, e: map.e, f: map.f };
-  }
   const [from, to] = [Math.max(0, fromY), Math.min(target.heightPx, toY)];
-  const inverse = invert(map);
-  if (!drawAffineWasm(target, src, inverse, from, to)) drawAffineReference(target, src, inverse, from, to);
+  if (to > from) new AffinePainter(source, sourceToTarget).paint(stripOf(target, from, to), from);
 }

@@ -25,6 +25,17 @@ interface PrintFileView {
   readonly href: string;
 }
 
+const Download = ({ href, name, of }: { href: string; name: string; of: string }) => (
+  <a
+    className="ml-3 inline-grid min-h-6 place-items-center text-primary underline underline-offset-2"
+    href={href}
+    download
+    aria-label={`Download ${of} as ${name}`}
+  >
+    {name}
+  </a>
+);
+
 /** The files that the partner prints, to make, look at and keep. */
 export function PrintFilesSheet({ open, onClose }: { open: boolean; onClose: () => void }) {
   const { data, state } = useDesk();
@@ -96,7 +107,7 @@ export function PrintFilesSheet({ open, onClose }: { open: boolean; onClose: () 
                     {file.sha256 ? (
                       <a href={`${file.href}?show=1`} target="_blank" rel="noreferrer">
                         <img
-                          src={`${file.href}?show=1`}
+                          src={`${file.href}?size=proof`}
                           alt={`Print file of the ${areaName(file.areaKey)}`}
                           className="h-16 w-20 object-contain border border-hairline bg-[repeating-conic-gradient(var(--color-board)_0_25%,var(--color-sheet)_0_50%)] bg-[length:10px_10px]"
                         />
@@ -116,9 +127,10 @@ export function PrintFilesSheet({ open, onClose }: { open: boolean; onClose: () 
                   </td>
                   <td className="text-right">{file.dpi}</td>
                   <td className="text-right pl-4">
-                    <a className="text-primary underline" href={file.href} download>
-                      Download PNG
-                    </a>
+                    <Download href={file.href} name="PNG" of={areaName(file.areaKey)} />
+                    {file.bleedMm > 0 && (
+                      <Download href={`${file.href}?form=pdf`} name="PDF" of={areaName(file.areaKey)} />
+                    )}
                   </td>
                 </tr>
               ))}
@@ -128,13 +140,13 @@ export function PrintFilesSheet({ open, onClose }: { open: boolean; onClose: () 
             {jobId ? 'Making …' : missing === 0 ? 'All made' : `Make ${missing === 1 ? '1 file' : `${missing} files`}`}
           </Button>
           {missing === 0 && (
-            <a
-              href={`/api/v1${path}/archive`}
-              download
-              className="ml-4 inline-grid min-h-6 place-items-center text-small text-primary underline underline-offset-2"
-            >
-              Download all, with a manifest (ZIP)
-            </a>
+            <span className="ml-4 inline-flex items-baseline text-small">
+              All with a manifest (ZIP):
+              <Download href={`/api/v1${path}/archive`} name="PNG" of="all" />
+              {files.some((file) => file.bleedMm > 0) && (
+                <Download href={`/api/v1${path}/archive?form=pdf`} name="PDF with trim and bleed" of="all" />
+              )}
+            </span>
           )}
         </>
       )}

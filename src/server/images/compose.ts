@@ -1,6 +1,7 @@
 import sharp from 'sharp';
-import { printedBox } from '@/core/geometry/area';
-import { axisLengths, chain, scaling, translation, type Matrix } from '@/core/geometry/matrix';
+import { printedBox, printSizePx } from '@/core/geometry/area';
+import { contains, inset } from '@/core/geometry/box';
+import { apply, axisLengths, chain, invert, scaling, translation, type Matrix } from '@/core/geometry/matrix';
 import { parseHex } from '@/core/artwork/color';
 import { thinShare } from '@/core/embroidery/strokes';
 import { sew, type UsedThread } from '@/core/embroidery/threads';
@@ -8,11 +9,8 @@ import { ornamentByCode } from '@/core/ornaments/ornaments';
 import { mapPath, type InkedPath } from '@/core/paths/path';
 import { drawInks } from '@/core/paths/scan';
 import type { ArtworkSource, PlannedLayer, SheetPlan } from '@/core/print/plan';
-import { drawAffine, newRaster, premultiply, type Raster } from '@/core/print/raster';
-import { mmToPx } from '@/core/units/length';
-import { readBlob } from '../blobs/blobs';
+import { AffinePainter, newRaster, premultiply, type Raster } from '@/core/print/raster';
 import { setLettering } from '../lettering/fonts';
-import type { Context } from '../context';
 import { renderSvg } from './ingest';
 import { MAX_PIXELS } from './limits';
 
@@ -25,12 +23,19 @@ export function sheetMatrix(sheet: SheetPlan, widthPx: number, heightPx: number)
   );
 }
 
+/** Bytes under a hash. */
+export type ReadBytes = (sha256: string) => Promise<Buffer>;
+
 /**
  * An artwork's pixels, premultiplied, about as fine as they will be drawn: vectors are drawn at that size, and a picture more than 1.5
  * times too fine is reduced by libvips first, which filters better than halving.
  */
-async function decodeArtwork(ctx: Context, artwork: ArtworkSource, longPx: number): Promise<Raster> {
-  const bytes = await readBlob(ctx, artwork.sha256);
+async function decodeArtwork(
+  read: ReadBytes,
+  artwork: ArtworkSource,
+  longPx: number,
+): Promise<{ source: Raster; opaque: boolean }> {
+  const bytes = await read(artwork.sha256);
   const own = Math.max(artwork.widthPx, artwork.heightPx);
   let image = artwork.vector
     ? renderSvg(
@@ -48,14 +53,15 @@ async function decodeArtwork(ctx: Context, artwork: ArtworkSource, longPx: numbe
       { fit: 'fill' },
     );
   }
+  const opaque = !artwork.vector && !(await sharp(bytes, { limitInputPixels: false }).metadata()).hasAlpha;
   const { data, info } = await image.ensureAlpha().raw().toBuffer({ resolveWithObject: true });
   const raster = {
     widthPx: info.width,
     heightPx: info.height,
     data: new Uint8Array(data.buffer, data.byteOffset, data.byteLength),
   };
-  premultiply(raster.data);
-  return raster;
+  if (!opaque) premultiply(raster.data);
+  return { source: raster, opaque };
 }
 
 /** All ink of a raster in one color; its alpha stays. */
@@ -83,9 +89,9 @@ async function inksOf(layer: Exclude<PlannedLayer, { kind: 'artwork' }>): Promis
 }
 
 /** What an embroidered sheet is sewn in, and how much of it is too thin to be sewn; none for other sheets. */
-export async function sewnOf(ctx: Context, sheet: SheetPlan): Promise<{ threads: UsedThread[]; thinShare: number }> {
+export async function sewnOf(read: ReadBytes, sheet: SheetPlan): Promise<{ threads: UsedThread[]; thinShare: number }> {
   if (!sheet.threads) return { threads: [], thinShare: 0 };
-  const raster = await drawSheet(ctx, sheet, THREADS_DPI);
+  const raster = await drawSheet(read, sheet, THREADS_DPI);
   const threads = sew(raster, sheet.threads);
   return { threads, thinShare: thinShare(raster, THREADS_DPI) };
 }
@@ -94,33 +100,90 @@ export async function sewnOf(ctx: Context, sheet: SheetPlan): Promise<{ threads:
 const THREADS_DPI = 100;
 
 /** Draws a sheet, bleed included, at a density. The one way from a design to pixels: print files and mock-ups both go through it. */
-export async function composeSheet(ctx: Context, sheet: SheetPlan, dpi: number): Promise<Raster> {
-  const raster = await drawSheet(ctx, sheet, dpi);
+export async function composeSheet(read: ReadBytes, sheet: SheetPlan, dpi: number): Promise<Raster> {
+  const raster = await drawSheet(read, sheet, dpi);
   // Threads are chosen at one density for all: a proof and a print file are sewn in the same.
   if (sheet.threads) {
-    const chosen = (await sewnOf(ctx, sheet)).threads.map(({ from }) => from.code);
+    const chosen = (await sewnOf(read, sheet)).threads.map(({ from }) => from.code);
     sew(raster, { ...sheet.threads, pinned: chosen }, true);
   }
   return raster;
 }
 
-async function drawSheet(ctx: Context, sheet: SheetPlan, dpi: number): Promise<Raster> {
-  const { geometry } = sheet;
-  const target = newRaster(
-    mmToPx(geometry.widthMm + 2 * geometry.bleedMm, dpi),
-    mmToPx(geometry.heightMm + 2 * geometry.bleedMm, dpi),
-  );
-  const mmToSheet = sheetMatrix(sheet, target.widthPx, target.heightPx);
-  for (const layer of sheet.layers) {
-    const unitToPx = chain(layer.unitToMm, mmToSheet);
-    if (layer.kind !== 'artwork') {
-      drawInks(target, await inksOf(layer), unitToPx);
-      continue;
-    }
-    const sides = axisLengths(unitToPx);
-    const source = await decodeArtwork(ctx, layer.artwork, Math.max(sides.x, sides.y));
-    if (layer.tint) tintRaster(source, layer.tint);
-    drawAffine(target, source, chain(scaling(1 / source.widthPx, 1 / source.heightPx), unitToPx));
+/** A layer, ready to be drawn. */
+interface OpenLayer {
+  /** Draws over a strip of the sheet, whose first row is row `fromY` of the sheet. */
+  paint(strip: Raster, fromY: number): void;
+  /** Whether it covers all of a sheet of this size with opaque color. */
+  covers(widthPx: number, heightPx: number): boolean;
+}
+
+/** Pixels at the edge of a source that fade out when it is drawn. */
+const SOFT_EDGE_PX = 3;
+
+async function openLayer(read: ReadBytes, layer: PlannedLayer, mmToSheet: Matrix): Promise<OpenLayer> {
+  const unitToPx = chain(layer.unitToMm, mmToSheet);
+  if (layer.kind !== 'artwork') {
+    const inks = await inksOf(layer);
+    return {
+      paint: (strip, fromY) => drawInks(strip, inks, chain(unitToPx, translation(0, -fromY))),
+      covers: () => false,
+    };
   }
+  const sides = axisLengths(unitToPx);
+  const { source, opaque } = await decodeArtwork(read, layer.artwork, Math.max(sides.x, sides.y));
+  if (layer.tint) tintRaster(source, layer.tint);
+  const sourceToPx = chain(scaling(1 / source.widthPx, 1 / source.heightPx), unitToPx);
+  const painter = new AffinePainter(source, sourceToPx);
+  const { widthPx, heightPx } = source;
+  const inner = inset({ left: 0, top: 0, right: widthPx, bottom: heightPx }, SOFT_EDGE_PX);
+  const inverse = invert(sourceToPx);
+  return {
+    paint: (strip, fromY) => painter.paint(strip, fromY),
+    covers: (w, h) =>
+      opaque && [0, w].every((x) => [0, h].every((y) => contains(inner, boxAt(apply(inverse, { x, y })), 0))),
+  };
+}
+
+const boxAt = ({ x, y }: { readonly x: number; readonly y: number }) => ({ left: x, top: y, right: x, bottom: y });
+
+/** A sheet that is drawn strip by strip, from the top: a poster is never in memory as a whole. */
+export interface OpenSheet {
+  readonly widthPx: number;
+  readonly heightPx: number;
+  /** Whether it is known to be opaque all over; false where only its pixels could tell. */
+  readonly opaque: boolean;
+  /** Rows `fromY` ≤ y < `toY`, premultiplied. The pixels are good until the next call. */
+  strip(fromY: number, toY: number): Raster;
+}
+
+/** Opens a sheet in its own colors, bleed included, at `dpi`, from the bytes that `read` gives. All its sources are in memory then. */
+export async function openSheet(read: ReadBytes, sheet: SheetPlan, dpi: number): Promise<OpenSheet> {
+  const { widthPx, heightPx } = printSizePx(sheet.geometry, dpi);
+  const mmToSheet = sheetMatrix(sheet, widthPx, heightPx);
+  const layers: OpenLayer[] = [];
+  for (const layer of sheet.layers) layers.push(await openLayer(read, layer, mmToSheet));
+  let room = new Uint8Array(0);
+  return {
+    widthPx,
+    heightPx,
+    opaque: layers.some((layer) => layer.covers(widthPx, heightPx)),
+    strip(fromY, toY) {
+      const bytes = (toY - fromY) * widthPx * 4;
+      if (room.length < bytes) room = new Uint8Array(bytes);
+      const strip = { widthPx, heightPx: toY - fromY, data: room.subarray(0, bytes) };
+      strip.data.fill(0);
+      for (const layer of layers) layer.paint(strip, fromY);
+      return strip;
+    },
+  };
+}
+
+/** Draws a sheet in its own colors, one layer after the other, so that only one source is in memory beside it. */
+export async function drawSheet(read: ReadBytes, sheet: SheetPlan, dpi: number): Promise<Raster> {
+  const { widthPx, heightPx } = printSizePx(sheet.geometry, dpi);
+  const target = newRaster(widthPx, heightPx);
+  const mmToSheet = sheetMatrix(sheet, widthPx, heightPx);
+  for (const layer of sheet.layers) (await openLayer(read, layer, mmToSheet)).paint(target, 0);
   return target;
 }

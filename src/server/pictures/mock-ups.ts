@@ -7,6 +7,7 @@ import { composePicture, newInk, warpInk, type Ink } from '@/core/shot/kernel';
 import type { Shot } from '@/core/shot/shot';
 import { MM_PER_INCH } from '@/core/units/length';
 import type { Context } from '../context';
+import { readBlob } from '../blobs/blobs';
 import { composeSheet } from '../images/compose';
 import { encodeJpeg } from '../images/encode';
 import { loadShot } from '../images/shots';
@@ -45,7 +46,7 @@ async function makeInk(ctx: Context, sheets: readonly SheetPlan[], shot: Shot): 
     const box = printedBox(sheet.geometry);
     // About one and a half art pixels for each picture pixel: finer than is seen, no finer.
     const pxPerMm = 1.5 * densestPxPerMm(shot, sheet.areaKey) || 4;
-    const raster = await composeSheet(ctx, sheet, pxPerMm * MM_PER_INCH);
+    const raster = await composeSheet((sha256) => readBlob(ctx, sha256), sheet, pxPerMm * MM_PER_INCH);
     warpInk(ink, shot, area, {
       raster,
       leftMm: box.left,

@@ -5,19 +5,20 @@ import { manifestCsv, manifestEntry, withUniqueFiles, type ManifestEntry } from 
 import { planPrintFiles } from '@/core/print/plan';
 import type { Context } from '../context';
 import type { ProductBundle } from '../products/bundle';
-import { ensurePrintFile } from './print-files';
+import { ensurePrintForm, formOf, type PrintForm } from './print-files';
 
 /** The same day for every entry, so that the same files give the same bytes. */
 const NO_TIME = new Date(Date.UTC(2000, 0, 1));
 
 /**
- * All print files of a product as a ZIP, with a manifest as CSV and as JSON; files that are not made yet are made first. Files are not
- * packed again: PNG is packed already. Throws `nothing-to-print`.
+ * All print files of a product as a ZIP, with a manifest as CSV and as JSON; files that are not made yet are made first. With
+ * form `pdf` goods with bleed go out as PDF. Files are not packed again: they are packed already. Throws `nothing-to-print`.
  */
 export async function printArchive(
   ctx: Context,
   workspaceId: string,
   bundle: ProductBundle,
+  form: PrintForm = 'png',
 ): Promise<{ stream: ReadableStream<Uint8Array>; entries: readonly ManifestEntry[] }> {
   const { product, blank, sources } = bundle;
   const plans = planPrintFiles(product.document, blank, sources);
@@ -29,7 +30,9 @@ export async function printArchive(
     );
   const made: ManifestEntry[] = [];
   for (const plan of plans)
-    made.push(manifestEntry(blank, plan, (await ensurePrintFile(ctx, workspaceId, plan)).sha256));
+    made.push(
+      manifestEntry(blank, plan, formOf(plan, form), (await ensurePrintForm(ctx, workspaceId, plan, form)).sha256),
+    );
   const entries = withUniqueFiles(made);
   const zip = new ZipFile();
   const options = { mtime: NO_TIME, mode: 0o100644, compress: false, forceDosTimestamp: true };

@@ -80,6 +80,73 @@ static void draw_run(const Job *job, int32_t o, int32_t count, double u, double 
   }
 }
 
+// Most rows of source under a tile of an upright picture: it is at most 1.5 times too fine.
+#define MOST_ROWS 32
+
+// The same pixels as draw_run where source and target stand upright to each other: each source row is weighed across once for a tile, and not
+// once for each of its rows. False when the tile needs more source rows than there is room for.
+static int draw_upright(const Job *job, int32_t tx, int32_t xEnd, int32_t ty, int32_t yEnd, double u, double du, double d, double f) {
+  const int32_t sw = job->sw, sh = job->sh, across = xEnd - tx, down = yEnd - ty;
+  int32_t iu[BLOCK], iv[BLOCK], phase[BLOCK];
+  for (int32_t i = 0; i < across; i += 1, u += du) {
+    iu[i] = floor_to_int(u);
+    phase[i] = ((int32_t)((u - iu[i]) * PHASES)) << 2;
+  }
+  const int32_t *wv[BLOCK];
+  for (int32_t j = 0; j < down; j += 1) {
+    const double at = d * (ty + j + 0.5) + f - 0.5;
+    iv[j] = floor_to_int(at);
+    wv[j] = job->weights + (((int32_t)((at - iv[j]) * PHASES)) << 2);
+  }
+  const int32_t first = iv[0] < iv[down - 1] ? iv[0] : iv[down - 1], last = iv[0] < iv[down - 1] ? iv[down - 1] : iv[0];
+  const int32_t rows = last - first + 4;
+  if (rows > MOST_ROWS) return 0;
+  v128_t weighed[MOST_ROWS * BLOCK];
+  uint32_t edge[4];
+  for (int32_t r = 0; r < rows; r += 1) {
+    const int32_t y = first - 1 + r;
+    v128_t *into = weighed + r * BLOCK;
+    if (y < 0 || y >= sh) {
+      for (int32_t i = 0; i < across; i += 1) into[i] = wasm_i32x4_splat(0);
+      continue;
+    }
+    const uint32_t *line = job->src + y * sw;
+    for (int32_t i = 0; i < across; i += 1) {
+      const int32_t x = iu[i] - 1;
+      const uint32_t *base = line + x;
+      if (x < 0 || x + 3 >= sw) {
+        for (int32_t k = 0; k < 4; k += 1) edge[k] = x + k >= 0 && x + k < sw ? line[x + k] : 0;
+        base = edge;
+      }
+      const int32_t *wu = job->weights + phase[i];
+      const v128_t w01 = wasm_i32x4_splat((wu[0] & 0xffff) | (wu[1] << 16));
+      const v128_t w23 = wasm_i32x4_splat((wu[2] & 0xffff) | (wu[3] << 16));
+      const v128_t row = wasm_v128_load(base);
+      const v128_t pairs = wasm_i8x16_shuffle(row, row, 0, 4, 1, 5, 2, 6, 3, 7, 8, 12, 9, 13, 10, 14, 11, 15);
+      into[i] = wasm_i32x4_shr(wasm_i32x4_add(wasm_i32x4_dot_i16x8(wasm_u16x8_extend_low_u8x16(pairs), w01),
+                                              wasm_i32x4_dot_i16x8(wasm_u16x8_extend_high_u8x16(pairs), w23)),
+                               4);
+    }
+  }
+  for (int32_t j = 0; j < down; j += 1) {
+    const v128_t *from = weighed + (iv[j] - first) * BLOCK;
+    uint32_t *out = job->out + (ty + j) * job->tw + tx;
+    const v128_t w0 = wasm_i32x4_splat(wv[j][0]), w1 = wasm_i32x4_splat(wv[j][1]), w2 = wasm_i32x4_splat(wv[j][2]), w3 = wasm_i32x4_splat(wv[j][3]);
+    for (int32_t i = 0; i < across; i += 1) {
+      v128_t sum = wasm_i32x4_add(wasm_i32x4_add(wasm_i32x4_mul(from[i], w0), wasm_i32x4_mul(from[i + BLOCK], w1)),
+                                  wasm_i32x4_add(wasm_i32x4_mul(from[i + 2 * BLOCK], w2), wasm_i32x4_mul(from[i + 3 * BLOCK], w3)));
+      sum = wasm_i32x4_shr(wasm_i32x4_add(sum, wasm_i32x4_splat(524288)), 20);
+      int32_t a = wasm_i32x4_extract_lane(sum, 3);
+      if (a <= 0) continue;
+      if (a > 255) a = 255;
+      sum = wasm_i32x4_min(wasm_i32x4_max(sum, wasm_i32x4_splat(0)), wasm_i32x4_splat(a));
+      const v128_t half = wasm_u16x8_narrow_i32x4(sum, sum);
+      out[i] = over(out[i], (uint32_t)wasm_i32x4_extract_lane(wasm_u8x16_narrow_i16x8(half, half), 0));
+    }
+  }
+  return 1;
+}
+
 static void find_uniform(const uint32_t *src, int32_t sw, int32_t across, int32_t down, uint8_t *blocks) {
   for (int32_t i = 0; i < across * down; i += 1) blocks[i] = 1;
   for (int32_t y = 0; y < down * BLOCK; y += 1) {
@@ -99,12 +166,16 @@ static void find_uniform(const uint32_t *src, int32_t sw, int32_t across, int32_
 static inline double least(double a, double b) { return a < b ? a : b; }
 static inline double most(double a, double b) { return a > b ? a : b; }
 
+// Finds the blocks of one color; `blocks` has a byte for each whole block. Once for a source, before it is drawn.
+__attribute__((export_name("prepare"))) void prepare(const uint32_t *src, int32_t sw, int32_t sh, uint8_t *blocks) {
+  find_uniform(src, sw, sw / BLOCK, sh / BLOCK, blocks);
+}
+
 // Draws rows fromY … toY of a target of tw pixels across; `out` is its first row. (a … f) maps target to source pixels.
-__attribute__((export_name("draw"))) void draw(const uint32_t *src, int32_t sw, int32_t sh, uint8_t *blocks, const int32_t *weights, uint32_t *out, int32_t tw,
+__attribute__((export_name("draw"))) void draw(const uint32_t *src, int32_t sw, int32_t sh, const uint8_t *blocks, const int32_t *weights, uint32_t *out, int32_t tw,
                                                 int32_t fromY, int32_t toY, double a, double b, double c, double d, double e, double f) {
   const Job job = {src, out, weights, sw, sh, tw};
   const int32_t across = sw / BLOCK, down = sh / BLOCK;
-  find_uniform(src, sw, across, down, blocks);
   for (int32_t ty = fromY; ty < toY; ty += BLOCK) {
     const int32_t yEnd = ty + BLOCK < toY ? ty + BLOCK : toY;
     for (int32_t tx = 0; tx < tw; tx += BLOCK) {
@@ -134,6 +205,7 @@ __attribute__((export_name("draw"))) void draw(const uint32_t *src, int32_t sw, 
           continue;
         }
       }
+      if (b == 0 && c == 0 && draw_upright(&job, tx, xEnd, ty, yEnd, a * (tx + 0.5) + e - 0.5, a, d, f)) continue;
       for (int32_t y = ty; y < yEnd; y += 1) {
         const double u = a * (tx + 0.5) + c * (y + 0.5) + e - 0.5;
         const double v = b * (tx + 0.5) + d * (y + 0.5) + f - 0.5;

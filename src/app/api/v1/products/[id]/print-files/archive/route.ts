@@ -1,11 +1,12 @@
 import { route } from '@/server/http/route';
 import { printArchive } from '@/server/prints/archive';
+import { readForm } from '@/server/prints/form';
 import { loadBundle } from '@/server/products/bundle';
 
-/** All print files in one ZIP, with a manifest as CSV and JSON. */
-export const GET = route<{ id: string }>(async ({ ctx, actor, params }) => {
+/** All print files in one ZIP, with a manifest as CSV and JSON. `?form=pdf`: goods with bleed as PDF. */
+export const GET = route<{ id: string }>(async ({ ctx, actor, params, query }) => {
   const bundle = await loadBundle(ctx, actor.workspaceId, params.id);
-  const { stream } = await printArchive(ctx, actor.workspaceId, bundle);
+  const { stream } = await printArchive(ctx, actor.workspaceId, bundle, readForm(query));
   return new Response(stream, {
     headers: {
       'content-type': 'application/zip',
