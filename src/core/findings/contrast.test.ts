@@ -51,9 +51,9 @@ const says = (layer: Layer, over: object = {}) =>
 
 describe('contrast', () => {
   it('names the colors on which a layer is hardly seen, and the ink that is seen there', () => {
-    // The letters are in the color of the cloth: 1 to 1 (WCAG 2.2)
+    // The letters are in the color of the cloth: no difference (CIEDE2000)
     const poor = poorContrast(text(), demoBlank, ['estuary', 'sandbar'], none)!;
-    expect(poor).toMatchObject({ colors: [{ code: 'estuary' }], ratio: 1, tint: '#ffffff' });
+    expect(poor).toMatchObject({ colors: [{ code: 'estuary' }], lost: 1, difference: 0, tint: '#ffffff' });
     expect(poorContrast(text({ fill: '#ffffff' }), demoBlank, ['estuary'], none)).toBeNull();
     expect(poorContrast(text(), demoBlank, [], none)).toBeNull();
   });
@@ -69,7 +69,9 @@ describe('contrast', () => {
 
   it('is mended by a version in another color, which ends the finding', () => {
     const [finding] = findFindings(doc(text()), demoBlank, {}, { l: set });
-    expect(finding!.says).toBe('Motto is hardly seen on Estuary: its contrast there is 1.0 to 1.');
+    expect(finding!.says).toBe(
+      'Motto is hardly seen on Estuary: 100 % of it is nearly that color (difference 0.0, seen from 12 on).',
+    );
     expect(remedyName(finding!.remedy!)).toBe('Make it white there');
     const mended = withRemedy(text(), finding!.remedy!);
     expect(mended.versions).toEqual({ estuary: { tint: '#ffffff' } });

@@ -1,12 +1,9 @@
 import { contrastRatio, parseHex } from '../artwork/color';
+import { colorDifference, labOf } from '../catalog/families';
 import { colorOption, type Blank } from '../catalog/blank';
 import type { Layer } from '../document/document';
 import { BLACK, WHITE } from './remedy';
-
-/** Contrast (WCAG 2.2) under which a color is hardly seen on a ground; chosen by eye, no source: 1.5 is a dark blue on black. */
-const HARDLY_SEEN = 1.5;
-/** How much of an artwork may be hardly seen before it is told. */
-const MUCH = 0.5;
+import { HARDLY_SEEN, MUCH_LOST } from './thresholds';
 
 export interface Ink {
   readonly hex: string;
@@ -25,11 +22,26 @@ export function inksOn(layer: Layer, color: string, mainColors: (artworkId: stri
   return [{ hex: layer.color, share: 1 }];
 }
 
+const differences = new Map<string, number>();
+
+/** CIEDE2000 of two colors; kept, since the same few colors meet the same fabrics on every change. */
+export function differenceOf(one: string, two: string): number {
+  const key = `${one} ${two}`;
+  let difference = differences.get(key);
+  if (difference === undefined) {
+    if (differences.size > 20_000) differences.clear();
+    difference = colorDifference(labOf(one), labOf(two));
+    differences.set(key, difference);
+  }
+  return difference;
+}
+
 export interface PoorContrast {
   /** Codes and names of the blank's colors on which the layer is hardly seen. */
   readonly colors: readonly { readonly code: string; readonly name: string; readonly hex: string }[];
-  /** The worst of its contrasts there. */
-  readonly ratio: number;
+  /** Share of the layer that is hardly seen where it is worst, 0 to 1, and the least difference to the fabric there (CIEDE2000). */
+  readonly lost: number;
+  readonly difference: number;
   /** Black or white, whichever is seen better on all of them. */
   readonly tint: string;
 }
@@ -42,18 +54,20 @@ export function poorContrast(
   mainColors: (artworkId: string) => readonly Ink[],
 ): PoorContrast | null {
   const grounds = (colorOption(blank)?.values ?? []).filter((value) => chosen.includes(value.code));
-  let ratio = Infinity;
+  let [worstLost, least] = [0, Infinity];
   const colors = grounds.flatMap(({ code, name, hex }) => {
     if (hex === null) return [];
     const inks = inksOn(layer, code, mainColors);
-    const contrasts = inks.map((ink) => ({ ...ink, ratio: contrastRatio(parseHex(ink.hex), parseHex(hex)) }));
-    const lost = contrasts.filter((ink) => ink.ratio < HARDLY_SEEN).reduce((sum, ink) => sum + ink.share, 0);
-    const whole = contrasts.reduce((sum, ink) => sum + ink.share, 0);
-    if (whole === 0 || lost / whole < MUCH) return [];
-    ratio = Math.min(ratio, ...contrasts.map((ink) => ink.ratio));
+    const seen = inks.map((ink) => ({ ...ink, difference: differenceOf(ink.hex, hex) }));
+    const whole = seen.reduce((sum, ink) => sum + ink.share, 0);
+    const hidden = seen.filter((ink) => ink.difference < HARDLY_SEEN);
+    const lost = hidden.reduce((sum, ink) => sum + ink.share, 0) / whole;
+    if (!(lost >= MUCH_LOST)) return [];
+    worstLost = Math.max(worstLost, lost);
+    least = Math.min(least, ...hidden.map((ink) => ink.difference));
     return [{ code, name, hex }];
   });
   if (colors.length === 0) return null;
   const worst = (ink: string) => Math.min(...colors.map(({ hex }) => contrastRatio(parseHex(ink), parseHex(hex))));
-  return { colors, ratio, tint: worst(WHITE) >= worst(BLACK) ? WHITE : BLACK };
+  return { colors, lost: worstLost, difference: least, tint: worst(WHITE) >= worst(BLACK) ? WHITE : BLACK };
 }

@@ -1,3 +1,4 @@
+import type { ThinInk } from '../artwork/strokes';
 import { areaTitle, type Blank } from '../catalog/blank';
 import type { Layer, ProductDocument, TextLayer } from '../document/document';
 import { printedBox, type Geometry } from '../geometry/area';
@@ -13,8 +14,11 @@ import { chosenColors, chosenGeometryIds } from '../listing/form';
 import { layerAspect } from '../print/plan';
 
 import { poorContrast, type Ink } from './contrast';
+import { lookAtPicture } from './picture';
 import { bareStrip, overMargin, seenBox, sharpRemedy, stretchedBy, type PlacedLayer } from './place';
 import type { Remedy } from './remedy';
+import { lookAtThreads } from './thread-count';
+import { HARDLY_SEEN, THRESHOLDS } from './thresholds';
 
 export type Severity = 'stop' | 'warn' | 'note';
 
@@ -24,9 +28,19 @@ export interface Finding {
   readonly severity: Severity;
   readonly areaKey: string;
   readonly layerId: string;
+  /** The geometry on which it is so, and the part of it, mm of its trim; absent: wherever the layer is. */
+  readonly spot?: Spot;
   /** A sentence with numbers. */
   readonly says: string;
   readonly remedy?: Remedy;
+  /** Another way to do something about it. */
+  readonly also?: Remedy;
+}
+
+/** Where on the surface a finding is. */
+export interface Spot {
+  readonly geometryId: string;
+  readonly box: Box;
 }
 
 /** What the checks need of an artwork. */
@@ -37,28 +51,25 @@ export interface ArtworkSize {
   /** What is visible of it, as shares of width and height; absent: all. */
   readonly visible?: Box | null;
   readonly mainColors?: readonly Ink[];
+  /** The one color that runs around it like a box. */
+  readonly flatBox?: string | null;
+  /** Share of what is seen of it that is half transparent. */
+  readonly halfTransparent?: number;
+  readonly thinInk?: readonly ThinInk[];
+  readonly likeness?: string;
+  readonly name?: string;
+  /** Made larger than it was by resampling: the width that it had. */
+  readonly enlargedFromPx?: number;
+  /** The size of the artwork in whose place it was put everywhere. */
+  readonly replaced?: { readonly name: string; readonly widthPx: number; readonly heightPx: number } | null;
   /** Fonts of its text that do not ship with the app. */
   readonly missingFonts?: readonly string[];
 }
-
-/**
- * Effective DPI below which a print looks soft, and below which it is blurry, as shares of the technique's own density: two thirds and
- * one third, 200 and 100 of 300 DPI (common practice, no source).
- */
-const SOFT = 2 / 3;
-const BLURRY = 1 / 3;
 
 const mm = (value: number) => `${Math.round(value)} mm`;
 
 /** What the checks need of a text as it is set. */
 export type SetLettering = Pick<SetText, 'missing' | 'borrowed' | 'fits' | 'sizeMm'> & Partial<Pick<SetText, 'bounds'>>;
-
-/**
- * Letters lower than this do not print (a stroke of a tenth of the size is then 0.1 mm), and lower than this cannot be sewn (common
- * practice, no source: printed type from 5 pt, embroidered letters from about 5 mm).
- */
-const LEAST_PRINTED_MM = 1.7;
-const LEAST_SEWN_MM = 5;
 
 /** Resolution, letters and place of every layer in every geometry in use; the worst geometry speaks for a layer. */
 export function findFindings(
@@ -83,7 +94,7 @@ export function findFindings(
         geometry: blank.geometries[id]!,
         matrix: layerMatrix(layer, aspect, id, blank.geometries),
       }));
-      const add: Add = (code, severity, says, remedy) =>
+      const add: Add = (code, severity, says, remedy, spot, also) =>
         void findings.push({
           id: `${code}:${layerId}`,
           severity,
@@ -91,11 +102,25 @@ export function findFindings(
           layerId,
           says,
           ...(remedy ? { remedy } : {}),
+          ...(spot ? { spot } : {}),
+          ...(also ? { also } : {}),
         });
       const visible =
         layer.kind === 'artwork' ? sizes.get(layer.artworkId)?.visible : lettersIn(layer, letterings[layerId]);
-      if (layer.kind === 'artwork') lookAtResolution(layer, sizes.get(layer.artworkId)!, placed, where, add);
-      if (layer.kind === 'text') lookAtLetters(layer, letterings[layerId], placed, add);
+      if (isUnprinted(placed, visible)) {
+        add(
+          'empty',
+          'warn',
+          `${layer.name} lies outside the ${where}: nothing of it is printed, and the area is charged for.`,
+          { kind: 'hide' },
+        );
+        continue;
+      }
+      if (layer.kind === 'artwork') {
+        lookAtResolution(layer, sizes.get(layer.artworkId)!, placed, where, add);
+        lookAtPicture(layer, sizes, { blank, colors, placed }, add);
+      }
+      if (layer.kind === 'text') lookAtLetters(layer, letterings[layerId], placed, where, add);
       if (layer.fit !== 'fill') lookAtPlace(layer.name, placed, visible, where, add);
       const over = overMargin(layer, placed, visible);
       if (over)
@@ -104,6 +129,7 @@ export function findFindings(
           'warn',
           `${layer.name} comes within ${over.leftMm.toFixed(1)} mm of the edge of the ${where}; ${over.safeMm} mm are the safe margin.`,
           over.remedy,
+          over.spot,
         );
       const strip = layer.kind === 'artwork' ? bareStrip(layer, placed, visible) : null;
       if (strip)
@@ -112,6 +138,7 @@ export function findFindings(
           'warn',
           `${layer.name} leaves a strip of ${strip.stripMm.toFixed(1)} mm bare at the ${strip.side} of the ${where}, bleed included.`,
           strip.remedy,
+          strip.spot,
         );
       const stretched = stretchedBy(layer, placed, blank.geometries);
       if (stretched)
@@ -126,16 +153,17 @@ export function findFindings(
         add(
           'contrast',
           'warn',
-          `${layer.name} is hardly seen on ${poor.colors.map((color) => color.name).join(', ')}: its contrast there is ${poor.ratio.toFixed(1)} to 1.`,
+          `${layer.name} is hardly seen on ${poor.colors.map((color) => color.name).join(', ')}: ${Math.round(poor.lost * 100)} % of it is nearly that color (difference ${poor.difference.toFixed(1)}, seen from ${HARDLY_SEEN} on).`,
           { kind: 'tint', colors: poor.colors.map((color) => color.code), tint: poor.tint },
         );
     }
+    lookAtThreads(doc, blank, area, inUse, artworks, findings);
   }
   const weight: Record<Severity, number> = { stop: 0, warn: 1, note: 2 };
   return findings.sort((a, b) => weight[a.severity] - weight[b.severity]);
 }
 
-type Add = (code: string, severity: Severity, says: string, remedy?: Remedy) => void;
+export type Add = (code: string, severity: Severity, says: string, remedy?: Remedy, spot?: Spot, also?: Remedy) => void;
 
 /** Where the letters of a text lie in its box, as shares of it: they can be smaller than the box, or run out of it on an arc. */
 function lettersIn(layer: Layer, set: SetLettering | undefined): Box | null {
@@ -168,14 +196,42 @@ function lookAtResolution(
   const sharpMm = sharpWidthMm(size.widthPx, worst.geometry.dpi);
   const sharp = mm(sharpMm);
   const share = worst.dpi / worst.geometry.dpi;
-  if (share < SOFT)
+  const { softShare, blurryShare } = THRESHOLDS[worst.geometry.technique];
+  if (size.enlargedFromPx) {
+    // Pixels that were made up say nothing: it is judged by those that it had.
+    const detailDpi = (worst.dpi * size.enlargedFromPx) / size.widthPx;
+    add(
+      'enlarged',
+      detailDpi / worst.geometry.dpi < softShare ? 'warn' : 'note',
+      `${name} was enlarged from ${size.enlargedFromPx} px wide: it has the detail of ${Math.round(detailDpi)} DPI on the ${where}.`,
+    );
+  }
+  if (size.replaced && size.replaced.widthPx * size.replaced.heightPx > size.widthPx * size.heightPx * 1.02)
+    add(
+      'replaced-smaller',
+      'warn',
+      `${name} has ${size.widthPx} × ${size.heightPx} px; ${size.replaced.name}, which it replaced, had ${size.replaced.widthPx} × ${size.replaced.heightPx}.`,
+    );
+  if (share < softShare)
     add(
       'resolution',
-      share < BLURRY ? 'stop' : 'warn',
+      share < blurryShare ? 'stop' : 'warn',
       `${name} has ${Math.round(worst.dpi)} DPI on the ${where}; ${worst.geometry.dpi} is wanted. It is sharp up to ${sharp} wide.`,
       sharpRemedy(layer, worst, sharpMm) ?? undefined,
+      undefined,
+      enlargeRemedy(size, worst) ?? undefined,
     );
   else if (share >= 1) add('sharp', 'note', `${name} is sharp up to ${sharp} wide (${worst.geometry.dpi} DPI).`);
+}
+
+/** Most pixels that an artwork is enlarged to. */
+const MOST_PIXELS = 120e6;
+
+/** Enlarged so far that its density is what is wanted. */
+function enlargeRemedy(size: ArtworkSize, worst: { readonly dpi: number; readonly geometry: Geometry }): Remedy | null {
+  const widthPx = Math.ceil((size.widthPx * worst.geometry.dpi) / worst.dpi);
+  if ((widthPx * widthPx * size.heightPx) / size.widthPx > MOST_PIXELS) return null;
+  return { kind: 'derive', derive: { kind: 'enlarge', widthPx } };
 }
 
 function lookAtPlace(
@@ -189,18 +245,32 @@ function lookAtPlace(
   if (!outside) return;
   const [box, sheet] = [seenBox(outside.matrix, visible), printedBox(outside.geometry)];
   const over = Math.max(sheet.left - box.left, sheet.top - box.top, box.right - sheet.right, box.bottom - sheet.bottom);
-  add('outside', 'warn', `${name} reaches ${over.toFixed(1)} mm outside the ${where}; that part is not printed.`);
+  add(
+    'outside',
+    'warn',
+    `${name} reaches ${over.toFixed(1)} mm outside the ${where}; that part is not printed.`,
+    undefined,
+    { geometryId: outside.geometryId, box },
+  );
 }
 
 function lookAtLetters(
   layer: TextLayer,
   set: SetLettering | undefined,
   placed: readonly PlacedLayer[],
+  where: string,
   add: Add,
 ): void {
   const { lettering, name } = layer;
   if (settableText(lettering.text).trim() === '')
-    return add('no-letters', 'warn', `${name} holds no letters; nothing of it is printed.`);
+    return add(
+      'no-letters',
+      'warn',
+      `${name} holds no letters: nothing of it is printed, and the ${where} is charged for.`,
+      {
+        kind: 'hide',
+      },
+    );
   if (!set) return;
   const family = familyByCode(lettering.family)?.name ?? lettering.family;
   const listed = (characters: readonly string[]) =>
@@ -230,22 +300,26 @@ function lookAtLetters(
         ? `${name} runs out of its box. Make the box larger or the letters smaller, or let them shrink.`
         : `${name} does not fit its box even at ${lettering.shrinkToMm} mm, the smallest size that you allow.`,
     );
-  const smallest = Math.min(
-    ...placed.map(({ matrix, geometry }) => {
-      const size = (axisLengths(matrix).y / lettering.boxHeightMm) * set.sizeMm;
-      return size / (geometry.technique === 'embroidery' ? LEAST_SEWN_MM : LEAST_PRINTED_MM);
-    }),
-  );
-  if (smallest < 1) {
-    const sewn = placed.some(({ geometry }) => geometry.technique === 'embroidery');
-    const least = sewn ? LEAST_SEWN_MM : LEAST_PRINTED_MM;
+  const worst = placed
+    .map(({ matrix, geometry }) => {
+      const { leastLetterMm, needs } = THRESHOLDS[geometry.technique];
+      return { sizeMm: (axisLengths(matrix).y / lettering.boxHeightMm) * set.sizeMm, leastLetterMm, needs };
+    })
+    .reduce((a, b) => (b.sizeMm / b.leastLetterMm < a.sizeMm / a.leastLetterMm ? b : a));
+  if (worst.sizeMm < worst.leastLetterMm)
     add(
       'letters-small',
       'warn',
-      `The letters of ${name} are ${(smallest * least).toFixed(1)} mm high; ${sewn ? 'thread' : 'print'} needs ${least} mm at least.`,
+      `The letters of ${name} are ${worst.sizeMm.toFixed(1)} mm high; ${worst.needs} needs ${worst.leastLetterMm} mm at least.`,
     );
-  }
 }
+
+/** Whether nothing of a layer lies on any of its sheets. */
+const isUnprinted = (placed: readonly PlacedLayer[], visible: Box | null | undefined): boolean =>
+  placed.every(({ geometry, matrix }) => {
+    const [box, sheet] = [seenBox(matrix, visible), printedBox(geometry)];
+    return box.right <= sheet.left || box.left >= sheet.right || box.bottom <= sheet.top || box.top >= sheet.bottom;
+  });
 
 /** A shipped family that draws the scripts of all these characters. */
 function familyWith(characters: readonly string[]): FontFamily | null {

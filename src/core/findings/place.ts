@@ -4,6 +4,7 @@ import { inset, type Box } from '../geometry/box';
 import { followMatrix } from '../geometry/fit';
 import { apply, axisLengths, chain, scaling, translation, type Matrix } from '../geometry/matrix';
 import { placedBox, normalizeDegrees, type Placement } from '../geometry/placement';
+import type { Spot } from './findings';
 import type { Remedy } from './remedy';
 
 /** A layer on one geometry: from its unit square to mm there. */
@@ -63,7 +64,7 @@ export function overMargin(
   layer: Layer,
   placed: readonly PlacedLayer[],
   visible: Box | null | undefined,
-): { leftMm: number; safeMm: number; remedy: Remedy } | null {
+): { leftMm: number; safeMm: number; remedy: Remedy; spot: Spot } | null {
   let worst: { on: PlacedLayer; leftMm: number; box: Box } | null = null;
   for (const on of placed) {
     const { geometry } = on;
@@ -87,6 +88,7 @@ export function overMargin(
   return {
     leftMm: Math.max(0, worst.leftMm),
     safeMm: on.geometry.safeMm,
+    spot: { geometryId: on.geometryId, box },
     remedy: place('Pull it inside the margin', layer, on, (was) => {
       // The seen box after scaling about the layer's own center, and then the shortest way inside.
       const [left, right] = [box.left, box.right].map((x) => was.xMm + (x - was.xMm) * scale) as [number, number];
@@ -104,12 +106,20 @@ export function overMargin(
   };
 }
 
+/** The part of a sheet beside a box on one side. */
+const barePart = (sheet: Box, box: Box, side: string): Box => ({
+  left: side === 'right' ? box.right : sheet.left,
+  right: side === 'left' ? box.left : sheet.right,
+  top: side === 'bottom' ? box.bottom : sheet.top,
+  bottom: side === 'top' ? box.top : sheet.bottom,
+});
+
 /** The widest strip that stays bare along the edge of a good with bleed; null where the layer covers it, or was never meant to. */
 export function bareStrip(
   layer: Layer,
   placed: readonly PlacedLayer[],
   visible: Box | null | undefined,
-): { stripMm: number; side: string; remedy: Remedy } | null {
+): { stripMm: number; side: string; remedy: Remedy; spot: Spot } | null {
   let worst: { on: PlacedLayer; stripMm: number; side: string; box: Box } | null = null;
   for (const on of placed) {
     const { geometry, matrix } = on;
@@ -139,6 +149,7 @@ export function bareStrip(
   return {
     stripMm: worst.stripMm,
     side: worst.side,
+    spot: { geometryId: on.geometryId, box: barePart(sheet, box, worst.side) },
     remedy: place('Fill the sheet', layer, on, (was) => {
       const [cx, cy] = [(box.left + box.right) / 2, (box.top + box.bottom) / 2];
       return {

@@ -1,13 +1,32 @@
 import type { Layer } from '../document/document';
 import type { Fit } from '../geometry/fit';
-import type { Placement } from '../geometry/placement';
+import type { Box } from '../geometry/box';
+import { apply } from '../geometry/matrix';
+import { placementMatrix, type Placement } from '../geometry/placement';
 import { familyByCode } from '../lettering/families';
+
+/** What can be made out of an artwork by itself. */
+export type Derivation =
+  /** Without its transparent edge. */
+  | { readonly kind: 'trim' }
+  /** Without the flat color around it; inner parts in that color stay. */
+  | { readonly kind: 'background' }
+  /** Half-transparent pixels become solid or clear. */
+  | { readonly kind: 'solid' }
+  /** Resampled to this width in px, and marked as enlarged. */
+  | { readonly kind: 'enlarge'; readonly widthPx: number };
 
 /** What a finding offers to do about itself. */
 export type Remedy =
   | { readonly kind: 'family'; readonly family: string }
   | { readonly kind: 'tint'; readonly colors: readonly string[]; readonly tint: string }
   | { readonly kind: 'fit'; readonly fit: Fit }
+  /** Prints nothing of the layer, and does not pay for it. */
+  | { readonly kind: 'hide' }
+  /** Another artwork in its place, which keeps the place of what is seen. */
+  | { readonly kind: 'artwork'; readonly artworkId: string }
+  /** A new artwork made out of its own, and that in its place. */
+  | { readonly kind: 'derive'; readonly derive: Derivation }
   /** Puts the layer elsewhere on one geometry; `name` says what that does. */
   | { readonly kind: 'place'; readonly name: string; readonly geometryId: string; readonly placement: Placement };
 
@@ -23,12 +42,25 @@ export function remedyName(remedy: Remedy): string {
       return `Make it ${remedy.tint === WHITE ? 'white' : 'black'} there`;
     case 'fit':
       return remedy.fit === 'fill' ? 'Fill and crop instead' : 'Fit it instead';
+    case 'hide':
+      return 'Hide it';
+    case 'artwork':
+      return 'Use that one';
+    case 'derive':
+      return DERIVES[remedy.derive.kind];
     case 'place':
       return remedy.name;
   }
 }
 
-/** The layer with the remedy done. */
+const DERIVES: Record<Derivation['kind'], string> = {
+  trim: 'Trim its transparent edge',
+  background: 'Take the background away',
+  solid: 'Make it solid',
+  enlarge: 'Enlarge it (resampled)',
+};
+
+/** The layer with the remedy done; one that makes a new artwork changes nothing here: it is made first, and then put in with `withArtwork`. */
 export function withRemedy(layer: Layer, remedy: Remedy): Layer {
   switch (remedy.kind) {
     case 'family':
@@ -39,9 +71,34 @@ export function withRemedy(layer: Layer, remedy: Remedy): Layer {
     }
     case 'fit':
       return { ...layer, fit: remedy.fit };
+    case 'hide':
+      return { ...layer, hidden: true };
+    case 'artwork':
+      return layer.kind === 'artwork' ? { ...layer, artworkId: remedy.artworkId } : layer;
+    case 'derive':
+      return layer;
     case 'place':
       return layer.geometryId === remedy.geometryId
         ? { ...layer, placement: remedy.placement }
         : { ...layer, overrides: { ...layer.overrides, [remedy.geometryId]: remedy.placement } };
   }
 }
+
+/**
+ * An artwork layer with another artwork in its place, `aspect` the height ÷ width of its own. `kept` is the part of its own that the other one
+ * shows, as shares: what is seen stays where it is.
+ */
+export function withArtwork(layer: Layer, artworkId: string, aspect: number, kept: Box = WHOLE): Layer {
+  if (layer.kind !== 'artwork') return layer;
+  const move = (placement: Placement): Placement => {
+    const center = apply(placementMatrix(placement, aspect), {
+      x: (kept.left + kept.right) / 2,
+      y: (kept.top + kept.bottom) / 2,
+    });
+    return { ...placement, xMm: center.x, yMm: center.y, widthMm: placement.widthMm * (kept.right - kept.left) };
+  };
+  const overrides = Object.fromEntries(Object.entries(layer.overrides).map(([id, one]) => [id, move(one)]));
+  return { ...layer, artworkId, placement: move(layer.placement), overrides };
+}
+
+const WHOLE: Box = { left: 0, top: 0, right: 1, bottom: 1 };

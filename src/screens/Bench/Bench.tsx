@@ -5,7 +5,6 @@ import { toast } from 'sonner';
 import { LivePlacement } from '@/bench/live';
 import { BenchSession } from '@/bench/session';
 import { geometryIdFor, parseVariantKey } from '@/core/catalog/blank';
-import { findFindings } from '@/core/findings/findings';
 import { chosenColors, chosenGeometryIds } from '@/core/listing/form';
 import { RateTable } from '@/core/pricing/rates';
 import { call } from '@/ui/api';
@@ -16,6 +15,7 @@ import { ConflictSheet } from './ConflictSheet';
 import { DeskContext, type BenchArtwork, type BenchListing, type Desk } from './desk';
 import { Docket } from './Docket';
 import { useLetterings } from './Artwork/letters';
+import { useAcceptances, useFindings } from './Findings/use-findings';
 import { useBenchKeys } from './keys';
 import { KeysSheet } from './KeysSheet';
 import { Ledger } from './Ledger';
@@ -73,7 +73,13 @@ export function Bench({ data, startPart }: { data: BenchData; startPart: Part })
 
   const rates = useMemo(() => new RateTable(data.exchangeRates), [data.exchangeRates]);
   const sizes = useMemo(
-    () => Object.fromEntries(artworks.map((artwork) => [artwork.id, artwork.facts ?? undefined])),
+    () =>
+      Object.fromEntries(
+        artworks.map((artwork) => [
+          artwork.id,
+          artwork.facts ? { ...artwork.facts, name: artwork.name, replaced: artwork.replaced } : undefined,
+        ]),
+      ),
     [artworks],
   );
   const artworkSizes = useMemo(
@@ -81,7 +87,8 @@ export function Bench({ data, startPart }: { data: BenchData; startPart: Part })
     [artworks],
   );
   const { letterings, problem: letterProblem } = useLetterings(doc.areas);
-  const findings = useMemo(() => findFindings(doc, blank, sizes, letterings), [doc, blank, sizes, letterings]);
+  const findings = useFindings(doc, blank, sizes, letterings);
+  const acceptances = useAcceptances(product.id);
   useEffect(() => {
     if (letterProblem) toast(letterProblem);
   }, [letterProblem]);
@@ -169,6 +176,7 @@ export function Bench({ data, startPart }: { data: BenchData; startPart: Part })
     doc,
     rates,
     findings,
+    acceptances,
     part,
     artworks,
     listings,

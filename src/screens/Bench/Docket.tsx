@@ -18,7 +18,8 @@ export function Docket({ onKeys }: { onKeys: () => void }) {
     doc,
     blank: data.blank,
     list: data.list,
-    findings,
+    // What someone took upon themselves is no longer counted.
+    findings: findings.filter((finding) => !desk.acceptances.of(finding)),
     priced,
     currency: store?.currency ?? data.home.currency,
     listings,

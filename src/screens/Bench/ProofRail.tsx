@@ -2,21 +2,17 @@
 
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import { changeLayer } from '@/bench/placing';
 import { MiniSheet } from './Artwork/MiniSheet';
 import { colorOption } from '@/core/catalog/blank';
-import { remedyName, withRemedy } from '@/core/findings/remedy';
 import { chosenColors } from '@/core/listing/form';
 import { Button } from '@/ui/Button';
 import { IconButton } from '@/ui/IconButton';
 import { Select } from '@/ui/Select';
 import { useDesk } from './desk';
+import { FindingList } from './Findings/FindingList';
 import { stepColor } from './keys';
 import { PicturesSheet } from './PicturesSheet';
 import { PrintFilesSheet } from './PrintFilesSheet';
-
-const RULES = { stop: 'border-stop', warn: 'border-caution', note: 'border-hairline' } as const;
-const WORDS = { stop: 'text-stop', warn: 'text-caution', note: 'text-muted' } as const;
 
 /** The newest picture that has arrived: while the next one is made, the last stays in view. */
 function useArrived(src: string | null): { shown: string | null; pending: boolean; failed: boolean } {
@@ -43,7 +39,7 @@ function useArrived(src: string | null): { shown: string | null; pending: boolea
 /** The proof: the product as it is now on the color in view, and what the checks say. */
 export function ProofRail() {
   const desk = useDesk();
-  const { data, doc, color, setColor, findings, state } = desk;
+  const { data, doc, color, setColor, state } = desk;
   const [shotWish, setShot] = useState<string | null>(null);
   const [filesOpen, setFilesOpen] = useState(false);
   const [picturesOpen, setPicturesOpen] = useState(false);
@@ -133,38 +129,7 @@ export function ProofRail() {
           </Button>
         </span>
       </div>
-      <ul aria-label="Findings">
-        {findings.map((finding) => (
-          <li key={finding.id} className="border-t border-hairline">
-            <button
-              type="button"
-              onClick={() => {
-                desk.goTo('artwork');
-                desk.setArea(finding.areaKey);
-                desk.select(finding.layerId);
-              }}
-              className={`flex gap-2.5 w-full text-left text-small border-l-[3px] pl-2 py-1.5 my-px ${RULES[finding.severity]}`}
-            >
-              <span className={`w-8 shrink-0 ${WORDS[finding.severity]}`}>{finding.severity}</span>
-              <span>{finding.says}</span>
-            </button>
-            {finding.remedy && (
-              <Button
-                kind="quiet"
-                className="ml-[46px] mb-1"
-                onClick={() => {
-                  const { remedy, areaKey, layerId } = finding;
-                  desk.edit(remedyName(remedy!), (d) =>
-                    changeLayer(d, areaKey, layerId, (layer) => withRemedy(layer, remedy!)),
-                  );
-                }}
-              >
-                {remedyName(finding.remedy)}
-              </Button>
-            )}
-          </li>
-        ))}
-      </ul>
+      <FindingList />
       {desk.priceProblem && (
         <p className="text-small text-stop border-l-[3px] border-stop pl-2 mt-2">{desk.priceProblem}</p>
       )}

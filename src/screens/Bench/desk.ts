@@ -4,10 +4,11 @@ import { createContext, useContext } from 'react';
 import type { LivePlacement } from '@/bench/live';
 import type { BenchSession, SessionState } from '@/bench/session';
 import type { ProductDocument } from '@/core/document/document';
-import type { Finding } from '@/core/findings/findings';
 import type { PricedVariant } from '@/core/pricing/plan';
 import type { SetText } from '@/core/lettering/layout';
 import type { RateTable } from '@/core/pricing/rates';
+import type { ForeseenFinding } from './Findings/findings.worker';
+import type { Acceptances } from './Findings/use-findings';
 import type { BenchData, BenchStore } from './load';
 import type { Part } from './view';
 
@@ -22,7 +23,8 @@ export interface Desk {
   readonly live: LivePlacement;
   readonly doc: ProductDocument;
   readonly rates: RateTable;
-  readonly findings: readonly Finding[];
+  readonly findings: readonly ForeseenFinding[];
+  readonly acceptances: Acceptances;
   edit(label: string, change: (doc: ProductDocument) => ProductDocument, key?: string): void;
 
   readonly part: Part;

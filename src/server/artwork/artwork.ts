@@ -1,4 +1,5 @@
 import { notFound, TypicaError } from '@/core/errors';
+import type { ArtworkSize } from '@/core/findings/findings';
 import { takeUpload } from '../blobs/upload';
 import type { Context } from '../context';
 import { newId } from '../db/ids';
@@ -16,10 +17,16 @@ export interface Artwork {
   readonly facts: ArtworkFacts | null;
   readonly refusal: { code: string; message: string } | null;
   readonly createdAt: Date;
+  /** The artwork that it was made out of, and how. */
+  readonly derivedFrom: string | null;
+  /** The artwork in whose place it was put everywhere. */
+  readonly replaced: { readonly name: string; readonly widthPx: number; readonly heightPx: number } | null;
+  readonly tags: readonly string[];
 }
 
 export interface ArtworkRow extends Artwork {
   readonly workspaceId: string;
+  readonly derivation: string | null;
   readonly originalSha256: string;
   readonly sourceSha256: string | null;
   readonly previewSha256: string | null;
@@ -27,7 +34,17 @@ export interface ArtworkRow extends Artwork {
 }
 
 const COLUMNS = `id, workspace_id AS workspaceId, name, state, facts, refusal, created_at AS createdAt, original_sha256 AS originalSha256,
-  source_sha256 AS sourceSha256, preview_sha256 AS previewSha256, thumbnail_sha256 AS thumbnailSha256`;
+  source_sha256 AS sourceSha256, preview_sha256 AS previewSha256, thumbnail_sha256 AS thumbnailSha256,
+  derived_from AS derivedFrom, derivation, replaced, tags`;
+
+/** A row as it is read: columns that hold JSON as text come as text. */
+type StoredArtwork = Omit<ArtworkRow, 'replaced' | 'tags'> & { replaced: string | null; tags: string };
+
+const fromStored = (row: StoredArtwork): ArtworkRow => ({
+  ...row,
+  replaced: row.replaced === null ? null : (JSON.parse(row.replaced) as ArtworkRow['replaced']),
+  tags: JSON.parse(row.tags) as string[],
+});
 
 /** Name of an upload for people: the file's, without folders and control characters, at most 200 characters. */
 export function artworkName(fileName: string | null): string {
@@ -79,16 +96,16 @@ export async function uploadArtwork(
       maxAttempts: 3,
     });
   });
-  return { id, name, state: 'ingesting', facts: null, refusal: null, createdAt: ctx.clock.now() };
+  return publicArtwork(await findArtwork(ctx, actor.workspaceId, id));
 }
 
 export async function findArtwork(ctx: Context, workspaceId: string, id: string): Promise<ArtworkRow> {
-  const row = await ctx.db.row<ArtworkRow>(`SELECT ${COLUMNS} FROM artwork WHERE id = ? AND workspace_id = ?`, [
+  const row = await ctx.db.row<StoredArtwork>(`SELECT ${COLUMNS} FROM artwork WHERE id = ? AND workspace_id = ?`, [
     id,
     workspaceId,
   ]);
   if (!row) throw notFound('artwork', id);
-  return row;
+  return fromStored(row);
 }
 
 export async function findArtworks(
@@ -97,27 +114,46 @@ export async function findArtworks(
   ids: readonly string[],
 ): Promise<Map<string, ArtworkRow>> {
   if (ids.length === 0) return new Map();
-  const rows = await db.rows<ArtworkRow>(
+  const rows = await db.rows<StoredArtwork>(
     `SELECT ${COLUMNS} FROM artwork WHERE workspace_id = ? AND id IN (${ids.map(() => '?').join(',')})`,
     [workspaceId, ...ids],
   );
-  return new Map(rows.map((row) => [row.id, row]));
+  return new Map(rows.map((row) => [row.id, fromStored(row)]));
 }
 
-export const listArtworks = (ctx: Context, workspaceId: string, limit = 200): Promise<ArtworkRow[]> =>
-  ctx.db.rows<ArtworkRow>(
+export async function listArtworks(ctx: Context, workspaceId: string, limit = 200): Promise<ArtworkRow[]> {
+  const rows = await ctx.db.rows<StoredArtwork>(
     `SELECT ${COLUMNS} FROM artwork WHERE workspace_id = ? AND state <> 'refused' ORDER BY created_at DESC, id LIMIT ?`,
     [workspaceId, limit],
   );
+  return rows.map(fromStored);
+}
+
+/** What the checks need of an artwork; nothing while it is not ready. */
+export const checkedArtwork = ({ facts, name, replaced }: Artwork): ArtworkSize | undefined =>
+  facts ? { ...facts, name, replaced } : undefined;
 
 /** What the API tells of an artwork: not where its bytes lie. */
-export const publicArtwork = ({ id, name, state, facts, refusal, createdAt }: Artwork): Artwork => ({
+export const publicArtwork = ({
   id,
   name,
   state,
   facts,
   refusal,
   createdAt,
+  derivedFrom,
+  replaced,
+  tags,
+}: Artwork): Artwork => ({
+  id,
+  name,
+  state,
+  facts,
+  refusal,
+  createdAt,
+  derivedFrom,
+  replaced,
+  tags,
 });
 
 /** Notes what ingest found, and tells the browsers. */
@@ -125,7 +161,7 @@ export async function noteIngested(
   ctx: Context,
   artwork: ArtworkRow,
   found:
-    | { facts: ArtworkFacts; source: string; preview: string; thumbnail: string }
+    | { facts: ArtworkFacts; original: string; source: string; preview: string; thumbnail: string }
     | { refusal: { code: string; message: string } },
 ): Promise<void> {
   await ctx.pools.transaction(async (db) => {
@@ -136,8 +172,8 @@ export async function noteIngested(
       ]);
     else {
       await db.run(
-        "UPDATE artwork SET state = 'ready', facts = ?, source_sha256 = ?, preview_sha256 = ?, thumbnail_sha256 = ? WHERE id = ?",
-        [JSON.stringify(found.facts), found.source, found.preview, found.thumbnail, artwork.id],
+        "UPDATE artwork SET state = 'ready', facts = ?, original_sha256 = ?, source_sha256 = ?, preview_sha256 = ?, thumbnail_sha256 = ? WHERE id = ?",
+        [JSON.stringify(found.facts), found.original, found.source, found.preview, found.thumbnail, artwork.id],
       );
     }
     await emit(db, artwork.workspaceId, 'artwork', {

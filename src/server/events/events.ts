@@ -2,7 +2,7 @@ import type { Context } from '../context';
 import type { Database } from '../db/pool';
 
 /** Something that browsers of a workspace are told. `job`: a job's progress; `product`: a new revision; `listing`: a listing moved; `artwork`: ingested. */
-export type EventTopic = 'job' | 'product' | 'listing' | 'artwork' | 'store' | 'catalog';
+export type EventTopic = 'job' | 'product' | 'listing' | 'artwork' | 'store' | 'catalog' | 'finding';
 
 export interface WorkspaceEvent {
   readonly id: number;

@@ -2,6 +2,7 @@ import { spawn } from 'node:child_process';
 import fs from 'node:fs';
 import path from 'node:path';
 import { TypicaError } from '@/core/errors';
+import type { Derivation } from '@/core/findings/remedy';
 import type { IngestResult } from './ingest';
 import { INGEST_MEMORY_MB, INGEST_SECONDS } from './limits';
 
@@ -25,16 +26,21 @@ export async function ingestInChild(
   file: string,
   folder: string,
   {
+    derivation = null as Derivation | null,
     seconds = INGEST_SECONDS,
     memoryMb = INGEST_MEMORY_MB,
     program = path.join(process.cwd(), 'dist', 'ingest.mjs'),
   } = {},
 ): Promise<IngestResult> {
   // Its environment holds no secret and no address of ours.
-  const child = spawn(process.execPath, ['--max-old-space-size=512', program, file, folder], {
-    stdio: ['ignore', 'pipe', 'pipe'],
-    env: { PATH: process.env.PATH, NODE_ENV: 'production' },
-  });
+  const child = spawn(
+    process.execPath,
+    ['--max-old-space-size=512', program, file, folder, ...(derivation ? [JSON.stringify(derivation)] : [])],
+    {
+      stdio: ['ignore', 'pipe', 'pipe'],
+      env: { PATH: process.env.PATH, NODE_ENV: 'production' },
+    },
+  );
   let [out, err] = ['', ''];
   child.stdout.on('data', (part: Buffer) => (out += part.toString()));
   child.stderr.on('data', (part: Buffer) => (err = (err + part.toString()).slice(-2000)));

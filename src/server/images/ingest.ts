@@ -3,6 +3,10 @@ import path from 'node:path';
 import { fileTypeFromBuffer } from 'file-type';
 import sharp, { type Metadata } from 'sharp';
 import { alphaBounds, mainColors, type MainColor } from '@/core/artwork/analysis';
+import { flatBox } from '@/core/artwork/flat-box';
+import { halfTransparentShare } from '@/core/artwork/half-transparent';
+import { likenessHash } from '@/core/artwork/likeness';
+import { thinInk, type ThinInk } from '@/core/artwork/strokes';
 import { cleanSvg, type CleanSvg } from '@/core/artwork/svg';
 import { findSvgTexts, withOutlines, type SetSpan, type SvgSpan } from '@/core/artwork/svg-text';
 import { invalid } from '@/core/errors';
@@ -25,6 +29,15 @@ export interface ArtworkFacts {
   readonly mainColors: readonly MainColor[];
   /** Things that were done to it, in sentences. */
   readonly notes: readonly string[];
+  /** The one color that runs around it like a box; null where there is none. */
+  readonly flatBox?: string | null;
+  /** Share of what is seen that is half transparent, soft edges aside. */
+  readonly halfTransparent?: number;
+  readonly thinInk?: readonly ThinInk[];
+  /** 16 hexadecimal digits by which the same picture is known again. */
+  readonly likeness?: string;
+  /** Enlarged by resampling: the width that it had. */
+  readonly enlargedFromPx?: number;
   /** Fonts of text in an SVG that do not ship with the app: it would print in others. */
   readonly missingFonts?: readonly string[];
 }
@@ -223,11 +236,14 @@ async function visibleBox(bytes: Buffer, pixels: number): Promise<Box | null> {
   );
 }
 
+/** Longer side of the picture in which strokes and soft parts are looked for. */
+const LOOKED_PX = 1000;
+
 async function finish(
   folder: string,
   preview: Buffer,
   source: string | null,
-  facts: Omit<ArtworkFacts, 'mainColors'>,
+  facts: Omit<ArtworkFacts, 'mainColors' | 'flatBox' | 'halfTransparent' | 'thinInk' | 'likeness'>,
 ): Promise<IngestResult> {
   if (facts.visible === null)
     throw invalid(
@@ -236,11 +252,24 @@ async function finish(
     );
   const files = { preview: path.join(folder, 'preview.webp'), thumbnail: path.join(folder, 'thumbnail.webp'), source };
   const small = sharp(preview).resize(THUMBNAIL_PX, THUMBNAIL_PX, { fit: 'inside', withoutEnlargement: true });
-  const [thumbnail, raw] = await Promise.all([
+  const looked = sharp(preview).resize(LOOKED_PX, LOOKED_PX, { fit: 'inside', withoutEnlargement: true });
+  const [thumbnail, raw, close] = await Promise.all([
     small.clone().webp({ quality: 86 }).toBuffer(),
     small.clone().resize(128, 128, { fit: 'inside' }).ensureAlpha().raw().toBuffer({ resolveWithObject: true }),
+    looked.ensureAlpha().raw().toBuffer({ resolveWithObject: true }),
   ]);
   await Promise.all([fs.writeFile(files.preview, preview), fs.writeFile(files.thumbnail, thumbnail)]);
-  const colors = mainColors({ widthPx: raw.info.width, heightPx: raw.info.height, rgba: raw.data });
-  return { facts: { ...facts, mainColors: colors }, files };
+  const tiny = { widthPx: raw.info.width, heightPx: raw.info.height, rgba: raw.data };
+  const pixels = { widthPx: close.info.width, heightPx: close.info.height, rgba: close.data };
+  return {
+    facts: {
+      ...facts,
+      mainColors: mainColors(tiny),
+      likeness: likenessHash(tiny),
+      flatBox: flatBox(pixels),
+      halfTransparent: halfTransparentShare(pixels),
+      thinInk: thinInk(pixels),
+    },
+    files,
+  };
 }

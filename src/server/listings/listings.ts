@@ -5,6 +5,7 @@ import type { Context } from '../context';
 import { newId } from '../db/ids';
 import type { Database } from '../db/pool';
 import { emit } from '../events/events';
+import { refuseStops } from '../findings/findings';
 import { enqueue, type JobState } from '../jobs/jobs';
 import type { ProductBundle } from '../products/bundle';
 import type { Store } from '../stores/stores';
@@ -100,7 +101,7 @@ export function listingView(store: Store, row: ListingRow | null, prepared: Prep
 
 /**
  * Asks for a product to be sent to a store, as a draft or live. The rules are checked first: broken ones throw `rules-broken` with all of
- * them, and nothing is sent. A send that is under way already is not begun a second time.
+ * them, what must be mended in the design `design-stopped`, and nothing is sent. A send that is under way already is not begun a second time.
  */
 export async function requestSend(
   ctx: Context,
@@ -117,6 +118,7 @@ export async function requestSend(
       { rules: broken },
     );
   }
+  await refuseStops(ctx, bundle);
   const { product } = bundle;
   return ctx.pools.transaction(async (db) => {
     await db.run('INSERT IGNORE INTO listing (id, workspace_id, product_id, store_id) VALUES (?, ?, ?, ?)', [

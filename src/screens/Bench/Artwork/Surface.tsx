@@ -1,5 +1,6 @@
 'use client';
 
+import { FindingMarks } from './FindingMarks';
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { moving } from '@/bench/gestures/moving';
 import { sizing } from '@/bench/gestures/sizing';
@@ -254,6 +255,14 @@ export function Surface() {
             return m && <Frame key={id} corners={unitCorners(m)} px={px} dashed />;
           })}
         </g>
+        {held === null && (
+          <FindingMarks
+            findings={desk.findings.filter((one) => one.areaKey === areaKey && !desk.acceptances.of(one))}
+            geometryId={geometryId}
+            boxOf={(layerId) => (all[layerId]?.hidden ? null : boxOf(layerId))}
+            px={px}
+          />
+        )}
         {chosen && chosenMatrix && !all[chosen]!.locked && (
           <Handles
             corners={unitCorners(chosenMatrix)}

@@ -1,0 +1,19 @@
+import { acceptFinding, withdrawAcceptance } from '@/server/findings/findings';
+import { noContent, route } from '@/server/http/route';
+import { loadBundle } from '@/server/products/bundle';
+import { findProduct } from '@/server/products/products';
+
+type Params = { id: string; findingId: string };
+
+/** Accepts a warning as it stands now, in the name of whoever asks. */
+export const PUT = route<Params>(async ({ ctx, actor, params }) => {
+  const bundle = await loadBundle(ctx, actor.workspaceId, params.id);
+  await acceptFinding(ctx, actor, bundle, decodeURIComponent(params.findingId));
+  return noContent();
+});
+
+export const DELETE = route<Params>(async ({ ctx, actor, params }) => {
+  const { id } = await findProduct(ctx, actor.workspaceId, params.id);
+  await withdrawAcceptance(ctx, actor, id, decodeURIComponent(params.findingId));
+  return noContent();
+});

@@ -1,0 +1,186 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { demoBlank } from '../catalog/sample';
+import { newDocument, type ArtworkLayer } from '../document/document';
+import { findFindings, type ArtworkSize, type Finding } from './findings';
+import { afterRemedy, bringsOf, type Checked } from './outcome';
+import { remedyName, withArtwork } from './remedy';
+
+const layer = (over: Partial<ArtworkLayer> = {}, placement: Partial<ArtworkLayer['placement']> = {}): ArtworkLayer => ({
+  kind: 'artwork',
+  artworkId: 'a1',
+  name: 'Crest',
+  order: 'a0',
+  geometryId: 'g-small',
+  fit: 'keep',
+  overrides: {},
+  hidden: false,
+  locked: false,
+  placement: { xMm: 140, yMm: 150, widthMm: 150, rotationDeg: 0, flipX: false, flipY: false, ...placement },
+  ...over,
+});
+
+const checked = (
+  size: Partial<ArtworkSize>,
+  one = layer(),
+  blank = demoBlank,
+  others: Checked['artworks'] = {},
+): Checked => ({
+  doc: {
+    ...newDocument('b1', 'GBP', 'Tee'),
+    areas: { 'main.front': { layers: { l: one } } },
+    variants: { 'color=estuary;size=m': {}, 'color=sandbar;size=m': {} },
+  },
+  blank,
+  artworks: { a1: { vector: false, widthPx: 3000, heightPx: 3000, ...size }, ...others },
+  letterings: {},
+});
+const look = ({ doc, blank, artworks, letterings }: Checked) => findFindings(doc, blank, artworks, letterings);
+const named = (of: Checked, code: string): Finding | undefined =>
+  look(of).find((finding) => finding.id === `${code}:l`);
+
+const sewn = {
+  ...demoBlank,
+  geometries: Object.fromEntries(
+    Object.entries(demoBlank.geometries).map(([id, g]) => [id, { ...g, technique: 'embroidery' as const }]),
+  ),
+};
+
+describe('what the pixels of an artwork bring with them', () => {
+  it('a box is told on the colors where it is seen, and is gone with the background', () => {
+    const box = checked({ flatBox: '#ffffff' });
+    const finding = named(box, 'box')!;
+    expect(finding).toMatchObject({
+      severity: 'warn',
+      says: 'Crest stands in a white box, which is seen on Estuary, Sandbar.',
+    });
+    expect(remedyName(finding.remedy!)).toBe('Take the background away');
+    expect(named(afterRemedy(box, finding, finding.remedy!), 'box')).toBeUndefined();
+    expect(named(checked({ flatBox: '#e9e1d0' }), 'box')!.says).toContain('seen on Estuary.');
+  });
+
+  it('on paper with bleed a flat ground is part of the picture', () => {
+    const paper = {
+      ...demoBlank,
+      geometries: Object.fromEntries(Object.entries(demoBlank.geometries).map(([id, g]) => [id, { ...g, bleedMm: 3 }])),
+    };
+    expect(named(checked({ flatBox: '#ffffff' }, layer(), paper), 'box')).toBeUndefined();
+  });
+
+  it('half-transparent parts are told where ink cannot do them', () => {
+    const soft = checked({ halfTransparent: 0.3 });
+    const finding = named(soft, 'half-transparent')!;
+    expect(finding.says).toMatch(/^30 % of Crest is half transparent/);
+    expect(named(afterRemedy(soft, finding, finding.remedy!), 'half-transparent')).toBeUndefined();
+    const sublimated = {
+      ...demoBlank,
+      geometries: Object.fromEntries(
+        Object.entries(demoBlank.geometries).map(([id, g]) => [id, { ...g, technique: 'sublimation' as const }]),
+      ),
+    };
+    expect(named(checked({ halfTransparent: 0.3 }, layer(), sublimated), 'half-transparent')).toBeUndefined();
+  });
+
+  it('strokes are judged at the size at which they are sewn', () => {
+    // A hundredth of 60 mm is 0.6 mm, of 150 mm 1.5 mm; thread needs 1 mm.
+    const thinInk = [
+      { width: 0.009, share: 0.02 },
+      { width: 0.013, share: 0.4 },
+    ];
+    expect(named(checked({ thinInk }, layer({}, { widthMm: 60 }), sewn), 'thin')!.says).toContain(
+      '40 % of Crest is thinner than 1 mm',
+    );
+    expect(named(checked({ thinInk }, layer({}, { widthMm: 150 }), sewn), 'thin')).toBeUndefined();
+  });
+
+  it('more colors than threads are told once for the area', () => {
+    const hexes = ['#ffffff', '#1a1c20', '#d2342a', '#1f5fae', '#f6b73c', '#1f4d38', '#7fc0b8', '#c63a7a'];
+    const of = checked({ mainColors: hexes.map((hex) => ({ hex, share: 1 / 8 })) }, layer(), sewn);
+    expect(look(of).find((finding) => finding.id === 'threads:main.front')!.says).toContain(
+      'about 8 colors and is sewn in 6',
+    );
+  });
+
+  it('the same picture brought twice is told, and the larger one offered', () => {
+    const twin: ArtworkSize = {
+      vector: false,
+      widthPx: 6000,
+      heightPx: 6000,
+      likeness: '00ff00ff00ff00fe',
+      name: 'Crest large',
+    };
+    const of = checked({ likeness: '00ff00ff00ff00ff' }, layer(), demoBlank, { a2: twin });
+    const finding = named(of, 'twin')!;
+    expect(finding.says).toContain('the same picture as Crest large (6000 × 6000 px)');
+    expect(finding.remedy).toEqual({ kind: 'artwork', artworkId: 'a2' });
+    expect(named(checked({ likeness: 'ff00ff00ff00ff00' }, layer(), demoBlank, { a2: twin }), 'twin')).toBeUndefined();
+  });
+
+  it('one that replaced a larger one says so', () => {
+    const of = checked({ replaced: { name: 'Old crest', widthPx: 6000, heightPx: 6000 } });
+    expect(named(of, 'replaced-smaller')!.says).toBe(
+      'Crest has 3000 × 3000 px; Old crest, which it replaced, had 6000 × 6000.',
+    );
+  });
+
+  it('what lies outside is charged for and not printed; hiding it ends that', () => {
+    const of = checked({}, layer({}, { xMm: 900 }));
+    const finding = named(of, 'empty')!;
+    expect(finding.says).toContain('nothing of it is printed, and the area is charged for');
+    expect(look(afterRemedy(of, finding, finding.remedy!))).toEqual([]);
+  });
+});
+
+describe('a remedy', () => {
+  it('that enlarges names beforehand that it will be told', () => {
+    const of = checked({ widthPx: 600, heightPx: 600 });
+    const finding = named(of, 'resolution')!;
+    const brings = bringsOf(of, look(of), finding, finding.also!);
+    // 600 px on 150 mm are 102 DPI
+    expect(brings.map((one) => one.says)).toEqual([
+      'Crest was enlarged from 600 px wide: it has the detail of 102 DPI on the front.',
+    ]);
+    expect(named(afterRemedy(of, finding, finding.also!), 'resolution')).toBeUndefined();
+  });
+
+  it('that trims leaves what is seen where it was', () => {
+    const before = layer({}, { xMm: 100, yMm: 120, widthMm: 80, rotationDeg: 90 });
+    const after = withArtwork(before, 'a2', 1, { left: 0.5, top: 0, right: 1, bottom: 1 });
+    // The right half of a picture turned by a quarter lies below its middle.
+    expect(after.placement).toMatchObject({ xMm: expect.closeTo(100, 6), yMm: expect.closeTo(140, 6), widthMm: 40 });
+  });
+
+  it('clears its own finding, and brings only what it names, for any artwork and place', () => {
+    const size = fc.record({
+      widthPx: fc.integer({ min: 200, max: 6000 }),
+      heightPx: fc.integer({ min: 200, max: 6000 }),
+      flatBox: fc.constantFrom(null, '#ffffff', '#2d4a53'),
+      halfTransparent: fc.constantFrom(0, 0.3),
+      visible: fc.constantFrom(null, { left: 0.1, top: 0.2, right: 0.7, bottom: 1 }),
+      mainColors: fc.constantFrom([{ hex: '#2d4a53', share: 1 }], [{ hex: '#d2342a', share: 1 }]),
+    });
+    const place = fc.record({
+      xMm: fc.integer({ min: -100, max: 400 }),
+      yMm: fc.integer({ min: -100, max: 500 }),
+      widthMm: fc.integer({ min: 20, max: 400 }),
+      rotationDeg: fc.constantFrom(0, 30, 90, 180),
+      flipX: fc.boolean(),
+    });
+    fc.assert(
+      fc.property(size, place, fc.constantFrom(demoBlank, sewn), (of, placement, blank) => {
+        const before = checked(of, layer({}, placement), blank);
+        const now = look(before);
+        for (const finding of now)
+          for (const remedy of [finding.remedy, finding.also]) {
+            if (!remedy) continue;
+            const after = look(afterRemedy(before, finding, remedy));
+            expect(after.map((one) => one.id)).not.toContain(finding.id);
+            const named = new Set(bringsOf(before, now, finding, remedy).map((one) => one.id));
+            for (const one of after)
+              if (one.severity !== 'note' && !now.some((was) => was.id === one.id)) expect(named).toContain(one.id);
+          }
+      }),
+      { numRuns: 300 },
+    );
+  });
+});

@@ -1,0 +1,132 @@
+import { formatHex, oklab, parseHex } from '../artwork/color';
+import { likenessDistance, SAME_LIKENESS } from '../artwork/likeness';
+import { shareThinnerThan } from '../artwork/strokes';
+import { colorOption, type Blank } from '../catalog/blank';
+import type { ArtworkLayer } from '../document/document';
+import { axisLengths } from '../geometry/matrix';
+import { differenceOf } from './contrast';
+import type { Add, ArtworkSize } from './findings';
+import type { PlacedLayer } from './place';
+import { BOX_SEEN, HALF_TRANSPARENT, THIN_INK, THRESHOLDS } from './thresholds';
+
+interface Around {
+  readonly blank: Blank;
+  /** Codes of the chosen colors. */
+  readonly colors: readonly string[];
+  readonly placed: readonly PlacedLayer[];
+}
+
+/** What the pixels of an artwork bring with them: a box around the art, soft shadows, hairlines, an empty edge, a twin. */
+export function lookAtPicture(
+  layer: ArtworkLayer,
+  artworks: ReadonlyMap<string, ArtworkSize>,
+  around: Around,
+  add: Add,
+): void {
+  const size = artworks.get(layer.artworkId)!;
+  lookForBox(layer, size, around, add);
+  lookForHalfTransparent(layer, size, around.placed, add);
+  lookForThin(layer, size, around.placed, add);
+  lookForEdge(layer, size, add);
+  lookForTwin(layer, artworks, add);
+}
+
+/** White, black or the color itself, for a sentence. */
+function boxName(hex: string): string {
+  const [lightness, a, b] = oklab(parseHex(hex));
+  if (Math.hypot(a, b) < 0.02) return lightness > 0.95 ? 'white' : lightness < 0.25 ? 'black' : 'gray';
+  return `flat ${formatHex(parseHex(hex))}`;
+}
+
+function lookForBox({ name }: ArtworkLayer, size: ArtworkSize, { blank, colors, placed }: Around, add: Add): void {
+  const box = size.flatBox;
+  // On paper a flat ground is part of the picture; on cloth it is a box with corners.
+  if (!box || placed.some(({ geometry }) => geometry.bleedMm > 0)) return;
+  const seenOn = (colorOption(blank)?.values ?? []).filter(
+    ({ code, hex }) => hex !== null && colors.includes(code) && differenceOf(box, hex) >= BOX_SEEN,
+  );
+  if (seenOn.length === 0) return;
+  const names = seenOn.map((color) => color.name);
+  const listed =
+    names.length > 4 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more colors` : names.join(', ');
+  add(
+    'box',
+    'warn',
+    `${name} stands in a ${boxName(box)} box, which is seen on ${listed}.`,
+    size.vector ? undefined : { kind: 'derive', derive: { kind: 'background' } },
+  );
+}
+
+function lookForHalfTransparent(
+  { name }: ArtworkLayer,
+  size: ArtworkSize,
+  placed: readonly PlacedLayer[],
+  add: Add,
+): void {
+  const share = size.halfTransparent ?? 0;
+  if (share < HALF_TRANSPARENT || placed.every(({ geometry }) => THRESHOLDS[geometry.technique].halfTransparent))
+    return;
+  const sewn = placed.some(({ geometry }) => geometry.technique === 'embroidery');
+  add(
+    'half-transparent',
+    'warn',
+    `${Math.max(1, Math.round(share * 100))} % of ${name} is half transparent; ${sewn ? 'thread is sewn or not' : 'on cloth it prints as a pale, speckled ground'}.`,
+    size.vector ? undefined : { kind: 'derive', derive: { kind: 'solid' } },
+  );
+}
+
+function lookForThin({ name }: ArtworkLayer, size: ArtworkSize, placed: readonly PlacedLayer[], add: Add): void {
+  if (!size.thinInk || size.thinInk.length === 0) return;
+  const worst = placed
+    .map(({ matrix, geometry }) => {
+      const sides = axisLengths(matrix);
+      const { leastStrokeMm, needs } = THRESHOLDS[geometry.technique];
+      const share = shareThinnerThan(size.thinInk!, leastStrokeMm, Math.max(sides.x, sides.y));
+      return { share, leastStrokeMm, needs };
+    })
+    .reduce((a, b) => (b.share > a.share ? b : a));
+  if (worst.share < THIN_INK) return;
+  add(
+    'thin',
+    'warn',
+    `${Math.round(worst.share * 100)} % of ${name} is thinner than ${worst.leastStrokeMm} mm, which ${worst.needs} does not hold. Make it larger or its lines bolder.`,
+  );
+}
+
+/** Shares of an artwork's sides that are seen, under which its empty edge is told (chosen by eye, no source). */
+const MUCH_EDGE = 0.9;
+
+function lookForEdge({ name }: ArtworkLayer, { visible, vector }: ArtworkSize, add: Add): void {
+  if (!visible || vector) return;
+  const [wide, high] = [visible.right - visible.left, visible.bottom - visible.top];
+  if (Math.min(wide, high) >= MUCH_EDGE) return;
+  add(
+    'edge',
+    'note',
+    `${name} has an empty edge: ${Math.round(wide * 100)} × ${Math.round(high * 100)} % of it is seen. Sizes and snapping count the edge.`,
+    { kind: 'derive', derive: { kind: 'trim' } },
+  );
+}
+
+function lookForTwin({ name, artworkId }: ArtworkLayer, artworks: ReadonlyMap<string, ArtworkSize>, add: Add): void {
+  const own = artworks.get(artworkId)!;
+  if (!own.likeness) return;
+  for (const [id, other] of artworks) {
+    if (id === artworkId || !other.likeness || !alike(own, other)) continue;
+    const larger = !own.vector && (other.vector || other.widthPx > own.widthPx * 1.02);
+    const size = other.vector ? 'a vector' : `${other.widthPx} × ${other.heightPx} px`;
+    return add(
+      'twin',
+      'note',
+      `${name} is the same picture as ${other.name ?? 'another artwork'} (${size}), which you brought too.`,
+      larger ? { kind: 'artwork', artworkId: id } : undefined,
+    );
+  }
+}
+
+/** Whether two artworks are the same picture: alike, and of the same shape. */
+export const alike = (one: ArtworkSize, two: ArtworkSize): boolean =>
+  Math.abs((one.widthPx * two.heightPx) / (one.heightPx * two.widthPx) - 1) < 0.02 &&
+  one.likeness !== undefined &&
+  two.likeness !== undefined &&
+  likenessDistance(one.likeness, two.likeness) <= SAME_LIKENESS;

@@ -1,0 +1,122 @@
+'use client';
+
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { changeLayer } from '@/bench/placing';
+import type { Finding } from '@/core/findings/findings';
+import { remedyName, withArtwork, withRemedy, type Derivation, type Remedy } from '@/core/findings/remedy';
+import { Button } from '@/ui/Button';
+import { useDesk } from '../desk';
+import { derived } from './derive';
+
+const RULES = { stop: 'border-stop', warn: 'border-caution', note: 'border-hairline' } as const;
+const WORDS = { stop: 'text-stop', warn: 'text-caution', note: 'text-muted' } as const;
+
+/** What the checks say: each a sentence with its severity, what can be done about it, and for a warning whether someone took it upon themselves. */
+export function FindingList() {
+  const desk = useDesk();
+  const { acceptances } = desk;
+  return (
+    <ul aria-label="Findings">
+      {desk.findings.map((finding) => {
+        const accepted = acceptances.of(finding);
+        return (
+          <li key={finding.id} className="border-t border-hairline pb-1">
+            <button
+              type="button"
+              onClick={() => {
+                desk.goTo('artwork');
+                desk.setArea(finding.areaKey, finding.spot?.geometryId);
+                desk.select(finding.layerId);
+              }}
+              className={`flex gap-2.5 w-full text-left text-small border-l-[3px] pl-2 py-1.5 my-px ${RULES[accepted ? 'note' : finding.severity]}`}
+            >
+              <span className={`w-8 shrink-0 ${WORDS[accepted ? 'note' : finding.severity]}`}>{finding.severity}</span>
+              <span className={accepted ? 'text-muted' : undefined}>{finding.says}</span>
+            </button>
+            <span className="flex flex-wrap items-baseline gap-x-3.5 ml-[46px] text-small">
+              {finding.remedy && !accepted && (
+                <RemedyButton finding={finding} remedy={finding.remedy} brings={finding.brings} />
+              )}
+              {finding.also && !accepted && (
+                <RemedyButton finding={finding} remedy={finding.also} brings={finding.alsoBrings} />
+              )}
+              {finding.severity === 'warn' && !accepted && (
+                <Button
+                  kind="quiet"
+                  disabled={desk.state.save !== 'saved'}
+                  onClick={() => acceptances.set(finding, true).catch((e: Error) => toast(e.message))}
+                >
+                  Accept
+                </Button>
+              )}
+              {accepted && (
+                <>
+                  <span className="text-tiny text-muted">
+                    accepted by {accepted.by},{' '}
+                    {new Date(accepted.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
+                  </span>
+                  <Button
+                    kind="quiet"
+                    onClick={() => acceptances.set(finding, false).catch((e: Error) => toast(e.message))}
+                  >
+                    Take back
+                  </Button>
+                </>
+              )}
+            </span>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
+
+function RemedyButton({
+  finding: { areaKey, layerId },
+  remedy,
+  brings,
+}: {
+  finding: Finding;
+  remedy: Remedy;
+  /** What it would bring, told before it is done. */
+  brings: readonly string[];
+}) {
+  const desk = useDesk();
+  const [making, setMaking] = useState(false);
+  const derive = async (artworkId: string, derivation: Derivation) => {
+    setMaking(true);
+    try {
+      const old = desk.artworks.find((artwork) => artwork.id === artworkId)?.facts;
+      const artwork = await derived(artworkId, derivation);
+      desk.addArtwork(artwork);
+      const kept = derivation.kind === 'trim' ? (old?.visible ?? undefined) : undefined;
+      desk.edit(remedyName(remedy), (doc) =>
+        changeLayer(doc, areaKey, layerId, (layer) =>
+          // Someone may have put in another artwork while this one was made.
+          old && layer.kind === 'artwork' && layer.artworkId === artworkId
+            ? withArtwork(layer, artwork.id, old.heightPx / old.widthPx, kept)
+            : layer,
+        ),
+      );
+    } catch (error) {
+      toast((error as Error).message);
+    } finally {
+      setMaking(false);
+    }
+  };
+  return (
+    <Button
+      kind="quiet"
+      disabled={making}
+      onClick={() => {
+        const layer = desk.doc.areas[areaKey]?.layers[layerId];
+        if (remedy.kind === 'derive' && layer?.kind === 'artwork') return void derive(layer.artworkId, remedy.derive);
+        desk.edit(remedyName(remedy), (doc) => changeLayer(doc, areaKey, layerId, (one) => withRemedy(one, remedy)));
+      }}
+    >
+      {making ? '◔ being made' : remedyName(remedy)}
+      {brings.length > 0 && <span className="block text-tiny text-muted no-underline">brings {brings.join(' ')}</span>}
+    </Button>
+  );
+}

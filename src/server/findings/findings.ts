@@ -1,0 +1,105 @@
+import { invalid, notFound, TypicaError } from '@/core/errors';
+import { findFindings, type ArtworkSize, type Finding, type SetLettering } from '@/core/findings/findings';
+import { checkedArtwork, listArtworks } from '../artwork/artwork';
+import type { Context } from '../context';
+import { emit } from '../events/events';
+import { setLettering } from '../lettering/fonts';
+import type { Actor } from '../people/people';
+import type { ProductBundle } from '../products/bundle';
+
+/** Who took a warning upon themselves, and when. */
+export interface Acceptance {
+  readonly findingId: string;
+  readonly says: string;
+  readonly by: string;
+  readonly at: Date;
+}
+
+export interface JudgedFinding extends Finding {
+  /** Null while nobody has accepted it as it stands now. */
+  readonly accepted: { readonly by: string; readonly at: Date } | null;
+}
+
+/** What the checks say of a product as it is saved. */
+export async function findingsOf(ctx: Context, bundle: ProductBundle): Promise<Finding[]> {
+  const { product, blank } = bundle;
+  const letterings: Record<string, SetLettering> = {};
+  for (const { layers } of Object.values(product.document.areas))
+    for (const [layerId, layer] of Object.entries(layers))
+      if (layer.kind === 'text' && !layer.hidden) letterings[layerId] = await setLettering(layer.lettering);
+  // Others of the workspace too: one of them may be the same picture, and larger.
+  const all = [...(await listArtworks(ctx, product.workspaceId)), ...bundle.artworks.values()];
+  const sizes: Record<string, ArtworkSize | undefined> = {};
+  for (const artwork of all) sizes[artwork.id] = checkedArtwork(artwork);
+  return findFindings(product.document, blank, sizes, letterings);
+}
+
+/** Throws `design-stopped` when something of a design must be mended before it may be sold. */
+export async function refuseStops(ctx: Context, bundle: ProductBundle): Promise<void> {
+  const stops = (await findingsOf(ctx, bundle)).filter((finding) => finding.severity === 'stop');
+  if (stops.length === 0) return;
+  throw new TypicaError(
+    'invalid',
+    'design-stopped',
+    `This design cannot be sent yet: ${stops[0]!.says}${stops.length > 1 ? ` (and ${stops.length - 1} more)` : ''}`,
+    { findings: stops.map(({ id, says, areaKey, layerId }) => ({ id, says, areaKey, layerId })) },
+  );
+}
+
+export const acceptancesOf = (ctx: Context, workspaceId: string, productId: string): Promise<Acceptance[]> =>
+  ctx.db.rows<Acceptance>(
+    `SELECT f.finding_id AS findingId, f.says, p.name AS \`by\`, f.accepted_at AS at FROM finding_acceptance f JOIN person p ON p.id = f.person_id
+     WHERE f.workspace_id = ? AND f.product_id = ?`,
+    [workspaceId, productId],
+  );
+
+/** Findings with who accepted them: an acceptance holds for its own words only. */
+export function judge(findings: readonly Finding[], acceptances: readonly Acceptance[]): JudgedFinding[] {
+  return findings.map((finding) => {
+    const accepted = acceptances.find((one) => one.findingId === finding.id && one.says === finding.says);
+    return { ...finding, accepted: accepted ? { by: accepted.by, at: accepted.at } : null };
+  });
+}
+
+/** Accepts a warning as it stands. Throws `not-found` where the design has no such finding (any more), `finding-not-warn` for others. */
+export async function acceptFinding(
+  ctx: Context,
+  actor: Actor,
+  bundle: ProductBundle,
+  findingId: string,
+): Promise<void> {
+  const finding = (await findingsOf(ctx, bundle)).find((one) => one.id === findingId);
+  if (!finding) throw notFound('finding (the design may have changed; look at its findings again)', findingId);
+  if (finding.severity !== 'warn')
+    throw invalid(
+      'finding-not-warn',
+      finding.severity === 'stop'
+        ? 'This stops the product from being sent and cannot be accepted; it has to be mended.'
+        : 'A note asks for nothing; only a warning can be accepted.',
+    );
+  await ctx.pools.transaction(async (db) => {
+    await db.run(
+      `INSERT INTO finding_acceptance (workspace_id, product_id, finding_id, says, person_id) VALUES (?, ?, ?, ?, ?)
+       ON DUPLICATE KEY UPDATE says = VALUE(says), person_id = VALUE(person_id), accepted_at = UTC_TIMESTAMP(3)`,
+      [actor.workspaceId, bundle.product.id, findingId, finding.says, actor.personId],
+    );
+    await emit(db, actor.workspaceId, 'finding', { productId: bundle.product.id });
+  });
+}
+
+/** Takes an acceptance back; nothing happens where there is none. */
+export async function withdrawAcceptance(
+  ctx: Context,
+  actor: Actor,
+  productId: string,
+  findingId: string,
+): Promise<void> {
+  await ctx.pools.transaction(async (db) => {
+    await db.run('DELETE FROM finding_acceptance WHERE workspace_id = ? AND product_id = ? AND finding_id = ?', [
+      actor.workspaceId,
+      productId,
+      findingId,
+    ]);
+    await emit(db, actor.workspaceId, 'finding', { productId });
+  });
+}
