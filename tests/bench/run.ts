@@ -30,6 +30,7 @@ const BENCHES: Record<string, () => Promise<{ default: Bench }>> = {
   'print-file-flat': async () => ({ default: (await import('./print-file')).flat }),
   'print-file-photo': async () => ({ default: (await import('./print-file')).photo }),
   'print-set': () => import('./print-set'),
+  findings: () => import('./findings'),
   lettering: () => import('./lettering'),
   catalog: () => import('./catalog'),
   'price-list': () => import('./price-list'),

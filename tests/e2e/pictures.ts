@@ -1,5 +1,7 @@
 import fs from 'node:fs';
 import path from 'node:path';
+import sharp from 'sharp';
+import { colorOption, type Blank } from '../../src/core/catalog/blank';
 import type { ShelfItem } from '../../src/core/catalog/shelf';
 import { ApiClient } from '../../demo/client';
 import { Browser } from './support/browser';
@@ -33,6 +35,58 @@ const shoot = async (name: string) => {
   await browser.picture(path.join(folder, `${name}.png`));
   process.stdout.write(`${name}\n`);
 };
+
+/** A product with the mistakes that people make: a logo in a white box, too near the edge, and a word in the color of the cloth. */
+async function makeFaultyProduct(client: ApiClient): Promise<{ productId: string; artworkId: string }> {
+  const mark = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 900 900" width="1800" height="1800"><rect width="900" height="900" fill="#fff"/><circle cx="450" cy="450" r="330" fill="none" stroke="#7e2a33" stroke-width="64"/><path d="M160 560Q305 470 450 560T740 560M200 650Q325 570 450 650T700 650" fill="none" stroke="#2d6b8e" stroke-width="44"/><path d="M450 190L520 470H380Z" fill="#e0a93c"/></svg>`;
+  const png = await sharp(Buffer.from(mark)).png().toBuffer();
+  const { id: artworkId } = await client.call<{ id: string }>('POST', '/artwork?name=Ebb%20mark', new Uint8Array(png));
+  await client.until(
+    async () => ((await client.get<{ state: string }>(`/artwork/${artworkId}`)).state === 'ready' ? true : null),
+    'the artwork',
+  );
+  const found = await client.get<{ blanks: ShelfItem[] }>('/blanks?q=towpath+tee&from=GB');
+  const blank = await client.get<Blank>(`/blanks/${found.blanks[0]!.id}`);
+  const area = blank.areas[0]!;
+  const geometryId = area.geometries[0]!.geometryId;
+  const { widthMm, heightMm } = blank.geometries[geometryId]!;
+  const { id: productId } = await client.post<{ id: string }>('/products', {
+    blankId: blank.id,
+    title: 'Ebb mark tee',
+  });
+  const placement = {
+    xMm: widthMm * 0.36,
+    yMm: heightMm * 0.4,
+    widthMm: widthMm * 0.7,
+    rotationDeg: 0,
+    flipX: false,
+    flipY: false,
+  };
+  const layer = {
+    kind: 'artwork',
+    name: 'Ebb mark',
+    order: 'a0',
+    artworkId,
+    geometryId,
+    fit: 'keep',
+    overrides: {},
+    hidden: false,
+    locked: false,
+    placement,
+  };
+  const colors = colorOption(blank)!
+    .values.slice(0, 3)
+    .map((value) => value.code);
+  await client.patch(productId, 1, [
+    { op: 'add', path: `/areas/${area.key}`, value: { layers: { mark: layer } } },
+    {
+      op: 'replace',
+      path: '/variants',
+      value: Object.fromEntries(blank.variants.filter((v) => colors.includes(v.values.color!)).map((v) => [v.key, {}])),
+    },
+  ]);
+  return { productId, artworkId };
+}
 
 try {
   await browser.signIn(origin, 'demo@brackwater.example', 'ebb-and-flood');
@@ -107,6 +161,34 @@ try {
     if (name === 'bench-embroidery') await browser.text('Threads 2 of 6', 'h3');
     await shoot(name);
   }
+  const faulty = await makeFaultyProduct(api);
+  await browser.go(`${origin}/products/${faulty.productId}`);
+  await browser.find('[data-testid=finding-mark]');
+  await browser.text('Take the background away', 'button');
+  await shoot('bench-findings');
+  await browser.clickText('Take the background away', 'button');
+  await browser.until(
+    async () =>
+      !(await driver.executeScript<string>('return document.body.innerText')).includes('stands in a white box'),
+    'the background gone',
+  );
+  await browser.find('[data-testid=proof][data-revision]:not([data-revision=""])');
+  await shoot('bench-mended');
+  await api.call('DELETE', `/products/${faulty.productId}`);
+  await api.call('DELETE', `/artwork/${faulty.artworkId}`).catch(() => undefined);
+  await browser.go(`${origin}/range`);
+  await browser.clickText('River Chart, giclée poster', 'a');
+  await browser.clickText('Print files', 'button');
+  await browser.find('[role=dialog] table');
+  if ((await driver.executeScript<string>('return document.body.innerText')).includes('not made')) {
+    await browser.click('[role=dialog] table + button');
+    await browser.until(
+      async () => (await driver.executeScript<string>('return document.body.innerText')).includes('All made'),
+      'print files',
+      120,
+    );
+  }
+  await shoot('print-files');
   await browser.go(`${origin}/stores`);
   await browser.clickText('Brackwater Boathouse', 'a');
   await browser.text('What it takes', 'h2');

@@ -12,6 +12,7 @@ export function Masthead({ personName, workspaceName }: { personName: string; wo
       </Link>
       <nav aria-label="Places" className="flex h-full gap-5">
         <NavLink href="/blanks">Blanks</NavLink>
+        <NavLink href="/artwork">Artwork</NavLink>
         <NavLink href="/range" also="/products">
           Range
         </NavLink>

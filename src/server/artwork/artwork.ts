@@ -99,6 +99,16 @@ export async function uploadArtwork(
   return publicArtwork(await findArtwork(ctx, actor.workspaceId, id));
 }
 
+/** Artworks by a condition of our own, never of a stranger: its values go in `values`. */
+export async function readArtworks(
+  db: Database,
+  tail: string,
+  values: readonly (string | number)[],
+): Promise<ArtworkRow[]> {
+  const rows = await db.rows<StoredArtwork>(`SELECT ${COLUMNS} FROM artwork ${tail}`, [...values]);
+  return rows.map(fromStored);
+}
+
 export async function findArtwork(ctx: Context, workspaceId: string, id: string): Promise<ArtworkRow> {
   const row = await ctx.db.row<StoredArtwork>(`SELECT ${COLUMNS} FROM artwork WHERE id = ? AND workspace_id = ?`, [
     id,
@@ -121,13 +131,11 @@ export async function findArtworks(
   return new Map(rows.map((row) => [row.id, fromStored(row)]));
 }
 
-export async function listArtworks(ctx: Context, workspaceId: string, limit = 200): Promise<ArtworkRow[]> {
-  const rows = await ctx.db.rows<StoredArtwork>(
-    `SELECT ${COLUMNS} FROM artwork WHERE workspace_id = ? AND state <> 'refused' ORDER BY created_at DESC, id LIMIT ?`,
-    [workspaceId, limit],
-  );
-  return rows.map(fromStored);
-}
+export const listArtworks = (ctx: Context, workspaceId: string, limit = 200): Promise<ArtworkRow[]> =>
+  readArtworks(ctx.db, "WHERE workspace_id = ? AND state <> 'refused' ORDER BY created_at DESC, id LIMIT ?", [
+    workspaceId,
+    limit,
+  ]);
 
 /** What the checks need of an artwork; nothing while it is not ready. */
 export const checkedArtwork = ({ facts, name, replaced }: Artwork): ArtworkSize | undefined =>

@@ -26,7 +26,7 @@ export function FindingMarks({
     if (finding.severity === 'note' || (finding.spot && finding.spot.geometryId !== geometryId)) continue;
     const box = finding.spot?.box ?? boxOf(finding.layerId);
     if (!box) continue;
-    const key = finding.spot ? JSON.stringify(box) : finding.layerId;
+    const key = [box.left, box.top, box.right, box.bottom].map(Math.round).join(' ');
     const place = places.get(key) ?? { box, worst: finding, says: [] };
     place.says.push(finding.says);
     places.set(key, place);

@@ -34,7 +34,7 @@ export function FindingList() {
               <span className={`w-8 shrink-0 ${WORDS[accepted ? 'note' : finding.severity]}`}>{finding.severity}</span>
               <span className={accepted ? 'text-muted' : undefined}>{finding.says}</span>
             </button>
-            <span className="flex flex-wrap items-baseline gap-x-3.5 ml-[46px] text-small">
+            <span className="flex flex-wrap items-baseline gap-x-3.5 ml-[53px] text-small">
               {finding.remedy && !accepted && (
                 <RemedyButton finding={finding} remedy={finding.remedy} brings={finding.brings} />
               )}
@@ -106,17 +106,19 @@ function RemedyButton({
     }
   };
   return (
-    <Button
-      kind="quiet"
-      disabled={making}
-      onClick={() => {
-        const layer = desk.doc.areas[areaKey]?.layers[layerId];
-        if (remedy.kind === 'derive' && layer?.kind === 'artwork') return void derive(layer.artworkId, remedy.derive);
-        desk.edit(remedyName(remedy), (doc) => changeLayer(doc, areaKey, layerId, (one) => withRemedy(one, remedy)));
-      }}
-    >
-      {making ? '◔ being made' : remedyName(remedy)}
-      {brings.length > 0 && <span className="block text-tiny text-muted no-underline">brings {brings.join(' ')}</span>}
-    </Button>
+    <span>
+      <Button
+        kind="quiet"
+        disabled={making}
+        onClick={() => {
+          const layer = desk.doc.areas[areaKey]?.layers[layerId];
+          if (remedy.kind === 'derive' && layer?.kind === 'artwork') return void derive(layer.artworkId, remedy.derive);
+          desk.edit(remedyName(remedy), (doc) => changeLayer(doc, areaKey, layerId, (one) => withRemedy(one, remedy)));
+        }}
+      >
+        {making ? '◔ being made' : remedyName(remedy)}
+      </Button>
+      {brings.length > 0 && <span className="block text-tiny text-muted">brings {brings.join(' ')}</span>}
+    </span>
   );
 }

@@ -1,10 +1,14 @@
-import { listArtworks, publicArtwork, uploadArtwork } from '@/server/artwork/artwork';
+import { publicArtwork, uploadArtwork } from '@/server/artwork/artwork';
+import { browseArtwork } from '@/server/artwork/library';
+import { readArtworkQuery } from '@/server/artwork/query';
 import { declaredBytes } from '@/server/blobs/upload';
 import { json, route } from '@/server/http/route';
 
-export const GET = route(async ({ ctx, actor }) =>
-  json({ artwork: (await listArtworks(ctx, actor.workspaceId)).map(publicArtwork) }),
-);
+/** The workspace's artwork, the newest first: `?q=` words of name or tags, `?tag=`, `?offset=`, `?limit=` (200 at most). */
+export const GET = route(async ({ ctx, actor, query }) => {
+  const { total, artwork, tags } = await browseArtwork(ctx, actor.workspaceId, readArtworkQuery(query));
+  return json({ total, tags, artwork: artwork.map((one) => ({ ...publicArtwork(one), products: one.products })) });
+});
 
 /** The file itself is the body; its name comes as `?name=`. */
 export const POST = route(async ({ ctx, actor, request, query }) =>

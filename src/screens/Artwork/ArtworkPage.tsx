@@ -1,0 +1,175 @@
+'use client';
+
+import { Upload as UploadIcon } from 'lucide-react';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { useDropzone } from 'react-dropzone';
+import { toast } from 'sonner';
+import { Alert } from '@/ui/Alert';
+import { call, upload } from '@/ui/api';
+import { Button } from '@/ui/Button';
+import { useEvents } from '@/ui/events';
+import { Details } from './Details';
+import type { ArtworkData, ArtworkList } from './load';
+import { sizeLine, productsLine } from './view';
+
+const TYPE_MS = 200;
+
+/** The seller's files: found by words and tags, each with its facts, where it is used and what the checks say of it there. */
+export function ArtworkPage({ list: first, words: firstWords, tag: firstTag, problem }: ArtworkData) {
+  const [list, setList] = useState<ArtworkList>(first);
+  const [words, setWords] = useState(firstWords);
+  const [tag, setTag] = useState(firstTag);
+  const [chosen, setChosen] = useState<string | null>(first.artwork[0]?.id ?? null);
+  const [sending, setSending] = useState<readonly { name: string; share: number; error: string | null }[]>([]);
+  const query = new URLSearchParams({ ...(words ? { q: words } : {}), ...(tag ? { tag } : {}) }).toString();
+  const load = useCallback(
+    () => call<ArtworkList>('GET', `/artwork?${query}`).then(setList, (e: Error) => toast(e.message)),
+    [query],
+  );
+  const shown = useRef(query);
+  useEffect(() => {
+    if (shown.current === query) return;
+    shown.current = query;
+    window.history.replaceState(null, '', query ? `?${query}` : window.location.pathname);
+    const timer = setTimeout(() => void load(), TYPE_MS);
+    return () => clearTimeout(timer);
+  }, [query, load]);
+  useEvents((topic) => {
+    if (topic === 'artwork' || topic === 'product') void load();
+  });
+
+  const more = async () => {
+    const next = await call<ArtworkList>('GET', `/artwork?${query}&offset=${list.artwork.length}`);
+    setList((before) => ({ ...next, artwork: [...before.artwork, ...next.artwork] }));
+  };
+  const take = async (file: File) => {
+    const change = (part: { share?: number; error?: string }) =>
+      setSending((all) => all.map((one) => (one.name === file.name ? { ...one, ...part } : one)));
+    setSending((all) => [...all.filter((one) => one.name !== file.name), { name: file.name, share: 0, error: null }]);
+    try {
+      const { id } = await upload<{ id: string }>(`/artwork?name=${encodeURIComponent(file.name)}`, file, (share) =>
+        change({ share }),
+      );
+      for (;;) {
+        const artwork = await call<{ state: string; refusal: { message: string } | null }>('GET', `/artwork/${id}`);
+        if (artwork.state === 'refused') throw new Error(artwork.refusal?.message ?? 'This file cannot be used.');
+        if (artwork.state === 'ready') break;
+        await new Promise((resume) => setTimeout(resume, 500));
+      }
+      setSending((all) => all.filter((one) => one.name !== file.name));
+      setChosen(id);
+      await load();
+    } catch (error) {
+      change({ error: (error as Error).message });
+    }
+  };
+  const { getRootProps, getInputProps, open, isDragActive } = useDropzone({
+    onDrop: (files) => files.forEach((file) => void take(file)),
+    noClick: true,
+    noKeyboard: true,
+  });
+  const item = list.artwork.find((one) => one.id === chosen) ?? null;
+
+  return (
+    <div {...getRootProps()} className="h-full grid grid-cols-[minmax(0,1fr)_356px]">
+      <input {...getInputProps()} aria-label="Artwork files" />
+      <section aria-label="Artwork" className="min-h-0 overflow-auto px-[18px] py-4">
+        <div className="flex items-baseline gap-4 flex-wrap">
+          <h1 className="font-display text-[22px] font-semibold">Artwork</h1>
+          <span className="text-small text-muted">
+            {list.total === 1 ? '1 file' : `${list.total} files`}
+            {query && ' found'}
+          </span>
+          <input
+            type="search"
+            aria-label="Search artwork"
+            placeholder="Words of a name or tag"
+            value={words}
+            onChange={(e) => setWords(e.target.value)}
+            className="ml-auto w-64 rounded-paper border border-hairline bg-sheet px-2 py-1.5 text-base"
+          />
+          <Button kind="primary" onClick={open}>
+            <UploadIcon size={15} aria-hidden className="mr-1.5 inline" />
+            Bring artwork …
+          </Button>
+        </div>
+        {list.tags.length > 0 && (
+          <p className="mt-3 flex flex-wrap gap-1.5" aria-label="Tags">
+            {list.tags.map((one) => (
+              <button
+                key={one.tag}
+                type="button"
+                aria-pressed={tag === one.tag}
+                onClick={() => setTag(tag === one.tag ? null : one.tag)}
+                className={`min-h-6 rounded-paper border px-2 text-small ${tag === one.tag ? 'border-ink bg-selection' : 'border-hairline bg-sheet'}`}
+              >
+                {one.tag} <span className="text-muted">{one.count}</span>
+              </button>
+            ))}
+          </p>
+        )}
+        {problem && <Alert className="mt-3">{problem}</Alert>}
+        {sending.map((one) => (
+          <p key={one.name} className={`mt-2 text-small ${one.error ? 'text-stop' : 'text-muted'}`} role="status">
+            {one.name}: {one.error ?? (one.share < 1 ? `${Math.round(one.share * 100)} %` : '◔ being looked at')}{' '}
+            {one.error && (
+              <Button kind="quiet" onClick={() => setSending((all) => all.filter((other) => other !== one))}>
+                Put away
+              </Button>
+            )}
+          </p>
+        ))}
+        {list.artwork.length === 0 ? (
+          <p className="mt-10 max-w-prose text-muted">
+            {query
+              ? 'No artwork has these words. Look for fewer of them, or take the tag off.'
+              : 'Your files come here: PNG, JPEG, WebP and SVG, up to 100 MB and 120 megapixels. Bring some, or drop them anywhere on this page.'}
+          </p>
+        ) : (
+          <ul
+            className={`mt-4 grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] gap-x-3 gap-y-4 ${isDragActive ? 'opacity-50' : ''}`}
+          >
+            {list.artwork.map((one) => (
+              <li key={one.id}>
+                <button
+                  type="button"
+                  aria-pressed={one.id === chosen}
+                  onClick={() => setChosen(one.id)}
+                  className="w-full text-left"
+                >
+                  <span
+                    className={`grid aspect-square place-items-center rounded-paper border bg-board p-2.5 ${one.id === chosen ? 'border-ink outline-2 outline-ink' : 'border-hairline'}`}
+                  >
+                    {one.state === 'ready' && (
+                      <img
+                        src={`/api/v1/artwork/${one.id}/thumbnail`}
+                        alt=""
+                        loading="lazy"
+                        className="max-h-full max-w-full object-contain"
+                      />
+                    )}
+                  </span>
+                  <span className="mt-1.5 block truncate text-base">{one.name}</span>
+                  <span className="block text-tiny text-muted">{sizeLine(one)}</span>
+                  <span className="block text-tiny text-muted">{productsLine(one)}</span>
+                </button>
+              </li>
+            ))}
+          </ul>
+        )}
+        {list.artwork.length < list.total && (
+          <Button kind="plain" className="mt-4" onClick={() => void more().catch((e: Error) => toast(e.message))}>
+            Show {Math.min(200, list.total - list.artwork.length)} more
+          </Button>
+        )}
+      </section>
+      <aside aria-label="The chosen artwork" className="min-h-0 overflow-auto border-l border-hairline bg-sheet">
+        {item ? (
+          <Details key={item.id} item={item} all={list.artwork} onChanged={() => void load()} />
+        ) : (
+          <p className="p-5 text-muted">Choose a file to see its facts and where it is used.</p>
+        )}
+      </aside>
+    </div>
+  );
+}

@@ -1,0 +1,132 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import { toast } from 'sonner';
+import type { Finding } from '@/core/findings/findings';
+import { Alert } from '@/ui/Alert';
+import { call } from '@/ui/api';
+import { Button } from '@/ui/Button';
+import { Sheet } from '@/ui/Sheet';
+import type { ArtworkItem } from './load';
+import { sizeLine } from './view';
+
+interface ReplacedIn {
+  readonly productId: string;
+  readonly title: string;
+  readonly layers: number;
+  readonly comes: readonly Finding[];
+  readonly goes: readonly Finding[];
+}
+
+/** Puts another artwork in the place of one in all products, after showing what that changes. */
+export function Replace({
+  item,
+  all,
+  onClose,
+  onDone,
+}: {
+  item: ArtworkItem;
+  all: readonly ArtworkItem[];
+  onClose: () => void;
+  onDone: () => void;
+}) {
+  const others = all.filter((other) => other.id !== item.id && other.state === 'ready');
+  const [by, setBy] = useState<string | null>(null);
+  const [preview, setPreview] = useState<{ by: string; products: readonly ReplacedIn[] } | null>(null);
+  const [error, setError] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  useEffect(() => {
+    if (by === null) return;
+    let current = true;
+    call<{ products: ReplacedIn[] }>('GET', `/artwork/${item.id}/replacement?with=${by}`).then(
+      (answer) => {
+        if (!current) return;
+        setPreview({ by, products: answer.products });
+        setError(null);
+      },
+      (e: Error) => current && setError(e.message),
+    );
+    return () => {
+      current = false;
+    };
+  }, [item.id, by]);
+  const chosen = others.find((other) => other.id === by);
+  const shown = preview?.by === by ? preview!.products : null;
+  const replace = async () => {
+    setBusy(true);
+    try {
+      const { products } = await call<{ products: unknown[] }>('POST', `/artwork/${item.id}/replacement`, { with: by });
+      toast(`Replaced in ${products.length === 1 ? '1 product' : `${products.length} products`}. Each can undo it.`);
+      onDone();
+    } catch (e) {
+      setError((e as Error).message);
+      setBusy(false);
+    }
+  };
+  return (
+    <Sheet open onClose={onClose} title={`Replace ${item.name} everywhere`} wide>
+      {error && <Alert className="mb-3">{error}</Alert>}
+      <p className="text-small text-muted">
+        Choose what comes in its place; it stands where the old one stood, as wide.
+      </p>
+      <ul className="mt-2 grid max-h-56 grid-cols-[repeat(auto-fill,minmax(96px,1fr))] gap-2 overflow-auto p-0.5">
+        {others.map((other) => (
+          <li key={other.id}>
+            <button
+              type="button"
+              aria-pressed={other.id === by}
+              onClick={() => setBy(other.id)}
+              className={`w-full rounded-paper border p-1.5 text-left ${other.id === by ? 'border-ink bg-selection' : 'border-hairline'}`}
+            >
+              <img
+                src={`/api/v1/artwork/${other.id}/thumbnail`}
+                alt=""
+                className="mx-auto h-16 max-w-full object-contain"
+              />
+              <span className="block truncate text-tiny">{other.name}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      {chosen && (
+        <p className="mt-3 text-small">
+          {item.name} ({sizeLine(item)}) → {chosen.name} ({sizeLine(chosen)})
+        </p>
+      )}
+      {shown && (
+        <ul className="mt-2 max-h-56 overflow-auto text-small" aria-label="What changes">
+          {shown.map((product) => (
+            <li key={product.productId} className="border-t border-hairline py-1.5">
+              {product.title}
+              <span className="text-muted">
+                , {product.layers === 1 ? '1 layer' : `${product.layers} layers`}
+                {product.comes.length + product.goes.length === 0 && '; the checks say the same'}
+              </span>
+              {product.comes.map((finding) => (
+                <span key={finding.id} className="block">
+                  <span className={finding.severity === 'stop' ? 'text-stop' : 'text-caution'}>
+                    comes, {finding.severity}:
+                  </span>{' '}
+                  {finding.says}
+                </span>
+              ))}
+              {product.goes.map((finding) => (
+                <span key={finding.id} className="block text-kept">
+                  goes: {finding.says}
+                </span>
+              ))}
+            </li>
+          ))}
+        </ul>
+      )}
+      <div className="mt-4 flex gap-4">
+        <Button kind="primary" disabled={!shown || shown.length === 0 || busy} onClick={() => void replace()}>
+          {shown ? `Replace in ${shown.length === 1 ? '1 product' : `${shown.length} products`}` : 'Replace'}
+        </Button>
+        <Button kind="quiet" onClick={onClose}>
+          Leave it
+        </Button>
+      </div>
+    </Sheet>
+  );
+}

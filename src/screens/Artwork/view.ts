@@ -1,0 +1,70 @@
+import { alike } from '@/core/findings/picture';
+import type { ArtworkItem } from './load';
+
+const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
+
+const KINDS: Record<string, string> = {
+  'image/png': 'PNG',
+  'image/jpeg': 'JPEG',
+  'image/webp': 'WebP',
+  'image/svg+xml': 'SVG',
+};
+
+/** The line under a thumbnail: what it is and how large. */
+export function sizeLine({ facts, state }: ArtworkItem): string {
+  if (!facts) return state === 'ingesting' ? '◔ being looked at' : '';
+  const kind = KINDS[facts.mediaType] ?? facts.mediaType;
+  return facts.vector ? `${kind}, vector` : `${kind}, ${facts.widthPx} × ${facts.heightPx}`;
+}
+
+export const productsLine = ({ products }: ArtworkItem): string =>
+  products === 0 ? 'not used' : `in ${count(products, 'product')}`;
+
+/** Facts of an artwork, a line each: name and value. */
+export function factLines({ facts, createdAt }: ArtworkItem): [name: string, value: string][] {
+  if (!facts) return [];
+  const { widthPx, heightPx, vector } = facts;
+  const inches = (px: number) => (px / 300).toFixed(1);
+  const mm = (px: number) => Math.round((px / 300) * 25.4);
+  return [
+    ['Kind', KINDS[facts.mediaType] ?? facts.mediaType],
+    ['Size', vector ? 'vector: sharp at any size' : `${widthPx} × ${heightPx} px`],
+    ...(vector
+      ? []
+      : ([
+          ['Sharp up to', `${mm(widthPx)} × ${mm(heightPx)} mm (${inches(widthPx)} × ${inches(heightPx)} in, 300 DPI)`],
+        ] as [string, string][])),
+    ['Transparency', facts.hasAlpha ? 'yes' : 'none'],
+    ...(facts.enlargedFromPx ? ([['Enlarged', `from ${facts.enlargedFromPx} px wide`]] as [string, string][]) : []),
+    ['Brought', new Date(createdAt).toLocaleDateString('en-GB', { dateStyle: 'medium' })],
+  ];
+}
+
+/** Things to know of an artwork wherever it is placed, in sentences. */
+export function remarks(item: ArtworkItem, all: readonly ArtworkItem[]): string[] {
+  const { facts } = item;
+  if (!facts) return [];
+  const twins = all.filter((other) => other.id !== item.id && other.facts && alike(facts, other.facts));
+  return [
+    ...twins.map((twin) => `The same picture as ${twin.name} (${sizeLine(twin)}).`),
+    ...(facts.flatBox && facts.hasAlpha === false
+      ? ['It stands in a flat box: on cloth of another color that is seen.']
+      : []),
+    ...((facts.halfTransparent ?? 0) >= 0.02
+      ? [`${Math.round(facts.halfTransparent! * 100)} % of it is half transparent, which ink on cloth cannot do.`]
+      : []),
+    ...(item.replaced ? [`It was put in the place of ${item.replaced.name}.`] : []),
+    ...facts.notes,
+    ...(facts.missingFonts ?? []).map((font) => `It holds text in ${font}, which is not here.`),
+  ];
+}
+
+/** `rivers, light on dark` as tags. */
+export const readTags = (text: string): string[] => [
+  ...new Set(
+    text
+      .split(',')
+      .map((tag) => tag.trim())
+      .filter(Boolean),
+  ),
+];

@@ -1,0 +1,169 @@
+import { conflict, invalid } from '@/core/errors';
+import type { Finding } from '@/core/findings/findings';
+import { areaTitle } from '@/core/catalog/blank';
+import type { Context } from '../context';
+import { findingsOf } from '../findings/findings';
+import { emit } from '../events/events';
+import type { Actor } from '../people/people';
+import { loadBundles } from '../products/bundle';
+import { findProduct, type Product } from '../products/products';
+import { findArtwork, readArtworks, type Artwork, type ArtworkRow } from './artwork';
+
+/** An artwork in a list, with how many products print it. */
+export interface ListedArtwork extends ArtworkRow {
+  readonly products: number;
+}
+
+export interface ArtworkQuery {
+  /** Words of the name or a tag; all must be there. */
+  readonly words: string;
+  readonly tag: string | null;
+  readonly offset: number;
+  readonly limit: number;
+}
+
+const likeText = (word: string): string => `%${word.replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`;
+
+/** One page of a workspace's artwork, the newest first; files that were refused are not among them. */
+export async function browseArtwork(
+  ctx: Context,
+  workspaceId: string,
+  { words, tag, offset, limit }: ArtworkQuery,
+): Promise<{ total: number; artwork: ListedArtwork[]; tags: { tag: string; count: number }[] }> {
+  const asked = words.split(/\s+/).filter(Boolean).slice(0, 8);
+  const where = [
+    "workspace_id = ? AND state <> 'refused'",
+    ...asked.map(() => '(name LIKE ? OR tags LIKE ?)'),
+    ...(tag === null ? [] : ['tags LIKE ?']),
+  ].join(' AND ');
+  const values = [
+    workspaceId,
+    ...asked.flatMap((word) => [likeText(word), likeText(word)]),
+    ...(tag === null ? [] : [likeText(JSON.stringify(tag))]),
+  ];
+  const [rows, count, tagged] = await Promise.all([
+    readArtworks(ctx.db, `WHERE ${where} ORDER BY created_at DESC, id LIMIT ? OFFSET ?`, [...values, limit, offset]),
+    ctx.db.row<{ total: number }>(`SELECT COUNT(*) AS total FROM artwork WHERE ${where}`, values),
+    ctx.db.rows<{ tags: string }>("SELECT tags FROM artwork WHERE workspace_id = ? AND tags <> '[]'", [workspaceId]),
+  ]);
+  const uses = rows.length
+    ? await ctx.db.rows<{ artworkId: string; products: number }>(
+        `SELECT a.artwork_id AS artworkId, COUNT(*) AS products FROM product_artwork a JOIN product p ON p.id = a.product_id
+         WHERE a.artwork_id IN (${rows.map(() => '?').join(',')}) AND p.archived_at IS NULL GROUP BY a.artwork_id`,
+        rows.map((row) => row.id),
+      )
+    : [];
+  const counts = new Map<string, number>();
+  for (const row of tagged)
+    for (const one of JSON.parse(row.tags) as string[]) counts.set(one, (counts.get(one) ?? 0) + 1);
+  return {
+    total: Number(count!.total),
+    artwork: rows.map((row) => ({
+      ...row,
+      products: Number(uses.find((use) => use.artworkId === row.id)?.products ?? 0),
+    })),
+    tags: [...counts].map(([name, n]) => ({ tag: name, count: n })).sort((a, b) => (a.tag < b.tag ? -1 : 1)),
+  };
+}
+
+/** A product that prints an artwork, and what the checks say of it there. */
+export interface ArtworkUse {
+  readonly productId: string;
+  readonly title: string;
+  readonly blank: string;
+  readonly areas: readonly string[];
+  readonly findings: readonly Finding[];
+}
+
+/** Products in which an artwork is placed, or stands in for another on some colors; at most this many are looked at. */
+const MOST_USES = 100;
+
+export async function productsWith(ctx: Context, workspaceId: string, artworkId: string): Promise<Product[]> {
+  const ids = await ctx.db.rows<{ id: string }>(
+    `SELECT p.id FROM product_artwork a JOIN product p ON p.id = a.product_id
+     WHERE a.artwork_id = ? AND p.workspace_id = ? AND p.archived_at IS NULL ORDER BY p.updated_at DESC, p.id LIMIT ?`,
+    [artworkId, workspaceId, MOST_USES],
+  );
+  return Promise.all(ids.map(({ id }) => findProduct(ctx, workspaceId, id)));
+}
+
+export async function usesOfArtwork(ctx: Context, workspaceId: string, artworkId: string): Promise<ArtworkUse[]> {
+  const products = await productsWith(ctx, workspaceId, artworkId);
+  if (products.length === 0) return [];
+  const bundles = await loadBundles(ctx, workspaceId, products);
+  return Promise.all(
+    bundles.map(async (bundle) => {
+      const { product, blank } = bundle;
+      const own = new Set<string>();
+      const areas = blank.areas.filter((area) =>
+        Object.entries(product.document.areas[area.key]?.layers ?? {}).some(([layerId, layer]) => {
+          const uses =
+            (layer.kind === 'artwork' && layer.artworkId === artworkId) ||
+            Object.values(layer.versions ?? {}).some((version) => version.artworkId === artworkId);
+          if (uses) own.add(layerId);
+          return uses;
+        }),
+      );
+      const findings = (await findingsOf(ctx, bundle)).filter((finding) => own.has(finding.layerId));
+      return {
+        productId: product.id,
+        title: product.title,
+        blank: blank.name,
+        areas: areas.map((area) => areaTitle(blank, area)),
+        findings,
+      };
+    }),
+  );
+}
+
+const MOST_TAGS = 20;
+
+/** Another name, other tags. Tags are kept in the order given, each once. Throws `tags-too-many`. */
+export async function changeArtwork(
+  ctx: Context,
+  actor: Actor,
+  id: string,
+  change: { name?: string; tags?: readonly string[] },
+): Promise<Artwork> {
+  const before = await findArtwork(ctx, actor.workspaceId, id);
+  const tags = change.tags
+    ? [...new Set(change.tags.map((tag) => tag.normalize('NFC').trim()).filter(Boolean))]
+    : before.tags;
+  if (tags.length > MOST_TAGS)
+    throw invalid('tags-too-many', `An artwork can have ${MOST_TAGS} tags; these are ${tags.length}.`);
+  const name = change.name?.normalize('NFC').trim() || before.name;
+  await ctx.pools.transaction(async (db) => {
+    await db.run('UPDATE artwork SET name = ?, tags = ? WHERE id = ? AND workspace_id = ?', [
+      name,
+      JSON.stringify(tags),
+      id,
+      actor.workspaceId,
+    ]);
+    await emit(db, actor.workspaceId, 'artwork', { artworkId: id, state: before.state });
+  });
+  return findArtwork(ctx, actor.workspaceId, id);
+}
+
+/** Deletes an artwork that no product prints. Throws `artwork-used` with the products that do, put away ones among them. */
+export async function deleteArtwork(ctx: Context, actor: Actor, id: string): Promise<void> {
+  await findArtwork(ctx, actor.workspaceId, id);
+  await ctx.pools.transaction(async (db) => {
+    // Held, so that nobody places it while it is looked for.
+    await db.row('SELECT id FROM artwork WHERE id = ? FOR UPDATE', [id]);
+    const uses = await db.rows<{ id: string; title: string; archived: number }>(
+      `SELECT p.id, p.title, p.archived_at IS NOT NULL AS archived FROM product_artwork a JOIN product p ON p.id = a.product_id
+       WHERE a.artwork_id = ? ORDER BY archived, p.updated_at DESC LIMIT 100`,
+      [id],
+    );
+    if (uses.length > 0) {
+      const [first] = uses;
+      throw conflict(
+        'artwork-used',
+        `${uses.length === 1 ? 'A product prints' : `${uses.length} products print`} this artwork (${first!.title}${first!.archived ? ', put away' : ''}${uses.length > 1 ? ' and others' : ''}); take it off or replace it first.`,
+        { products: uses.map(({ id: productId, title }) => ({ id: productId, title })) },
+      );
+    }
+    await db.run('DELETE FROM artwork WHERE id = ? AND workspace_id = ?', [id, actor.workspaceId]);
+    await emit(db, actor.workspaceId, 'artwork', { artworkId: id, state: 'deleted' });
+  });
+}

@@ -1,0 +1,21 @@
+import { invalid } from '@/core/errors';
+import type { ArtworkQuery } from './library';
+
+const MOST = 200;
+
+function whole(query: URLSearchParams, name: string, otherwise: number, most: number): number {
+  const text = query.get(name);
+  if (text === null) return otherwise;
+  const value = Number(text);
+  if (!/^\d+$/.test(text) || value > most)
+    throw invalid('query-unreadable', `${name} is a whole number up to ${most}, not "${text}".`);
+  return value;
+}
+
+/** What an address asks of the artwork. Throws `query-unreadable`. */
+export const readArtworkQuery = (query: URLSearchParams): ArtworkQuery => ({
+  words: (query.get('q') ?? '').slice(0, 200),
+  tag: query.get('tag') || null,
+  offset: whole(query, 'offset', 0, 1_000_000),
+  limit: Math.max(1, whole(query, 'limit', MOST, MOST)),
+});

@@ -1,0 +1,126 @@
+import { invalid } from '@/core/errors';
+import { diff } from '@/core/document/patch';
+import type { ProductDocument } from '@/core/document/document';
+import type { Finding } from '@/core/findings/findings';
+import { withArtwork } from '@/core/findings/remedy';
+import type { Context } from '../context';
+import { findingsOf } from '../findings/findings';
+import type { Actor } from '../people/people';
+import { loadBundles, sourceOf, type ProductBundle } from '../products/bundle';
+import { patchProduct } from '../products/products';
+import { findArtwork, type ArtworkRow } from './artwork';
+import { productsWith } from './library';
+
+/** What a replacement changes in one product. */
+export interface ReplacedIn {
+  readonly productId: string;
+  readonly title: string;
+  /** How many layers print the artwork. */
+  readonly layers: number;
+  /** Stops and warnings that come, and that go. */
+  readonly comes: readonly Finding[];
+  readonly goes: readonly Finding[];
+}
+
+/** The document with another artwork wherever the old one is, in the same place and as wide. */
+export function withReplaced(doc: ProductDocument, oldId: string, newId: string, oldAspect: number): ProductDocument {
+  const areas = Object.fromEntries(
+    Object.entries(doc.areas).map(([areaKey, area]) => [
+      areaKey,
+      {
+        ...area,
+        layers: Object.fromEntries(
+          Object.entries(area.layers).map(([layerId, layer]) => {
+            const own =
+              layer.kind === 'artwork' && layer.artworkId === oldId ? withArtwork(layer, newId, oldAspect) : layer;
+            if (!own.versions) return [layerId, own];
+            const versions = Object.fromEntries(
+              Object.entries(own.versions).map(([color, version]) => [
+                color,
+                version.artworkId === oldId ? { ...version, artworkId: newId } : version,
+              ]),
+            );
+            return [layerId, { ...own, versions }];
+          }),
+        ),
+      },
+    ]),
+  );
+  return { ...doc, areas };
+}
+
+async function bothReady(ctx: Context, workspaceId: string, oldId: string, newId: string) {
+  if (oldId === newId)
+    throw invalid('replace-itself', 'This is the same artwork; choose another one to put in its place.');
+  const [old, by] = await Promise.all([findArtwork(ctx, workspaceId, oldId), findArtwork(ctx, workspaceId, newId)]);
+  for (const artwork of [old, by])
+    if (artwork.state !== 'ready')
+      throw invalid('artwork-not-ready', `${artwork.name} is not ready; wait until it has been looked at.`);
+  return { old, by };
+}
+
+const aspectOf = ({ facts }: ArtworkRow): number => facts!.heightPx / facts!.widthPx;
+const replacedBy = ({ name, facts }: ArtworkRow) => ({ name, widthPx: facts!.widthPx, heightPx: facts!.heightPx });
+
+/** What would change in each product if one artwork were put in the place of another everywhere; nothing is changed. */
+export async function previewReplacement(
+  ctx: Context,
+  actor: Actor,
+  oldId: string,
+  newId: string,
+): Promise<ReplacedIn[]> {
+  const { old, by } = await bothReady(ctx, actor.workspaceId, oldId, newId);
+  const products = await productsWith(ctx, actor.workspaceId, oldId);
+  if (products.length === 0) return [];
+  const bundles = await loadBundles(ctx, actor.workspaceId, products);
+  const told = (findings: readonly Finding[]) => findings.filter((finding) => finding.severity !== 'note');
+  return Promise.all(
+    bundles.map(async (bundle) => {
+      const document = withReplaced(bundle.product.document, oldId, newId, aspectOf(old));
+      const after: ProductBundle = {
+        ...bundle,
+        product: { ...bundle.product, document },
+        artworks: new Map([...bundle.artworks, [newId, { ...by, replaced: replacedBy(old) }]]),
+        sources: new Map([...bundle.sources, [newId, sourceOf(by)!]]),
+      };
+      const [now, then] = [told(await findingsOf(ctx, bundle)), told(await findingsOf(ctx, after))];
+      const has = (all: readonly Finding[], one: Finding) => all.some((other) => other.id === one.id);
+      return {
+        productId: bundle.product.id,
+        title: bundle.product.title,
+        layers: Object.values(bundle.product.document.areas).flatMap(({ layers }) =>
+          Object.values(layers).filter((layer) => layer.kind === 'artwork' && layer.artworkId === oldId),
+        ).length,
+        comes: then.filter((one) => !has(now, one)),
+        goes: now.filter((one) => !has(then, one)),
+      };
+    }),
+  );
+}
+
+/**
+ * Puts one artwork in the place of another in all products. Each product gets a revision of its own, which can be undone there; one that
+ * someone changes in the same moment is done again on what they made. Listings then read `ahead` until they are sent.
+ */
+export async function replaceEverywhere(
+  ctx: Context,
+  actor: Actor,
+  oldId: string,
+  newId: string,
+): Promise<{ products: { id: string; revision: number }[] }> {
+  const { old, by } = await bothReady(ctx, actor.workspaceId, oldId, newId);
+  const products = await productsWith(ctx, actor.workspaceId, oldId);
+  const done: { id: string; revision: number }[] = [];
+  for (const { id, revision, document } of products) {
+    const patch = diff(document, withReplaced(document, oldId, newId, aspectOf(old)));
+    const result = await patchProduct(ctx, actor, id, revision, patch, `Replace ${old.name} by ${by.name}`);
+    done.push({ id, revision: result.revision });
+  }
+  if (done.length > 0)
+    await ctx.db.run('UPDATE artwork SET replaced = ? WHERE id = ? AND workspace_id = ?', [
+      JSON.stringify(replacedBy(old)),
+      newId,
+      actor.workspaceId,
+    ]);
+  return { products: done };
+}
