@@ -175,6 +175,13 @@ const WISHES: readonly Wish[] = [
   },
 ];
 
+/** How the shop keeps its artwork apart. */
+const TAGS: Partial<Record<ArtworkCode, readonly string[]>> = {
+  'crossed-blades': ['crest', 'rowing'],
+  'river-chart': ['river', 'wall'],
+  tideline: ['river', 'pattern'],
+};
+
 /** Does with the HTTP API what a seller would: brings artwork, makes products, connects a shop and sends. What is there already stays. */
 export async function stockTheShop(api: ApiClient, folder: string): Promise<void> {
   const { products } = await api.get<{ products: unknown[] }>('/products');
@@ -182,6 +189,10 @@ export async function stockTheShop(api: ApiClient, folder: string): Promise<void
   const artwork = {} as Record<ArtworkCode, { id: string }>;
   for (const [code, name] of Object.entries(ARTWORK) as [ArtworkCode, string][])
     artwork[code] = await api.upload(await fs.readFile(path.join(folder, `${code}.svg`)), name);
+  for (const [code, tags] of Object.entries(TAGS)) {
+    const id = artwork[code as ArtworkCode]?.id;
+    if (id) await api.call('PATCH', `/artwork/${id}`, { tags });
+  }
 
   const store = await api.connect('pennyquay');
   const { partners } = await api.get<{ partners: { id: string; code: string }[] }>('/partners');

@@ -172,7 +172,10 @@ try {
       !(await driver.executeScript<string>('return document.body.innerText')).includes('stands in a white box'),
     'the background gone',
   );
-  await browser.find('[data-testid=proof][data-revision]:not([data-revision=""])');
+  await browser.until(
+    async () => !/renewing|Saving/.test(await driver.executeScript<string>('return document.body.innerText')),
+    'the proof renewed',
+  );
   await shoot('bench-mended');
   await api.call('DELETE', `/products/${faulty.productId}`);
   await api.call('DELETE', `/artwork/${faulty.artworkId}`).catch(() => undefined);
@@ -185,10 +188,15 @@ try {
     await browser.until(
       async () => (await driver.executeScript<string>('return document.body.innerText')).includes('All made'),
       'print files',
-      120,
+      120_000,
     );
   }
   await shoot('print-files');
+  await browser.go(`${origin}/artwork`);
+  await browser.text('Where it is used', 'h2');
+  await browser.clickText('Crossed Blades', 'button', false);
+  await browser.find('aside a[href^="/products/"]');
+  await shoot('artwork');
   await browser.go(`${origin}/stores`);
   await browser.clickText('Brackwater Boathouse', 'a');
   await browser.text('What it takes', 'h2');

@@ -13,12 +13,12 @@ import { settableText } from '../lettering/text';
 import { chosenColors, chosenGeometryIds } from '../listing/form';
 import { layerAspect } from '../print/plan';
 
-import { poorContrast, type Ink } from './contrast';
+import { differenceOf, poorContrast, type Ink } from './contrast';
 import { lookAtPicture } from './picture';
 import { bareStrip, overMargin, seenBox, sharpRemedy, stretchedBy, type PlacedLayer } from './place';
 import type { Remedy } from './remedy';
 import { lookAtThreads } from './thread-count';
-import { HARDLY_SEEN, THRESHOLDS } from './thresholds';
+import { HARDLY_SEEN, SAME_COLOR, THRESHOLDS } from './thresholds';
 
 export type Severity = 'stop' | 'warn' | 'note';
 
@@ -58,6 +58,8 @@ export interface ArtworkSize {
   readonly thinInk?: readonly ThinInk[];
   readonly likeness?: string;
   readonly name?: string;
+  /** The artwork that it was made out of: of course these are alike. */
+  readonly derivedFrom?: string | null;
   /** Made larger than it was by resampling: the width that it had. */
   readonly enlargedFromPx?: number;
   /** The size of the artwork in whose place it was put everywhere. */
@@ -148,7 +150,7 @@ export function findFindings(
           `${layer.name} is stretched by ${Math.round(stretched.share * 100)} % on ${shapeName(blank.geometries[stretched.geometryId]!)}.`,
           { kind: 'fit', fit: 'fill' },
         );
-      const poor = poorContrast(layer, blank, colors, (id) => artworks[id]?.mainColors ?? []);
+      const poor = poorContrast(layer, blank, colors, (id) => inksOfArtwork(artworks[id]));
       if (poor)
         add(
           'contrast',
@@ -313,6 +315,10 @@ function lookAtLetters(
       `The letters of ${name} are ${worst.sizeMm.toFixed(1)} mm high; ${worst.needs} needs ${worst.leastLetterMm} mm at least.`,
     );
 }
+
+/** What an artwork prints, without a box around it: that is told as a box, and nobody misses it where it is not seen. */
+const inksOfArtwork = (size: ArtworkSize | undefined): readonly Ink[] =>
+  (size?.mainColors ?? []).filter((ink) => !size!.flatBox || differenceOf(ink.hex, size!.flatBox) > SAME_COLOR);
 
 /** Whether nothing of a layer lies on any of its sheets. */
 const isUnprinted = (placed: readonly PlacedLayer[], visible: Box | null | undefined): boolean =>

@@ -112,7 +112,7 @@ function lookForTwin({ name, artworkId }: ArtworkLayer, artworks: ReadonlyMap<st
   const own = artworks.get(artworkId)!;
   if (!own.likeness) return;
   for (const [id, other] of artworks) {
-    if (id === artworkId || !other.likeness || !alike(own, other)) continue;
+    if (id === artworkId || own.derivedFrom === id || other.derivedFrom === artworkId || !alike(own, other)) continue;
     const larger = !own.vector && (other.vector || other.widthPx > own.widthPx * 1.02);
     const size = other.vector ? 'a vector' : `${other.widthPx} × ${other.heightPx} px`;
     return add(

@@ -54,7 +54,9 @@ export const HALF_TRANSPARENT = 0.02;
  * source; 2.3 is about the least difference that is seen side by side, from memory).
  */
 export const HARDLY_SEEN = 12;
-export const MUCH_LOST = 0.5;
+export const MUCH_LOST = 0.6;
+/** Colors closer than this are one color of an artwork (CIEDE2000; chosen by eye, no source). */
+export const SAME_COLOR = 5;
 /** Difference of a flat box to the fabric from which it is seen (chosen by eye, no source). */
 export const BOX_SEEN = 8;
 /** Colors of an artwork closer than this are sewn in one thread (CIEDE2000; chosen by eye, no source). */

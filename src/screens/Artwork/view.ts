@@ -44,7 +44,14 @@ export function factLines({ facts, createdAt }: ArtworkItem): [name: string, val
 export function remarks(item: ArtworkItem, all: readonly ArtworkItem[]): string[] {
   const { facts } = item;
   if (!facts) return [];
-  const twins = all.filter((other) => other.id !== item.id && other.facts && alike(facts, other.facts));
+  const twins = all.filter(
+    (other) =>
+      other.id !== item.id &&
+      other.derivedFrom !== item.id &&
+      item.derivedFrom !== other.id &&
+      other.facts &&
+      alike(facts, other.facts),
+  );
   return [
     ...twins.map((twin) => `The same picture as ${twin.name} (${sizeLine(twin)}).`),
     ...(facts.flatBox && facts.hasAlpha === false

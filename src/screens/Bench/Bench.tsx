@@ -77,7 +77,9 @@ export function Bench({ data, startPart }: { data: BenchData; startPart: Part })
       Object.fromEntries(
         artworks.map((artwork) => [
           artwork.id,
-          artwork.facts ? { ...artwork.facts, name: artwork.name, replaced: artwork.replaced } : undefined,
+          artwork.facts
+            ? { ...artwork.facts, name: artwork.name, replaced: artwork.replaced, derivedFrom: artwork.derivedFrom }
+            : undefined,
         ]),
       ),
     [artworks],

@@ -138,8 +138,8 @@ export const listArtworks = (ctx: Context, workspaceId: string, limit = 200): Pr
   ]);
 
 /** What the checks need of an artwork; nothing while it is not ready. */
-export const checkedArtwork = ({ facts, name, replaced }: Artwork): ArtworkSize | undefined =>
-  facts ? { ...facts, name, replaced } : undefined;
+export const checkedArtwork = ({ facts, name, replaced, derivedFrom }: Artwork): ArtworkSize | undefined =>
+  facts ? { ...facts, name, replaced, derivedFrom } : undefined;
 
 /** What the API tells of an artwork: not where its bytes lie. */
 export const publicArtwork = ({

@@ -1,6 +1,7 @@
 import fs from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
+import zlib from 'node:zlib';
 import sharp from 'sharp';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { ingestFile } from './ingest';
@@ -130,6 +131,107 @@ describe('ingest', () => {
     expect(facts.visible!.left).toBeCloseTo(100 / 300, 2);
   });
 
+  it.each<[string, () => Promise<Buffer>, number, number]>([
+    [
+      'gray',
+      async () =>
+        sharp(await flag())
+          .grayscale()
+          .toColourspace('b-w')
+          .png()
+          .toBuffer(),
+      60,
+      40,
+    ],
+    [
+      'palette',
+      async () =>
+        sharp(await flag())
+          .png({ palette: true, colours: 8 })
+          .toBuffer(),
+      60,
+      40,
+    ],
+    [
+      'interlaced',
+      async () =>
+        sharp(await flag())
+          .png({ progressive: true })
+          .toBuffer(),
+      60,
+      40,
+    ],
+    [
+      'progressive JPEG',
+      async () =>
+        sharp(await flag())
+          .jpeg({ progressive: true })
+          .toBuffer(),
+      60,
+      40,
+    ],
+    [
+      '1 × 1',
+      async () =>
+        sharp({ create: { width: 1, height: 1, channels: 3, background: '#f00' } })
+          .png()
+          .toBuffer(),
+      1,
+      1,
+    ],
+    [
+      '1 × 20000',
+      async () =>
+        sharp({ create: { width: 1, height: 20_000, channels: 3, background: '#f00' } })
+          .png()
+          .toBuffer(),
+      1,
+      20_000,
+    ],
+    [
+      'a 100-megapixel PNG of a few hundred kilobytes',
+      async () =>
+        sharp({ create: { width: 10_000, height: 10_000, channels: 3, background: '#f00' } })
+          .png()
+          .toBuffer(),
+      10_000,
+      10_000,
+    ],
+  ])(
+    'takes %s as it looks',
+    async (_name, make, widthPx, heightPx) => {
+      const { facts, files } = await ingest(await make());
+      expect(facts).toMatchObject({ widthPx, heightPx, vector: false });
+      const { channels } = await sharp(files.preview).stats();
+      expect(channels.every((channel) => Number.isFinite(channel.mean))).toBe(true);
+      expect(facts.likeness).toMatch(/^[0-9a-f]{16}$/);
+    },
+    60_000,
+  );
+
+  it('keeps the color of an embedded profile: a P3 red is another red in sRGB than the same numbers', async () => {
+    const red = sharp({ create: { width: 40, height: 40, channels: 3, background: { r: 200, g: 60, b: 60 } } });
+    const { facts, files } = await ingest(await red.withIccProfile('p3').png().toBuffer());
+    expect(facts.notes.join(' ')).toContain('embedded color profile');
+    // sharp converts to the profile on writing: read back through it the color is the one that was drawn.
+    const [r, g, b] = await pixel(files.preview, 20, 20);
+    for (const [value, want] of [
+      [r, 200],
+      [g, 60],
+      [b, 60],
+    ] as const)
+      expect(Math.abs(value! - want)).toBeLessThan(6);
+  });
+
+  it('draws an SVG without what it would fetch, and knows a box around art in it', async () => {
+    const { facts, files } = await ingest(
+      '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100"><rect width="100" height="100" fill="#fff"/><image href="http://127.0.0.1:9/x.png" width="50" height="50"/><circle cx="50" cy="50" r="30" fill="#060"/></svg>',
+    );
+    expect(await fs.readFile(files.source!, 'utf8')).not.toContain('127.0.0.1');
+    expect(facts.flatBox).toBe('#ffffff');
+    expect(facts.notes.join(' ')).toMatch(/Left out/);
+  });
+
   it.each<[string, () => Promise<Buffer | string>, string]>([
     ['a text file', async () => 'hello', 'artwork-format'],
     ['an empty file', async () => Buffer.alloc(0), 'artwork-empty'],
@@ -193,6 +295,24 @@ describe('ingest', () => {
           .png({ compressionLevel: 1 })
           .toBuffer(),
       'artwork-too-many-pixels',
+    ],
+    [
+      '65535 × 65535',
+      async () => {
+        // A header that claims it: no picture of that size need be made to be refused.
+        const png = Buffer.from(await flag());
+        png.writeUInt32BE(65_535, 16);
+        png.writeUInt32BE(65_535, 20);
+        png.writeUInt32BE(zlib.crc32(png.subarray(12, 29)), 29);
+        return png;
+      },
+      'artwork-too-many-pixels',
+    ],
+    [
+      'an SVG with a huge viewBox',
+      async () =>
+        '<svg xmlns="http://www.w3.org/2000/svg" width="9999999" height="9999999" viewBox="0 0 9999999 9999999"><rect width="9999999" height="9999999"/></svg>',
+      'svg-refused',
     ],
     [
       'nothing visible',

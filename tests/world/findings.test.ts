@@ -1,0 +1,282 @@
+import fs from 'node:fs';
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Blank } from '@/core/catalog/blank';
+import type { Layer } from '@/core/document/document';
+import { findArtwork, uploadArtwork } from '@/server/artwork/artwork';
+import { deriveArtwork } from '@/server/artwork/derive';
+import { browseArtwork, changeArtwork, deleteArtwork, usesOfArtwork } from '@/server/artwork/library';
+import { previewReplacement, replaceEverywhere } from '@/server/artwork/replace';
+import { readBlob } from '@/server/blobs/blobs';
+import { acceptancesOf, acceptFinding, findingsOf, judge, withdrawAcceptance } from '@/server/findings/findings';
+import { enqueue } from '@/server/jobs/jobs';
+import { requestSend } from '@/server/listings/listings';
+import type { Actor } from '@/server/people/people';
+import { loadBundle } from '@/server/products/bundle';
+import { createProduct, findProduct, patchProduct } from '@/server/products/products';
+import {
+  connectStore,
+  eventually,
+  findBlank,
+  jobOf,
+  layerOf,
+  makeActor,
+  makeTee,
+  makeWorld,
+  runJobs,
+  startWorker,
+  streamOf,
+  type World,
+} from '../support/world';
+
+let world: World;
+let actor: Actor;
+let tee: Blank;
+beforeAll(async () => {
+  world = await makeWorld({ catalog: true });
+  actor = await makeActor(world.ctx, 'USD');
+  tee = await findBlank(world.ctx, 'millrace', 'towpath-tee');
+});
+afterAll(() => world.close());
+
+const boxed = (side: number, color = '#7e2a33') =>
+  sharp(
+    Buffer.from(
+      `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100" width="${side}" height="${side}"><rect width="100" height="100" fill="#fff"/><circle cx="50" cy="50" r="30" fill="none" stroke="${color}" stroke-width="10"/></svg>`,
+    ),
+  )
+    .removeAlpha()
+    .png()
+    .toBuffer();
+
+async function bring(bytes: Buffer, name: string): Promise<string> {
+  const { id } = await uploadArtwork(world.ctx, actor, streamOf(bytes), name);
+  await runJobs(world.ctx);
+  return id;
+}
+
+async function teeWith(layers: Record<string, unknown>) {
+  const { id } = await createProduct(world.ctx, actor, { blankId: tee.id, title: 'Ring tee' });
+  const keys = tee.variants.filter((v) => v.values.color === 'estuary').map((v) => [v.key, {}] as const);
+  await patchProduct(world.ctx, actor, id, 1, [
+    { op: 'add', path: '/areas/main.front', value: { layers: layers as Record<string, Layer> } },
+    { op: 'replace', path: '/variants', value: Object.fromEntries(keys) },
+  ]);
+  return id;
+}
+const geometryId = () => tee.areas[0]!.geometries[0]!.geometryId;
+const bundleOf = (id: string) => loadBundle(world.ctx, actor.workspaceId, id);
+const ids = async (id: string) => (await findingsOf(world.ctx, await bundleOf(id))).map((one) => one.id);
+
+describe('a stop', () => {
+  it('keeps a product from being sent until it is mended', async () => {
+    const store = await connectStore(world, actor);
+    const { product } = await makeTee(world.ctx, actor);
+    const artworkId = await bring(await boxed(90), 'tiny.png');
+    const patched = await patchProduct(world.ctx, actor, product.id, product.revision, [
+      // 90 px on 190 mm are 12 DPI.
+      { op: 'add', path: '/areas/main.front/layers/tiny', value: layerOf(artworkId, geometryId()) },
+    ]);
+    await expect(requestSend(world.ctx, await bundleOf(product.id), store, 'live')).rejects.toMatchObject({
+      code: 'design-stopped',
+      fields: { findings: [expect.objectContaining({ id: 'resolution:tiny' })] },
+    });
+    await patchProduct(world.ctx, actor, product.id, patched.revision, [
+      { op: 'remove', path: '/areas/main.front/layers/tiny' },
+    ]);
+    await expect(requestSend(world.ctx, await bundleOf(product.id), store, 'live')).resolves.toHaveProperty('jobId');
+    await runJobs(world.ctx);
+  });
+});
+
+describe('a warning', () => {
+  it('can be accepted by name, holds while its words hold, and can be taken back', async () => {
+    const id = await teeWith({ ring: layerOf(await bring(await boxed(3000), 'ring.png'), geometryId()) });
+    expect(await ids(id)).toContain('box:ring');
+    const bundle = await bundleOf(id);
+    await acceptFinding(world.ctx, actor, bundle, 'box:ring');
+    const judged = async () => {
+      const now = await bundleOf(id);
+      const all = judge(await findingsOf(world.ctx, now), await acceptancesOf(world.ctx, actor.workspaceId, id));
+      return all.find((one) => one.id === 'box:ring')!;
+    };
+    expect((await judged()).accepted).toEqual({ by: actor.personName, at: expect.any(Date) });
+    await expect(acceptFinding(world.ctx, actor, bundle, 'sharp:ring')).rejects.toMatchObject({
+      code: 'finding-not-warn',
+    });
+    await expect(acceptFinding(world.ctx, actor, bundle, 'box:none')).rejects.toMatchObject({ code: 'not-found' });
+    // On another color it is another warning.
+    const coal = tee.variants.find((v) => v.values.color === 'coal')!.key;
+    const { revision } = await findProduct(world.ctx, actor.workspaceId, id);
+    await patchProduct(world.ctx, actor, id, revision, [{ op: 'add', path: `/variants/${coal}`, value: {} }]);
+    expect((await judged()).accepted).toBeNull();
+    await acceptFinding(world.ctx, actor, await bundleOf(id), 'box:ring');
+    await withdrawAcceptance(world.ctx, actor, id, 'box:ring');
+    expect((await judged()).accepted).toBeNull();
+    const stranger = await makeActor(world.ctx);
+    expect(await acceptancesOf(world.ctx, stranger.workspaceId, id)).toEqual([]);
+  });
+});
+
+describe('an artwork that is made out of another', () => {
+  it('has no background and no box any more, and is made once', async () => {
+    const from = await bring(await boxed(900), 'logo.png');
+    const made = await deriveArtwork(world.ctx, actor, from, { kind: 'background' });
+    await runJobs(world.ctx);
+    const row = await findArtwork(world.ctx, actor.workspaceId, made.id);
+    expect(row).toMatchObject({ state: 'ready', derivedFrom: from, name: 'logo, no background' });
+    expect(row.facts).toMatchObject({ hasAlpha: true, flatBox: null, widthPx: 900 });
+    const { data, info } = await sharp(await readBlob(world.ctx, row.sourceSha256!))
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    const alpha = (x: number, y: number) => data[(y * info.width + x) * info.channels + 3];
+    // Outside clear, the ring and the white inside it kept.
+    expect([alpha(5, 5), alpha(450, 180), alpha(450, 450)]).toEqual([0, 255, 255]);
+    expect((await deriveArtwork(world.ctx, actor, from, { kind: 'background' })).id).toBe(made.id);
+    const trimmed = await deriveArtwork(world.ctx, actor, made.id, { kind: 'trim' });
+    const larger = await deriveArtwork(world.ctx, actor, from, { kind: 'enlarge', widthPx: 1800 });
+    await runJobs(world.ctx);
+    // A ring of 35 ± 5 around the middle: 70 of 100.
+    const { facts } = await findArtwork(world.ctx, actor.workspaceId, trimmed.id);
+    expect(Math.abs(facts!.widthPx - 630)).toBeLessThanOrEqual(2);
+    expect((await findArtwork(world.ctx, actor.workspaceId, larger.id)).facts).toMatchObject({
+      widthPx: 1800,
+      heightPx: 1800,
+      enlargedFromPx: 900,
+    });
+  });
+
+  it('is refused in a sentence where there is nothing to do, and of a vector', async () => {
+    const plain = await bring(
+      await sharp(await boxed(300))
+        .extract({ left: 120, top: 60, width: 60, height: 60 })
+        .png()
+        .toBuffer(),
+      'cut.png',
+    );
+    const made = await deriveArtwork(world.ctx, actor, plain, { kind: 'trim' });
+    await runJobs(world.ctx);
+    expect(await findArtwork(world.ctx, actor.workspaceId, made.id)).toMatchObject({
+      state: 'refused',
+      refusal: { code: 'nothing-to-trim', message: expect.stringMatching(/\.$/) },
+    });
+    const svg = await bring(
+      Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><circle cx="4" cy="4" r="4"/></svg>'),
+      'v.svg',
+    );
+    await expect(deriveArtwork(world.ctx, actor, svg, { kind: 'solid' })).rejects.toMatchObject({
+      code: 'derive-vector',
+    });
+  });
+});
+
+describe('the artwork of a workspace', () => {
+  it('is found by words and tags, and tells where it is used', async () => {
+    const id = await bring(await boxed(700, '#225522'), 'Green_100% ring.png');
+    await changeArtwork(world.ctx, actor, id, { name: 'Green 100% ring', tags: ['rings', ' rings ', 'Grün'] });
+    const find = (words: string, tag: string | null = null) =>
+      browseArtwork(world.ctx, actor.workspaceId, { words, tag, offset: 0, limit: 50 });
+    expect((await find('100% green')).artwork.map((one) => one.id)).toEqual([id]);
+    // A percent sign is a character, not a wildcard.
+    expect((await find('1%0')).total).toBe(0);
+    expect((await find('', 'Grün')).artwork.map((one) => one.tags)).toEqual([['rings', 'Grün']]);
+    expect((await find('')).tags).toContainEqual({ tag: 'rings', count: 1 });
+    const productId = await teeWith({ ring: layerOf(id, geometryId()) });
+    expect((await find('green')).artwork[0]!.products).toBe(1);
+    const [use] = await usesOfArtwork(world.ctx, actor.workspaceId, id);
+    expect(use).toMatchObject({ productId, blank: 'Towpath Tee', areas: ['Front'] });
+    expect(use!.findings.map((finding) => finding.id)).toContain('box:ring');
+    await expect(deleteArtwork(world.ctx, actor, id)).rejects.toMatchObject({
+      code: 'artwork-used',
+      fields: { products: [{ id: productId, title: 'Ring tee' }] },
+    });
+    const stranger = await makeActor(world.ctx);
+    await expect(deleteArtwork(world.ctx, stranger, id)).rejects.toMatchObject({ code: 'not-found' });
+    const unused = await bring(await boxed(64), 'unused.png');
+    await deleteArtwork(world.ctx, actor, unused);
+    await expect(findArtwork(world.ctx, actor.workspaceId, unused)).rejects.toMatchObject({ code: 'not-found' });
+  });
+
+  it('is replaced everywhere after a preview, each product with a revision of its own', async () => {
+    const large = await bring(await boxed(2600, '#335577'), 'large.png');
+    const small = await bring(await boxed(420, '#335577'), 'small.png');
+    const products = [
+      await teeWith({ ring: layerOf(large, geometryId()) }),
+      await teeWith({ ring: { ...layerOf(small, geometryId()), versions: { estuary: { artworkId: large } } } }),
+    ];
+    const before = await Promise.all(products.map((id) => findProduct(world.ctx, actor.workspaceId, id)));
+    const preview = await previewReplacement(world.ctx, actor, large, small);
+    const first = preview.find((one) => one.productId === products[0])!;
+    expect(first.comes.map((finding) => finding.id)).toEqual(
+      expect.arrayContaining(['replaced-smaller:ring', 'resolution:ring']),
+    );
+    for (const { id, revision } of before)
+      expect(await findProduct(world.ctx, actor.workspaceId, id)).toMatchObject({ revision });
+    const done = await replaceEverywhere(world.ctx, actor, large, small);
+    expect(new Set(done.products.map((one) => one.id))).toEqual(new Set(products));
+    for (const id of products) {
+      const { document, revision } = await findProduct(world.ctx, actor.workspaceId, id);
+      expect(JSON.stringify(document.areas)).not.toContain(large);
+      expect(revision).toBe(before.find((one) => one.id === id)!.revision + 1);
+    }
+    expect(await ids(products[0]!)).toContain('replaced-smaller:ring');
+    await deleteArtwork(world.ctx, actor, large);
+    await expect(replaceEverywhere(world.ctx, actor, small, small)).rejects.toMatchObject({ code: 'replace-itself' });
+  });
+});
+
+describe('a source of 120 megapixels', () => {
+  it('is taken, and printed in two files at once under 1.5 GB', async () => {
+    const side = 10_950;
+    const bytes = await sharp({
+      create: { width: side, height: side, channels: 3, background: '#345' },
+      limitInputPixels: false,
+    })
+      .composite([{ input: await boxed(2000), left: 400, top: 700 }])
+      .jpeg({ quality: 80 })
+      .toBuffer();
+    const artworkId = await bring(bytes, 'huge.jpg');
+    expect((await findArtwork(world.ctx, actor.workspaceId, artworkId)).facts!.widthPx).toBe(side);
+    const poster = await findBlank(world.ctx, 'oststern', 'river-poster');
+    const area = poster.areas[0]!;
+    const jobs: string[] = [];
+    for (const turn of [0, 3]) {
+      const { id } = await createProduct(world.ctx, actor, { blankId: poster.id });
+      const largest = area.geometries.at(-1)!.geometryId;
+      const { widthMm, heightMm } = poster.geometries[largest]!;
+      const placement = { xMm: widthMm / 2, yMm: heightMm / 2, widthMm: heightMm * 1.2, rotationDeg: turn };
+      const variant = poster.variants.find((v) => v.values.size === '24x36')!.key;
+      await patchProduct(world.ctx, actor, id, 1, [
+        { op: 'add', path: `/areas/${area.key}`, value: { layers: { l: layerOf(artworkId, largest, placement) } } },
+        { op: 'replace', path: '/variants', value: { [variant]: {} } },
+      ]);
+      jobs.push(
+        await enqueue(world.ctx.db, {
+          workspaceId: actor.workspaceId,
+          kind: 'make-print-files',
+          title: 'x',
+          payload: { productId: id },
+        }),
+      );
+    }
+    const worker = startWorker(world.env);
+    let most = 0;
+    try {
+      await eventually(
+        async () => {
+          const status = fs.readFileSync(`/proc/${worker.pid}/status`, 'utf8');
+          most = Math.max(most, Number(/VmHWM:\s+(\d+)/.exec(status)![1]) / 1024);
+          const states = await Promise.all(jobs.map((id) => jobOf(world.ctx, actor, id)));
+          if (states.some((job) => job.state === 'failed')) throw new Error(JSON.stringify(states));
+          return states.every((job) => job.state === 'done');
+        },
+        'both print files',
+        150,
+      );
+    } finally {
+      worker.kill('SIGTERM');
+    }
+    process.stdout.write(`two posters from 120 megapixels: ${Math.round(most)} MB at most\n`);
+    expect(most).toBeLessThan(1500);
+  }, 240_000);
+});
