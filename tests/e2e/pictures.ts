@@ -161,6 +161,11 @@ try {
     if (name === 'bench-embroidery') await browser.text('Threads 2 of 6', 'h3');
     await shoot(name);
   }
+  await browser.go(`${origin}/artwork`);
+  await browser.text('Where it is used', 'h2');
+  await browser.clickText('Crossed Blades', 'button', false);
+  await browser.find('aside a[href^="/products/"]');
+  await shoot('artwork');
   const faulty = await makeFaultyProduct(api);
   await browser.go(`${origin}/products/${faulty.productId}`);
   await browser.find('[data-testid=finding-mark]');
@@ -192,11 +197,6 @@ try {
     );
   }
   await shoot('print-files');
-  await browser.go(`${origin}/artwork`);
-  await browser.text('Where it is used', 'h2');
-  await browser.clickText('Crossed Blades', 'button', false);
-  await browser.find('aside a[href^="/products/"]');
-  await shoot('artwork');
   await browser.go(`${origin}/stores`);
   await browser.clickText('Brackwater Boathouse', 'a');
   await browser.text('What it takes', 'h2');

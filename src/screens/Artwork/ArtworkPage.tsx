@@ -10,7 +10,7 @@ import { Button } from '@/ui/Button';
 import { useEvents } from '@/ui/events';
 import { Details } from './Details';
 import type { ArtworkData, ArtworkList } from './load';
-import { sizeLine, productsLine } from './view';
+import { isLight, productsLine, sizeLine } from './view';
 
 const TYPE_MS = 200;
 
@@ -72,8 +72,8 @@ export function ArtworkPage({ list: first, words: firstWords, tag: firstTag, pro
 
   return (
     <div {...getRootProps()} className="h-full grid grid-cols-[minmax(0,1fr)_356px]">
-      <input {...getInputProps()} aria-label="Artwork files" />
       <section aria-label="Artwork" className="min-h-0 overflow-auto px-[18px] py-4">
+        <input {...getInputProps()} aria-label="Artwork files" />
         <div className="flex items-baseline gap-4 flex-wrap">
           <h1 className="font-display text-[22px] font-semibold">Artwork</h1>
           <span className="text-small text-muted">
@@ -138,14 +138,14 @@ export function ArtworkPage({ list: first, words: firstWords, tag: firstTag, pro
                   className="w-full text-left"
                 >
                   <span
-                    className={`grid aspect-square place-items-center rounded-paper border bg-board p-2.5 ${one.id === chosen ? 'border-ink outline-2 outline-ink' : 'border-hairline'}`}
+                    className={`relative block aspect-square rounded-paper border ${isLight(one) ? 'bg-muted' : 'bg-board'} ${one.id === chosen ? 'border-ink outline-2 outline-ink' : 'border-hairline'}`}
                   >
                     {one.state === 'ready' && (
                       <img
                         src={`/api/v1/artwork/${one.id}/thumbnail`}
                         alt=""
                         loading="lazy"
-                        className="max-h-full max-w-full object-contain"
+                        className="absolute inset-0 size-full object-contain p-2.5"
                       />
                     )}
                   </span>

@@ -9,7 +9,7 @@ import { Button } from '@/ui/Button';
 import { EntryField } from '@/ui/Field';
 import type { ArtworkItem, Use } from './load';
 import { Replace } from './Replace';
-import { factLines, readTags, remarks } from './view';
+import { factLines, isLight, readTags, remarks } from './view';
 
 const WORDS = { stop: 'text-stop', warn: 'text-caution', note: 'text-muted' } as const;
 
@@ -48,7 +48,9 @@ export function Details({
   const told = remarks(item, all);
   return (
     <div className="px-5 py-4">
-      <div className="grid h-52 place-items-center rounded-paper border border-hairline bg-board p-3">
+      <div
+        className={`grid h-52 place-items-center rounded-paper border border-hairline p-3 ${isLight(item) ? 'bg-muted' : 'bg-board'}`}
+      >
         {item.state === 'ready' && (
           <img
             src={`/api/v1/artwork/${item.id}/preview`}

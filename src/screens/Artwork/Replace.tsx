@@ -8,7 +8,7 @@ import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { Sheet } from '@/ui/Sheet';
 import type { ArtworkItem } from './load';
-import { sizeLine } from './view';
+import { isLight, sizeLine } from './view';
 
 interface ReplacedIn {
   readonly productId: string;
@@ -81,7 +81,7 @@ export function Replace({
               <img
                 src={`/api/v1/artwork/${other.id}/thumbnail`}
                 alt=""
-                className="mx-auto h-16 max-w-full object-contain"
+                className={`mx-auto h-16 w-full object-contain ${isLight(other) ? 'bg-muted' : ''}`}
               />
               <span className="block truncate text-tiny">{other.name}</span>
             </button>

@@ -1,3 +1,4 @@
+import { luminance, parseHex } from '@/core/artwork/color';
 import { alike } from '@/core/findings/picture';
 import type { ArtworkItem } from './load';
 
@@ -19,6 +20,14 @@ export function sizeLine({ facts, state }: ArtworkItem): string {
 
 export const productsLine = ({ products }: ArtworkItem): string =>
   products === 0 ? 'not used' : `in ${count(products, 'product')}`;
+
+/** Whether an artwork has transparency and is mostly light: on a light ground it would not be seen. */
+export function isLight({ facts }: ArtworkItem): boolean {
+  if (!facts?.hasAlpha) return false;
+  const share = (least: number) =>
+    facts.mainColors.reduce((sum, one) => sum + (luminance(parseHex(one.hex)) > least ? one.share : 0), 0);
+  return share(0.6) > 0.4;
+}
 
 /** Facts of an artwork, a line each: name and value. */
 export function factLines({ facts, createdAt }: ArtworkItem): [name: string, value: string][] {

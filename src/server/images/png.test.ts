@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process';
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
+import zlib from 'node:zlib';
 import { PDFDocument } from 'pdf-lib';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -63,6 +64,25 @@ describe('rows for PNG', () => {
         expect(Buffer.compare(ours.bytes, reference.bytes)).toBe(0);
         expect(ours.adler).toBe(reference.adler);
       }
+  });
+});
+
+describe('our packing by runs', () => {
+  it('is DEFLATE that zlib unpacks to the same bytes, alone and part after part', () => {
+    const filter = new PngFilter();
+    for (let round = 0; round < 120; round += 1) {
+      const length = Math.floor(random() * (round % 12 === 0 ? 300_000 : 2000));
+      const most = Math.floor(random() * 256) + 1;
+      const bytes = new Uint8Array(length);
+      let value = 0;
+      for (let i = 0; i < length; i += 1) {
+        if (random() < (round % 3) / 3 + 0.02) value = Math.floor(random() * random() * most);
+        bytes[i] = value;
+      }
+      const parts = [filter.pack(bytes, false)!, filter.pack(bytes.subarray(0, length >> 1), true)!];
+      const unpacked = zlib.inflateRawSync(Buffer.concat(parts));
+      expect(Buffer.compare(unpacked, Buffer.concat([bytes, bytes.subarray(0, length >> 1)]))).toBe(0);
+    }
   });
 });
 

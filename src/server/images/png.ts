@@ -17,20 +17,24 @@ const IN_FLIGHT = 6;
 const RUNS: zlib.ZlibOptions = { level: 1, strategy: zlib.constants.Z_RLE };
 const SEARCH: zlib.ZlibOptions = { level: 4, strategy: zlib.constants.Z_FILTERED };
 
-async function packStrip(bytes: Uint8Array, rowBytes: number, last: boolean): Promise<Buffer> {
+async function packStrip(filter: PngFilter, bytes: Uint8Array, rowBytes: number, last: boolean): Promise<Uint8Array> {
   const rows = bytes.length / rowBytes;
   const from = Math.max(0, Math.floor((rows - TRIED_ROWS) / 2)) * rowBytes;
   const tried = bytes.subarray(from, from + TRIED_ROWS * rowBytes);
-  const [runs, search] = await Promise.all([deflateRaw(tried, RUNS), deflateRaw(tried, SEARCH)]);
-  // By size alone, so that the same picture gives the same bytes on a busy machine too.
-  const way = search.length < runs.length * 0.8 ? SEARCH : RUNS;
-  return deflateRaw(bytes, {
-    ...way,
-    // In Node's own small pieces it would come back here hundreds of times.
-    chunkSize: 128 * 1024,
-    // A strip ends at a byte, so that strips that were packed side by side can be put one after the other.
-    finishFlush: last ? zlib.constants.Z_FINISH : zlib.constants.Z_SYNC_FLUSH,
-  });
+  const runs = filter.pack(tried, false) ?? (await deflateRaw(tried, RUNS));
+  // By size alone, so that the same picture gives the same bytes on a busy machine too. What packs to almost nothing need not be tried again.
+  const search = runs.length * 50 < tried.length ? runs : await deflateRaw(tried, SEARCH);
+  const searched = search.length < runs.length * 0.8;
+  return (
+    (searched ? null : filter.pack(bytes, last)) ??
+    deflateRaw(bytes, {
+      ...(searched ? SEARCH : RUNS),
+      // In Node's own small pieces it would come back here hundreds of times.
+      chunkSize: 128 * 1024,
+      // A strip ends at a byte, so that strips that were packed side by side can be put one after the other.
+      finishFlush: last ? zlib.constants.Z_FINISH : zlib.constants.Z_SYNC_FLUSH,
+    })
+  );
 }
 
 /** Rows of a picture, drawn when they are asked for. */
@@ -58,7 +62,7 @@ export async function packRows({ widthPx, heightPx, strip }: Rows, color: PngCol
   const filter = new PngFilter();
   const bytesPerPixel = color === 'rgba' ? 4 : color === 'rgb' ? 3 : 1;
   const rowBytes = widthPx * bytesPerPixel + 1;
-  const strips: Promise<Buffer>[] = [];
+  const strips: Promise<Uint8Array>[] = [];
   let adler = 1;
   let before: Uint32Array | null = null;
   for (let y = 0; y < heightPx; y += STRIP_ROWS) {
@@ -67,7 +71,7 @@ export async function packRows({ widthPx, heightPx, strip }: Rows, color: PngCol
     const done = filter.rows({ pixels, widthPx, rows, bytesPerPixel, before, adler });
     before = pixels.slice(-widthPx);
     adler = done.adler;
-    strips.push(packStrip(done.bytes, rowBytes, y + rows === heightPx));
+    strips.push(packStrip(filter, done.bytes, rowBytes, y + rows === heightPx));
     if (strips.length >= IN_FLIGHT) await strips[strips.length - IN_FLIGHT];
   }
   const end = new Uint8Array(4);

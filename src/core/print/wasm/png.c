@@ -2,6 +2,7 @@
 // build.sh beside this; the built bytes are in ../png.wasm.ts.
 #include <stdint.h>
 #include <wasm_simd128.h>
+#include "deflate.h"
 
 // Premultiplied RGBA to straight alpha, to RGB without it, or to alpha alone. `undo` holds 255 × 2^16 ÷ alpha.
 static void straighten(const uint32_t *from, uint8_t *to, int32_t width, int32_t bytes, const uint32_t *undo) {

@@ -1,0 +1,65 @@
+import { describe, expect, it } from 'vitest';
+import type { ArtworkItem } from './load';
+import { factLines, isLight, productsLine, readTags, remarks, sizeLine } from './view';
+
+const item = (
+  over: Partial<ArtworkItem> = {},
+  facts: Partial<NonNullable<ArtworkItem['facts']>> = {},
+): ArtworkItem => ({
+  id: 'a1',
+  name: 'Crest',
+  state: 'ready',
+  refusal: null,
+  createdAt: new Date('2026-11-25T10:00:00Z'),
+  derivedFrom: null,
+  replaced: null,
+  tags: [],
+  products: 0,
+  facts: {
+    mediaType: 'image/png',
+    vector: false,
+    widthPx: 3000,
+    heightPx: 1500,
+    densityDpi: null,
+    hasAlpha: true,
+    visible: null,
+    mainColors: [{ hex: '#f7e7c0', share: 1 }],
+    notes: [],
+    likeness: '00ff00ff00ff00ff',
+    ...facts,
+  },
+  ...over,
+});
+
+describe('an artwork in words', () => {
+  it('says how large it prints sharply: 3000 px at 300 DPI are 254 mm, 10 in', () => {
+    expect(sizeLine(item())).toBe('PNG, 3000 × 1500');
+    expect(factLines(item())).toContainEqual(['Sharp up to', '254 × 127 mm (10.0 × 5.0 in, 300 DPI)']);
+    expect(sizeLine(item({}, { vector: true, mediaType: 'image/svg+xml' }))).toBe('SVG, vector');
+    expect([0, 1, 2].map((products) => productsLine(item({ products })))).toEqual([
+      'not used',
+      'in 1 product',
+      'in 2 products',
+    ]);
+  });
+
+  it('tells of a twin, but not of what it was made out of', () => {
+    const twin = item(
+      { id: 'a2', name: 'Crest again' },
+      { likeness: '00ff00ff00ff00fe', widthPx: 6000, heightPx: 3000 },
+    );
+    expect(remarks(item(), [item(), twin])).toEqual(['The same picture as Crest again (PNG, 6000 × 3000).']);
+    expect(remarks(item(), [{ ...twin, derivedFrom: 'a1' }])).toEqual([]);
+    expect(remarks(item(), [item({ id: 'a3' }, { widthPx: 100, heightPx: 100 })])).toEqual([]);
+  });
+
+  it('is shown on a dark ground when it is light and transparent', () => {
+    expect(isLight(item())).toBe(true);
+    expect(isLight(item({}, { hasAlpha: false }))).toBe(false);
+    expect(isLight(item({}, { mainColors: [{ hex: '#222222', share: 1 }] }))).toBe(false);
+  });
+
+  it('reads tags with commas between, each once', () => {
+    expect(readTags(' rivers, light on dark ,,rivers')).toEqual(['rivers', 'light on dark']);
+  });
+});
