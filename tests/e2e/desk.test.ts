@@ -105,7 +105,7 @@ describe('lettering', () => {
 
   it('takes what cannot be set with a sentence, and undo brings back what was', async () => {
     await words('   ');
-    await browser.text('Text holds no letters; nothing of it is printed.', '*', false);
+    await browser.text('Text holds no letters: nothing of it is printed', '*', false);
     await enter('size', '0');
     await browser.text('It must be from', '*', false);
     await (await browser.labelled('size')).sendKeys(Key.ESCAPE);

@@ -232,7 +232,7 @@ describe('from artwork to a listing in a shop', () => {
       'the print file',
     );
     expect(await browser.seen('[role=dialog]')).toContain('3602 × 4795');
-    const href = await (await browser.text('Download PNG', 'a')).getAttribute('href');
+    const href = await (await browser.text('PNG', 'a')).getAttribute('href');
     const cookie = (await browser.driver.manage().getCookies()).map((c) => `${c.name}=${c.value}`).join('; ');
     const file = Buffer.from(await (await fetch(href!, { headers: { cookie } })).arrayBuffer());
     expect(await sharp(file).metadata()).toMatchObject({ width: 3602, height: 4795, hasAlpha: true, density: 300 });

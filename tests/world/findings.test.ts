@@ -5,6 +5,7 @@ import type { Blank } from '@/core/catalog/blank';
 import type { Layer } from '@/core/document/document';
 import { findArtwork, uploadArtwork } from '@/server/artwork/artwork';
 import { deriveArtwork } from '@/server/artwork/derive';
+import { askToLookAgain } from '@/server/artwork/ingest.job';
 import { browseArtwork, changeArtwork, deleteArtwork, usesOfArtwork } from '@/server/artwork/library';
 import { previewReplacement, replaceEverywhere } from '@/server/artwork/replace';
 import { readBlob } from '@/server/blobs/blobs';
@@ -222,6 +223,25 @@ describe('the artwork of a workspace', () => {
     expect(await ids(products[0]!)).toContain('replaced-smaller:ring');
     await deleteArtwork(world.ctx, actor, large);
     await expect(replaceEverywhere(world.ctx, actor, small, small)).rejects.toMatchObject({ code: 'replace-itself' });
+  });
+});
+
+describe('an artwork from before the checks of today', () => {
+  it('is looked at again, once, and then judged by them', async () => {
+    const id = await bring(await boxed(500, '#551155'), 'old.png');
+    await world.ctx.db.run("UPDATE artwork SET facts = JSON_REMOVE(facts, '$.likeness', '$.flatBox') WHERE id = ?", [
+      id,
+    ]);
+    await askToLookAgain(world.ctx);
+    await askToLookAgain(world.ctx);
+    const count = () =>
+      world.ctx.db.row<{ n: number }>('SELECT COUNT(*) AS n FROM job WHERE title = ?', ['Look again at old']);
+    expect(Number((await count())!.n)).toBe(1);
+    await runJobs(world.ctx);
+    expect((await findArtwork(world.ctx, actor.workspaceId, id)).facts).toMatchObject({
+      flatBox: '#ffffff',
+      likeness: expect.stringMatching(/^[0-9a-f]{16}$/),
+    });
   });
 });
 

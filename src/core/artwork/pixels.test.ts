@@ -103,7 +103,7 @@ describe('thin ink', () => {
     const share = (width: number) => thin.find((one) => one.width === width)!.share;
     expect(share(0.006)).toBeLessThan(0.05);
     expect(share(0.013)).toBeGreaterThan(0.95);
-    for (const { share: of } of thinInk(await draw('<circle cx="100" cy="100" r="60"/>', 1000)))
+    for (const { share: of } of thinInk(await draw('<circle cx="100" cy="100" r="60"/>', 600)))
       expect(of).toBeLessThan(0.01);
     // 0.013 of 50 mm is 0.65 mm
     expect(shareThinnerThan(thin, 0.7, 50)).toBe(share(0.013));

@@ -62,7 +62,11 @@ export async function loadBench(ctx: Context, actor: Actor, productId: string): 
         Object.entries(document.areas).map(([key, { variant, flat }]) => [key, { variant, flat }]),
       ),
     })),
-    artworks: artworks.map(publicArtwork),
+    // Those on the product are there however many came after them.
+    artworks: [
+      ...artworks,
+      ...[...bundle.artworks.values()].filter(({ id }) => artworks.every((one) => one.id !== id)),
+    ].map(publicArtwork),
     stores: stores.map((store) => {
       const { about } = channelOf(ctx, store.channel);
       return {

@@ -191,6 +191,14 @@ export async function noteIngested(
   });
 }
 
+/** Notes what is known of an artwork anew; its files stay as they are. */
+export async function noteFacts(ctx: Context, artwork: ArtworkRow, facts: ArtworkFacts): Promise<void> {
+  await ctx.pools.transaction(async (db) => {
+    await db.run("UPDATE artwork SET facts = ? WHERE id = ? AND state = 'ready'", [JSON.stringify(facts), artwork.id]);
+    await emit(db, artwork.workspaceId, 'artwork', { artworkId: artwork.id, state: 'ready' });
+  });
+}
+
 /** Forgets refused uploads after a day, so that their bytes can be cleaned up. */
 export async function dropRefused(ctx: Context): Promise<void> {
   await ctx.db.run(

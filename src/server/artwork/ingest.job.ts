@@ -7,7 +7,8 @@ import { putBlob, readBlob } from '../blobs/blobs';
 import type { Context } from '../context';
 import { ingestInChild } from '../images/child';
 import type { JobControl } from '../jobs/worker';
-import { findArtwork, noteIngested, type ArtworkRow } from './artwork';
+import { enqueue } from '../jobs/jobs';
+import { findArtwork, noteFacts, noteIngested, type ArtworkRow } from './artwork';
 
 /** What a derived artwork must not forget: that its pixels were made larger than they were. */
 async function markOf(ctx: Context, artwork: ArtworkRow, derivation: Derivation | null) {
@@ -20,6 +21,7 @@ async function markOf(ctx: Context, artwork: ArtworkRow, derivation: Derivation 
 /** Looks at an uploaded file and notes what it is, or why it cannot be used. A refusal is an answer, not a failure. */
 export async function ingestArtwork(ctx: Context, { job }: JobControl): Promise<unknown> {
   const artwork = await findArtwork(ctx, job.workspaceId, String(job.payload.artworkId));
+  if (artwork.state === 'ready' && job.payload.again) return lookAgain(ctx, artwork);
   if (artwork.state !== 'ingesting') return { state: artwork.state };
   const folder = await fs.mkdtemp(path.join(os.tmpdir(), 'typica-ingest-'));
   try {
@@ -45,4 +47,39 @@ export async function ingestArtwork(ctx: Context, { job }: JobControl): Promise<
   } finally {
     await fs.rm(folder, { recursive: true, force: true });
   }
+}
+
+/** Looks at an artwork anew that was taken in before there were the checks of today; its files stay, its facts become whole. */
+async function lookAgain(ctx: Context, artwork: ArtworkRow): Promise<unknown> {
+  const folder = await fs.mkdtemp(path.join(os.tmpdir(), 'typica-ingest-'));
+  try {
+    const file = path.join(folder, 'input');
+    await fs.writeFile(file, await readBlob(ctx, artwork.originalSha256));
+    const { facts } = await ingestInChild(file, folder);
+    await noteFacts(ctx, artwork, {
+      ...facts,
+      ...(artwork.facts?.enlargedFromPx ? { enlargedFromPx: artwork.facts.enlargedFromPx } : {}),
+    });
+    return { state: 'ready' };
+  } finally {
+    await fs.rm(folder, { recursive: true, force: true });
+  }
+}
+
+/** Asks for some artworks to be looked at again that lack what today's checks need; each once. */
+export async function askToLookAgain(ctx: Context): Promise<void> {
+  const rows = await ctx.db.rows<{ id: string; workspaceId: string; name: string }>(
+    `SELECT id, workspace_id AS workspaceId, name FROM artwork
+     WHERE state = 'ready' AND JSON_VALUE(facts, '$.likeness') IS NULL ORDER BY id LIMIT 20`,
+  );
+  for (const { id, workspaceId, name } of rows)
+    await enqueue(ctx.db, {
+      workspaceId,
+      kind: 'ingest-artwork',
+      title: `Look again at ${name}`,
+      payload: { artworkId: id, again: true },
+      priority: 1,
+      idempotencyKey: `again:${id}`,
+      maxAttempts: 2,
+    });
 }

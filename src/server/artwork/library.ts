@@ -7,7 +7,7 @@ import { emit } from '../events/events';
 import type { Actor } from '../people/people';
 import { loadBundles } from '../products/bundle';
 import { findProduct, type Product } from '../products/products';
-import { findArtwork, readArtworks, type Artwork, type ArtworkRow } from './artwork';
+import { findArtwork, listArtworks, readArtworks, type Artwork, type ArtworkRow } from './artwork';
 
 /** An artwork in a list, with how many products print it. */
 export interface ListedArtwork extends ArtworkRow {
@@ -75,9 +75,10 @@ export interface ArtworkUse {
   readonly findings: readonly Finding[];
 }
 
-/** Products in which an artwork is placed, or stands in for another on some colors; at most this many are looked at. */
+/** How many products are looked at, at most. */
 const MOST_USES = 100;
 
+/** Products in which an artwork is placed, or stands in for another on some colors: the newest, at most a hundred. */
 export async function productsWith(ctx: Context, workspaceId: string, artworkId: string): Promise<Product[]> {
   const ids = await ctx.db.rows<{ id: string }>(
     `SELECT p.id FROM product_artwork a JOIN product p ON p.id = a.product_id
@@ -90,7 +91,7 @@ export async function productsWith(ctx: Context, workspaceId: string, artworkId:
 export async function usesOfArtwork(ctx: Context, workspaceId: string, artworkId: string): Promise<ArtworkUse[]> {
   const products = await productsWith(ctx, workspaceId, artworkId);
   if (products.length === 0) return [];
-  const bundles = await loadBundles(ctx, workspaceId, products);
+  const [bundles, known] = await Promise.all([loadBundles(ctx, workspaceId, products), listArtworks(ctx, workspaceId)]);
   return Promise.all(
     bundles.map(async (bundle) => {
       const { product, blank } = bundle;
@@ -104,7 +105,7 @@ export async function usesOfArtwork(ctx: Context, workspaceId: string, artworkId
           return uses;
         }),
       );
-      const findings = (await findingsOf(ctx, bundle)).filter((finding) => own.has(finding.layerId));
+      const findings = (await findingsOf(ctx, bundle, known)).filter((finding) => own.has(finding.layerId));
       return {
         productId: product.id,
         title: product.title,

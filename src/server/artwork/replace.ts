@@ -1,4 +1,4 @@
-import { invalid } from '@/core/errors';
+import { invalid, isTypicaError } from '@/core/errors';
 import { diff } from '@/core/document/patch';
 import type { ProductDocument } from '@/core/document/document';
 import type { Finding } from '@/core/findings/findings';
@@ -7,8 +7,8 @@ import type { Context } from '../context';
 import { findingsOf } from '../findings/findings';
 import type { Actor } from '../people/people';
 import { loadBundles, sourceOf, type ProductBundle } from '../products/bundle';
-import { patchProduct } from '../products/products';
-import { findArtwork, type ArtworkRow } from './artwork';
+import { findProduct, patchProduct } from '../products/products';
+import { findArtwork, listArtworks, type ArtworkRow } from './artwork';
 import { productsWith } from './library';
 
 /** What a replacement changes in one product. */
@@ -72,7 +72,10 @@ export async function previewReplacement(
   const { old, by } = await bothReady(ctx, actor.workspaceId, oldId, newId);
   const products = await productsWith(ctx, actor.workspaceId, oldId);
   if (products.length === 0) return [];
-  const bundles = await loadBundles(ctx, actor.workspaceId, products);
+  const [bundles, known] = await Promise.all([
+    loadBundles(ctx, actor.workspaceId, products),
+    listArtworks(ctx, actor.workspaceId),
+  ]);
   const told = (findings: readonly Finding[]) => findings.filter((finding) => finding.severity !== 'note');
   return Promise.all(
     bundles.map(async (bundle) => {
@@ -83,7 +86,8 @@ export async function previewReplacement(
         artworks: new Map([...bundle.artworks, [newId, { ...by, replaced: replacedBy(old) }]]),
         sources: new Map([...bundle.sources, [newId, sourceOf(by)!]]),
       };
-      const [now, then] = [told(await findingsOf(ctx, bundle)), told(await findingsOf(ctx, after))];
+      const now = told(await findingsOf(ctx, bundle, known));
+      const then = told(await findingsOf(ctx, after, known));
       const has = (all: readonly Finding[], one: Finding) => all.some((other) => other.id === one.id);
       return {
         productId: bundle.product.id,
@@ -98,6 +102,21 @@ export async function previewReplacement(
   );
 }
 
+/** Times that a product is tried again when someone changes the same layer in the same moment. */
+const TRIES = 4;
+
+async function replaceIn(ctx: Context, actor: Actor, id: string, old: ArtworkRow, by: ArtworkRow): Promise<number> {
+  for (let attempt = 1; ; attempt += 1) {
+    const { revision, document } = await findProduct(ctx, actor.workspaceId, id);
+    const patch = diff(document, withReplaced(document, old.id, by.id, aspectOf(old)));
+    try {
+      return (await patchProduct(ctx, actor, id, revision, patch, `Replace ${old.name} by ${by.name}`)).revision;
+    } catch (error) {
+      if (!isTypicaError(error, 'revision-conflict') || attempt === TRIES) throw error;
+    }
+  }
+}
+
 /**
  * Puts one artwork in the place of another in all products. Each product gets a revision of its own, which can be undone there; one that
  * someone changes in the same moment is done again on what they made. Listings then read `ahead` until they are sent.
@@ -109,18 +128,18 @@ export async function replaceEverywhere(
   newId: string,
 ): Promise<{ products: { id: string; revision: number }[] }> {
   const { old, by } = await bothReady(ctx, actor.workspaceId, oldId, newId);
-  const products = await productsWith(ctx, actor.workspaceId, oldId);
-  const done: { id: string; revision: number }[] = [];
-  for (const { id, revision, document } of products) {
-    const patch = diff(document, withReplaced(document, oldId, newId, aspectOf(old)));
-    const result = await patchProduct(ctx, actor, id, revision, patch, `Replace ${old.name} by ${by.name}`);
-    done.push({ id, revision: result.revision });
+  const done = new Map<string, number>();
+  // A hundred at a time, until none is left: what was replaced no longer comes.
+  for (;;) {
+    const products = (await productsWith(ctx, actor.workspaceId, oldId)).filter(({ id }) => !done.has(id));
+    if (products.length === 0) break;
+    for (const { id } of products) done.set(id, await replaceIn(ctx, actor, id, old, by));
   }
-  if (done.length > 0)
+  if (done.size > 0)
     await ctx.db.run('UPDATE artwork SET replaced = ? WHERE id = ? AND workspace_id = ?', [
       JSON.stringify(replacedBy(old)),
       newId,
       actor.workspaceId,
     ]);
-  return { products: done };
+  return { products: [...done].map(([id, revision]) => ({ id, revision })) };
 }

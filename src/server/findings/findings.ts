@@ -1,6 +1,6 @@
 import { invalid, notFound, TypicaError } from '@/core/errors';
 import { findFindings, type ArtworkSize, type Finding, type SetLettering } from '@/core/findings/findings';
-import { checkedArtwork, listArtworks } from '../artwork/artwork';
+import { checkedArtwork, listArtworks, type ArtworkRow } from '../artwork/artwork';
 import type { Context } from '../context';
 import { emit } from '../events/events';
 import { setLettering } from '../lettering/fonts';
@@ -20,15 +20,21 @@ export interface JudgedFinding extends Finding {
   readonly accepted: { readonly by: string; readonly at: Date } | null;
 }
 
-/** What the checks say of a product as it is saved. */
-export async function findingsOf(ctx: Context, bundle: ProductBundle): Promise<Finding[]> {
+/**
+ * What the checks say of a product as it is saved. `known` are other artworks of the workspace: one of them may be the same picture, and
+ * larger; whoever asks for many products reads them once.
+ */
+export async function findingsOf(
+  ctx: Context,
+  bundle: ProductBundle,
+  known?: readonly ArtworkRow[],
+): Promise<Finding[]> {
   const { product, blank } = bundle;
   const letterings: Record<string, SetLettering> = {};
   for (const { layers } of Object.values(product.document.areas))
     for (const [layerId, layer] of Object.entries(layers))
       if (layer.kind === 'text' && !layer.hidden) letterings[layerId] = await setLettering(layer.lettering);
-  // Others of the workspace too: one of them may be the same picture, and larger.
-  const all = [...(await listArtworks(ctx, product.workspaceId)), ...bundle.artworks.values()];
+  const all = [...(known ?? (await listArtworks(ctx, product.workspaceId))), ...bundle.artworks.values()];
   const sizes: Record<string, ArtworkSize | undefined> = {};
   for (const artwork of all) sizes[artwork.id] = checkedArtwork(artwork);
   return findFindings(product.document, blank, sizes, letterings);

@@ -237,7 +237,7 @@ async function visibleBox(bytes: Buffer, pixels: number): Promise<Box | null> {
 }
 
 /** Longer side of the picture in which strokes and soft parts are looked for. */
-const LOOKED_PX = 1000;
+const LOOKED_PX = 600;
 
 async function finish(
   folder: string,

@@ -1,6 +1,7 @@
 import 'reflect-metadata';
 import sharp from 'sharp';
 import { dropRefused } from '../artwork/artwork';
+import { askToLookAgain } from '../artwork/ingest.job';
 import { cleanBlobs } from '../blobs/blobs';
 import { makeContext } from '../context';
 import { dropOldEvents } from '../events/events';
@@ -22,6 +23,7 @@ await work(ctx, handlers, stop.signal, {
     await dropOldEvents(ctx);
     await dropOldRenderings(ctx);
     await dropRefused(ctx);
+    await askToLookAgain(ctx);
     await cleanBlobs(ctx);
     await thinRevisions(ctx);
   },
