@@ -170,6 +170,10 @@ try {
   await browser.go(`${origin}/products/${faulty.productId}`);
   await browser.find('[data-testid=finding-mark]');
   await browser.text('Take the background away', 'button');
+  await browser.until(
+    async () => !/renewing/.test(await driver.executeScript<string>('return document.body.innerText')),
+    'the proof',
+  );
   await shoot('bench-findings');
   await browser.clickText('Take the background away', 'button');
   await browser.until(

@@ -132,6 +132,24 @@ describe('what the pixels of an artwork bring with them', () => {
 });
 
 describe('a remedy', () => {
+  it('that takes a background away foresees the art without it', () => {
+    const mainColors = [
+      { hex: '#ffffff', share: 0.7 },
+      { hex: '#d2342a', share: 0.3 },
+    ];
+    const white = {
+      ...demoBlank,
+      options: demoBlank.options.map((option) => ({
+        ...option,
+        values: option.values.map((value) => (value.code === 'sandbar' ? { ...value, hex: '#fbfbfa' } : value)),
+      })),
+    };
+    const of = checked({ flatBox: '#ffffff', mainColors }, layer(), white);
+    const finding = named(of, 'box')!;
+    expect(named(of, 'contrast')).toBeUndefined();
+    expect(bringsOf(of, look(of), finding, finding.remedy!)).toEqual([]);
+  });
+
   it('that enlarges names beforehand that it will be told', () => {
     const of = checked({ widthPx: 600, heightPx: 600 });
     const finding = named(of, 'resolution')!;

@@ -1,7 +1,9 @@
 import type { Blank } from '../catalog/blank';
 import type { ProductDocument } from '../document/document';
+import { differenceOf } from './contrast';
 import { findFindings, type ArtworkSize, type Finding, type SetLettering } from './findings';
 import { withArtwork, withRemedy, type Derivation, type Remedy } from './remedy';
+import { SAME_COLOR } from './thresholds';
 
 /** All that the checks look at. */
 export interface Checked {
@@ -24,7 +26,7 @@ export function derivedSize(size: ArtworkSize, derivation: Derivation): ArtworkS
       };
     }
     case 'background':
-      return { ...size, flatBox: null };
+      return { ...size, flatBox: null, ...(size.mainColors ? { mainColors: withoutBox(size) } : {}) };
     case 'solid':
       return { ...size, halfTransparent: 0 };
     case 'enlarge':
@@ -36,6 +38,10 @@ export function derivedSize(size: ArtworkSize, derivation: Derivation): ArtworkS
       };
   }
 }
+
+/** The colors of an artwork without the box around it; what has that color inside the art is not told apart and left out too. */
+const withoutBox = ({ mainColors = [], flatBox }: ArtworkSize) =>
+  flatBox ? mainColors.filter((ink) => differenceOf(ink.hex, flatBox) > SAME_COLOR) : mainColors;
 
 const WHOLE = { left: 0, top: 0, right: 1, bottom: 1 };
 /** Stands for an artwork that is not made yet. */
