@@ -3,11 +3,13 @@ import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
+import { converter } from 'culori';
 import { describe, expect, it } from 'vitest';
 import { colorDifference } from '../catalog/families';
 import { newRaster } from '../print/raster';
 import type { Pixels } from './analysis';
 import { makeSolid, takeBackground } from './background';
+import { oklab, parseHex } from './color';
 import { enlarge } from './enlarge';
 import { flatBox } from './flat-box';
 import { halfTransparentShare } from './half-transparent';
@@ -145,6 +147,18 @@ describe('color difference', () => {
   ])('of %f %f %f and %f %f %f is %f (CIEDE2000)', (l1, a1, b1, l2, a2, b2, want) => {
     const difference = colorDifference({ mode: 'lab65', l: l1, a: a1, b: b1 }, { mode: 'lab65', l: l2, a: a2, b: b2 });
     expect(difference).toBeCloseTo(want, 4);
+  });
+});
+
+describe('OKLab', () => {
+  it('agrees with culori to 1e-6', () => {
+    const toOklab = converter('oklab');
+    for (let i = 0; i < 200; i += 1) {
+      const hex = `#${((i * 0x9e3779) & 0xffffff).toString(16).padStart(6, '0')}`;
+      const want = toOklab(hex)!;
+      const [l, a, b] = oklab(parseHex(hex));
+      expect(Math.max(Math.abs(l - want.l), Math.abs(a - want.a), Math.abs(b - want.b))).toBeLessThan(1e-6);
+    }
   });
 });
 
