@@ -1,3 +1,4 @@
+import type { Looks } from '../artwork/looks';
 import type { ThinInk } from '../artwork/strokes';
 import { areaTitle, type Blank } from '../catalog/blank';
 import type { Layer, ProductDocument, TextLayer } from '../document/document';
@@ -13,12 +14,12 @@ import { settableText } from '../lettering/text';
 import { chosenColors, chosenGeometryIds } from '../listing/form';
 import { layerAspect } from '../print/plan';
 
-import { differenceOf, poorContrast, type Ink } from './contrast';
+import { poorContrast, type Ink } from './contrast';
 import { lookAtPicture } from './picture';
 import { bareStrip, overMargin, seenBox, sharpRemedy, stretchedBy, type PlacedLayer } from './place';
 import type { Remedy } from './remedy';
 import { lookAtThreads } from './thread-count';
-import { HARDLY_SEEN, SAME_COLOR, THRESHOLDS } from './thresholds';
+import { HARDLY_SEEN, THRESHOLDS } from './thresholds';
 
 export type Severity = 'stop' | 'warn' | 'note';
 
@@ -53,6 +54,8 @@ export interface ArtworkSize {
   readonly mainColors?: readonly Ink[];
   /** The one color that runs around it like a box. */
   readonly flatBox?: string | null;
+  /** What is left of it without that box. */
+  readonly unboxed?: Looks['unboxed'];
   /** Share of what is seen of it that is half transparent. */
   readonly halfTransparent?: number;
   readonly thinInk?: readonly ThinInk[];
@@ -318,7 +321,7 @@ function lookAtLetters(
 
 /** What an artwork prints, without a box around it: that is told as a box, and nobody misses it where it is not seen. */
 const inksOfArtwork = (size: ArtworkSize | undefined): readonly Ink[] =>
-  (size?.mainColors ?? []).filter((ink) => !size!.flatBox || differenceOf(ink.hex, size!.flatBox) > SAME_COLOR);
+  size?.unboxed?.mainColors ?? size?.mainColors ?? [];
 
 /** Whether nothing of a layer lies on any of its sheets. */
 const isUnprinted = (placed: readonly PlacedLayer[], visible: Box | null | undefined): boolean =>

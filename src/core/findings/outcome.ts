@@ -1,9 +1,7 @@
 import type { Blank } from '../catalog/blank';
 import type { ProductDocument } from '../document/document';
-import { differenceOf } from './contrast';
 import { findFindings, type ArtworkSize, type Finding, type SetLettering } from './findings';
 import { withArtwork, withRemedy, type Derivation, type Remedy } from './remedy';
-import { SAME_COLOR } from './thresholds';
 
 /** All that the checks look at. */
 export interface Checked {
@@ -11,6 +9,12 @@ export interface Checked {
   readonly blank: Blank;
   readonly artworks: { readonly [id: string]: ArtworkSize | undefined };
   readonly letterings: { readonly [layerId: string]: SetLettering | undefined };
+}
+
+/** How many times longer the longer side is than what is seen of it. */
+function shorter({ widthPx, heightPx, visible }: ArtworkSize): number {
+  const { left, top, right, bottom } = visible ?? WHOLE;
+  return Math.max(widthPx, heightPx) / Math.max(widthPx * (right - left), heightPx * (bottom - top));
 }
 
 /** What the checks will know of an artwork that is made out of one. */
@@ -23,10 +27,12 @@ export function derivedSize(size: ArtworkSize, derivation: Derivation): ArtworkS
         widthPx: Math.max(1, Math.round(size.widthPx * (right - left))),
         heightPx: Math.max(1, Math.round(size.heightPx * (bottom - top))),
         visible: WHOLE,
+        // Widths are shares of the longer side, which is shorter then.
+        ...(size.thinInk ? { thinInk: size.thinInk.map((one) => ({ ...one, width: one.width * shorter(size) })) } : {}),
       };
     }
     case 'background':
-      return { ...size, flatBox: null, ...(size.mainColors ? { mainColors: withoutBox(size) } : {}) };
+      return { ...size, flatBox: null, unboxed: null, ...size.unboxed };
     case 'solid':
       return { ...size, halfTransparent: 0 };
     case 'enlarge':
@@ -38,10 +44,6 @@ export function derivedSize(size: ArtworkSize, derivation: Derivation): ArtworkS
       };
   }
 }
-
-/** The colors of an artwork without the box around it; what has that color inside the art is not told apart and left out too. */
-const withoutBox = ({ mainColors = [], flatBox }: ArtworkSize) =>
-  flatBox ? mainColors.filter((ink) => differenceOf(ink.hex, flatBox) > SAME_COLOR) : mainColors;
 
 const WHOLE = { left: 0, top: 0, right: 1, bottom: 1 };
 /** Stands for an artwork that is not made yet. */

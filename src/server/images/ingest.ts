@@ -2,11 +2,8 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import { fileTypeFromBuffer } from 'file-type';
 import sharp, { type Metadata } from 'sharp';
-import { alphaBounds, mainColors, type MainColor } from '@/core/artwork/analysis';
-import { flatBox } from '@/core/artwork/flat-box';
-import { halfTransparentShare } from '@/core/artwork/half-transparent';
-import { likenessHash } from '@/core/artwork/likeness';
-import { thinInk, type ThinInk } from '@/core/artwork/strokes';
+import { alphaBounds, type MainColor, type Pixels } from '@/core/artwork/analysis';
+import { lookAt, type Looks } from '@/core/artwork/looks';
 import { cleanSvg, type CleanSvg } from '@/core/artwork/svg';
 import { findSvgTexts, withOutlines, type SetSpan, type SvgSpan } from '@/core/artwork/svg-text';
 import { invalid } from '@/core/errors';
@@ -15,7 +12,8 @@ import { MAX_PIXELS, MAX_SVG_BYTES, PREVIEW_PX, THUMBNAIL_PX } from './limits';
 import { setSpan } from '../lettering/fonts';
 
 /** What is known of an artwork once it has been looked at. */
-export interface ArtworkFacts {
+/** Looks are absent in artworks that were taken in before there were such checks, until they are looked at again. */
+export interface ArtworkFacts extends Partial<Omit<Looks, 'mainColors'>> {
   readonly mediaType: string;
   readonly vector: boolean;
   /** As seen: the orientation tag is applied. For a vector its size in CSS px. */
@@ -29,13 +27,6 @@ export interface ArtworkFacts {
   readonly mainColors: readonly MainColor[];
   /** Things that were done to it, in sentences. */
   readonly notes: readonly string[];
-  /** The one color that runs around it like a box; null where there is none. */
-  readonly flatBox?: string | null;
-  /** Share of what is seen that is half transparent, soft edges aside. */
-  readonly halfTransparent?: number;
-  readonly thinInk?: readonly ThinInk[];
-  /** 16 hexadecimal digits by which the same picture is known again. */
-  readonly likeness?: string;
   /** Enlarged by resampling: the width that it had. */
   readonly enlargedFromPx?: number;
   /** Fonts of text in an SVG that do not ship with the app: it would print in others. */
@@ -236,6 +227,15 @@ async function visibleBox(bytes: Buffer, pixels: number): Promise<Box | null> {
   );
 }
 
+/** The same picture, its longer side 128 px. */
+export async function reduced({ widthPx, heightPx, rgba }: Pixels): Promise<Pixels> {
+  const { data, info } = await sharp(rgba, { raw: { width: widthPx, height: heightPx, channels: 4 } })
+    .resize(128, 128, { fit: 'inside' })
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  return { widthPx: info.width, heightPx: info.height, rgba: data };
+}
+
 /** Longer side of the picture in which strokes and soft parts are looked for. */
 const LOOKED_PX = 600;
 
@@ -243,7 +243,7 @@ async function finish(
   folder: string,
   preview: Buffer,
   source: string | null,
-  facts: Omit<ArtworkFacts, 'mainColors' | 'flatBox' | 'halfTransparent' | 'thinInk' | 'likeness'>,
+  facts: Omit<ArtworkFacts, keyof Looks>,
 ): Promise<IngestResult> {
   if (facts.visible === null)
     throw invalid(
@@ -253,22 +253,16 @@ async function finish(
   const files = { preview: path.join(folder, 'preview.webp'), thumbnail: path.join(folder, 'thumbnail.webp'), source };
   const small = sharp(preview).resize(THUMBNAIL_PX, THUMBNAIL_PX, { fit: 'inside', withoutEnlargement: true });
   const looked = sharp(preview).resize(LOOKED_PX, LOOKED_PX, { fit: 'inside', withoutEnlargement: true });
-  const [thumbnail, raw, close] = await Promise.all([
-    small.clone().webp({ quality: 86 }).toBuffer(),
-    small.clone().resize(128, 128, { fit: 'inside' }).ensureAlpha().raw().toBuffer({ resolveWithObject: true }),
+  const [thumbnail, close] = await Promise.all([
+    small.webp({ quality: 86 }).toBuffer(),
     looked.ensureAlpha().raw().toBuffer({ resolveWithObject: true }),
   ]);
   await Promise.all([fs.writeFile(files.preview, preview), fs.writeFile(files.thumbnail, thumbnail)]);
-  const tiny = { widthPx: raw.info.width, heightPx: raw.info.height, rgba: raw.data };
   const pixels = { widthPx: close.info.width, heightPx: close.info.height, rgba: close.data };
   return {
     facts: {
       ...facts,
-      mainColors: mainColors(tiny),
-      likeness: likenessHash(tiny),
-      flatBox: flatBox(pixels),
-      halfTransparent: halfTransparentShare(pixels),
-      thinInk: thinInk(pixels),
+      ...(await lookAt(pixels, reduced)),
     },
     files,
   };

@@ -1,0 +1,56 @@
+import type { Box } from '../geometry/box';
+import { alphaBounds, mainColors, type MainColor, type Pixels } from './analysis';
+import { takeBackground } from './background';
+import { flatBox } from './flat-box';
+import { halfTransparentShare } from './half-transparent';
+import { likenessHash } from './likeness';
+import { thinInk, type ThinInk } from './strokes';
+
+/** What the pixels of an artwork say to the checks. */
+export interface Looks {
+  readonly mainColors: readonly MainColor[];
+  /** 16 hexadecimal digits by which the same picture is known again. */
+  readonly likeness: string;
+  /** The one color that runs around it like a box; null where there is none. */
+  readonly flatBox: string | null;
+  /** What is left when that is taken away; null where there is no box. */
+  readonly unboxed:
+    (Pick<Looks, 'mainColors' | 'thinInk' | 'halfTransparent'> & { readonly visible: Box | null }) | null;
+  /** Share of what is seen that is half transparent, soft edges aside. */
+  readonly halfTransparent: number;
+  readonly thinInk: readonly ThinInk[];
+}
+
+/** Reduces a picture to about 128 px: from outside, since platforms have it faster than we. */
+export type Reduce = (pixels: Pixels) => Promise<Pixels>;
+
+/** Looks at a picture of some hundred pixels, and for colors and likeness at the same reduced. */
+export async function lookAt(pixels: Pixels, reduce: Reduce): Promise<Looks> {
+  const tiny = await reduce(pixels);
+  const box = flatBox(pixels);
+  return {
+    mainColors: mainColors(tiny),
+    likeness: likenessHash(tiny),
+    flatBox: box,
+    unboxed: box === null ? null : await withoutBox(pixels, box, reduce),
+    halfTransparent: halfTransparentShare(pixels),
+    thinInk: thinInk(pixels),
+  };
+}
+
+async function withoutBox({ widthPx, heightPx, rgba }: Pixels, box: string, reduce: Reduce): Promise<Looks['unboxed']> {
+  const bare = { widthPx, heightPx, rgba: rgba.slice() };
+  takeBackground(bare, box);
+  const bounds = alphaBounds(bare);
+  return {
+    mainColors: mainColors(await reduce(bare)),
+    thinInk: thinInk(bare),
+    halfTransparent: halfTransparentShare(bare),
+    visible: bounds && {
+      left: bounds.left / widthPx,
+      right: bounds.right / widthPx,
+      top: bounds.top / heightPx,
+      bottom: bounds.bottom / heightPx,
+    },
+  };
+}
