@@ -8,6 +8,7 @@ import { Alert } from '@/ui/Alert';
 import { call, upload } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { useEvents } from '@/ui/events';
+import { readyArtwork } from '../ready-artwork';
 import { Details } from './Details';
 import type { ArtworkData, ArtworkList } from './load';
 import { isLight, productsLine, sizeLine } from './view';
@@ -50,12 +51,7 @@ export function ArtworkPage({ list: first, words: firstWords, tag: firstTag, pro
       const { id } = await upload<{ id: string }>(`/artwork?name=${encodeURIComponent(file.name)}`, file, (share) =>
         change({ share }),
       );
-      for (;;) {
-        const artwork = await call<{ state: string; refusal: { message: string } | null }>('GET', `/artwork/${id}`);
-        if (artwork.state === 'refused') throw new Error(artwork.refusal?.message ?? 'This file cannot be used.');
-        if (artwork.state === 'ready') break;
-        await new Promise((resume) => setTimeout(resume, 500));
-      }
+      await readyArtwork(id);
       setSending((all) => all.filter((one) => one.name !== file.name));
       setChosen(id);
       await load();

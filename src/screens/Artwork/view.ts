@@ -1,8 +1,7 @@
 import { luminance, parseHex } from '@/core/artwork/color';
 import { alike } from '@/core/findings/picture';
 import type { ArtworkItem } from './load';
-
-const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
+import { count } from '../count';
 
 const KINDS: Record<string, string> = {
   'image/png': 'PNG',

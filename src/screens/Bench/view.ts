@@ -11,6 +11,7 @@ import type { RateTable } from '@/core/pricing/rates';
 import { SYNC_MARKS, type SyncState } from '@/core/sync/state';
 import { tiersOf, type Tier } from '@/core/variants/tiers';
 import { variantTroubles, type VariantTrouble } from '@/core/variants/trouble';
+import { count } from '../count';
 
 export const PARTS = ['blank', 'artwork', 'variants', 'price', 'words', 'stores'] as const;
 export type Part = (typeof PARTS)[number];
@@ -23,8 +24,6 @@ export interface DocketLine {
   /** A check when done, else what it lacks, in words. */
   readonly mark: { readonly kind: 'done' | 'lacking' | 'warn' | 'stop'; readonly text: string };
 }
-
-const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 
 export interface DocketInput {
   readonly doc: ProductDocument;

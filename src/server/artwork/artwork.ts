@@ -110,12 +110,9 @@ export async function readArtworks(
 }
 
 export async function findArtwork(ctx: Context, workspaceId: string, id: string): Promise<ArtworkRow> {
-  const row = await ctx.db.row<StoredArtwork>(`SELECT ${COLUMNS} FROM artwork WHERE id = ? AND workspace_id = ?`, [
-    id,
-    workspaceId,
-  ]);
+  const [row] = await readArtworks(ctx.db, 'WHERE id = ? AND workspace_id = ?', [id, workspaceId]);
   if (!row) throw notFound('artwork', id);
-  return fromStored(row);
+  return row;
 }
 
 export async function findArtworks(
@@ -124,11 +121,11 @@ export async function findArtworks(
   ids: readonly string[],
 ): Promise<Map<string, ArtworkRow>> {
   if (ids.length === 0) return new Map();
-  const rows = await db.rows<StoredArtwork>(
-    `SELECT ${COLUMNS} FROM artwork WHERE workspace_id = ? AND id IN (${ids.map(() => '?').join(',')})`,
-    [workspaceId, ...ids],
-  );
-  return new Map(rows.map((row) => [row.id, fromStored(row)]));
+  const rows = await readArtworks(db, `WHERE workspace_id = ? AND id IN (${ids.map(() => '?').join(',')})`, [
+    workspaceId,
+    ...ids,
+  ]);
+  return new Map(rows.map((row) => [row.id, row]));
 }
 
 export const listArtworks = (ctx: Context, workspaceId: string, limit = 200): Promise<ArtworkRow[]> =>

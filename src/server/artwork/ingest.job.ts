@@ -70,7 +70,9 @@ async function lookAgain(ctx: Context, artwork: ArtworkRow): Promise<unknown> {
 export async function askToLookAgain(ctx: Context): Promise<void> {
   const rows = await ctx.db.rows<{ id: string; workspaceId: string; name: string }>(
     `SELECT id, workspace_id AS workspaceId, name FROM artwork
-     WHERE state = 'ready' AND JSON_VALUE(facts, '$.likeness') IS NULL ORDER BY id LIMIT 20`,
+     WHERE state = 'ready' AND JSON_VALUE(facts, '$.likeness') IS NULL
+       AND NOT EXISTS (SELECT 1 FROM job WHERE job.workspace_id = artwork.workspace_id AND idempotency_key = CONCAT('again:', artwork.id))
+     ORDER BY id LIMIT 20`,
   );
   for (const { id, workspaceId, name } of rows)
     await enqueue(ctx.db, {

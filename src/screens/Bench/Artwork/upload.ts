@@ -1,10 +1,10 @@
 'use client';
 
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { customAlphabet } from 'nanoid';
 import { addLayer } from '@/bench/placing';
-import { call, upload } from '@/ui/api';
-import { useEvents } from '@/ui/events';
+import { readyArtwork } from '@/screens/ready-artwork';
+import { upload } from '@/ui/api';
 import { useDesk, type BenchArtwork } from '../desk';
 
 export interface Upload {
@@ -47,27 +47,10 @@ export function useArtworkUpload(): {
   const desk = useDesk();
   const place = usePlaceArtwork();
   const [uploads, setUploads] = useState<readonly Upload[]>([]);
-  const waiting = useRef(new Map<string, () => void>());
-  useEvents((topic, payload) => topic === 'artwork' && waiting.current.get(String(payload.artworkId))?.());
 
   const change = (id: string, part: Partial<Upload>) =>
     setUploads((all) => all.map((u) => (u.id === id ? { ...u, ...part } : u)));
   const dismiss = (id: string) => setUploads((all) => all.filter((u) => u.id !== id));
-
-  /** The artwork once it has been looked at: told by an event, or seen by asking now and then should the event be missed. */
-  const looked = (artworkId: string) =>
-    new Promise<BenchArtwork>((resolve, reject) => {
-      const ask = () =>
-        void call<BenchArtwork>('GET', `/artwork/${artworkId}`).then((artwork) => {
-          if (artwork.state === 'ingesting') return;
-          waiting.current.delete(artworkId);
-          clearInterval(timer);
-          resolve(artwork);
-        }, reject);
-      const timer = setInterval(ask, 2000);
-      waiting.current.set(artworkId, ask);
-      ask();
-    });
 
   const take = async (file: File) => {
     const id = newId();
@@ -77,9 +60,7 @@ export function useArtworkUpload(): {
         change(id, { share }),
       );
       change(id, { share: 1 });
-      const artwork = await looked(taken.id);
-      if (artwork.state === 'refused')
-        return change(id, { error: artwork.refusal?.message ?? 'This file cannot be used.' });
+      const artwork = await readyArtwork<BenchArtwork>(taken.id);
       desk.addArtwork(artwork);
       place(artwork);
       dismiss(id);
