@@ -28,6 +28,7 @@ const PROGRAMS = {
   worker: 'src/server/jobs/worker.main.ts',
   ingest: 'src/server/images/ingest.main.ts',
   printer: 'src/server/prints/printer.main.ts',
+  painter: 'src/server/pictures/painter.main.ts',
   pennyquay: 'src/sim/pennyquay/main.ts',
   catalog: 'demo/catalog.main.ts',
   demo: 'demo/demo.main.ts',

@@ -1,50 +1,149 @@
 import path from 'node:path';
-import { mugShot } from './mug';
-import { writeShot } from './passes';
-import { posterShot } from './poster';
-import { teeShot } from './tee';
+import {
+  capShot,
+  cushionShot,
+  framedShot,
+  logbookShot,
+  pennantShot,
+  setShot,
+  stickerShot,
+  toteShot,
+  towelShot,
+} from './goods/flat';
+import { hoodieShot } from './goods/hoodie';
+import { posterShot } from './goods/poster';
+import { teeShot, type TeeSpec } from './goods/tee';
+import { vesselShot } from './goods/vessel';
+import { writeShot, type Passes } from './passes';
+import { BOTTLE_500, BOTTLE_750, CUP, MUG_11, MUG_15 } from './vessels';
 
 /** `npm run shots [CODE …]`: makes the passes of the demo's shots from scratch, the same bytes each time. */
-const SIZE = 1600;
-const mug11 = { radiusMm: 41, heightMm: 95, wrap: { widthMm: 200, heightMm: 85, fromTopMm: 5 } };
+const SIZE = Number(process.env.SIZE ?? 1600);
 
-const shots = {
-  'tee-front': {
+interface Made {
+  readonly name: string;
+  readonly angle: string;
+  readonly turnDeg?: number;
+  make(): Passes | Promise<Passes>;
+}
+
+const adult = {
+  scale: 1,
+  print: { topMm: 112, widthMm: 305, heightMm: 406, variant: { size: 'm' } },
+  label: { widthMm: 60, heightMm: 40 },
+};
+const child = {
+  scale: 0.7,
+  print: { topMm: 84, widthMm: 200, heightMm: 240, variant: { size: 'y5' } },
+  label: { widthMm: 50, heightMm: 35 },
+};
+const sleeve = { widthMm: 90, heightMm: 110 };
+const tee = (spec: Partial<TeeSpec> & { back?: boolean }, of: Omit<TeeSpec, 'back'> = adult) =>
+  teeShot(SIZE, { back: false, ...of, ...spec });
+const backOf = <S extends typeof adult>(spec: S): S => ({
+  ...spec,
+  print: { ...spec.print, topMm: spec.print.topMm - 50 * spec.scale },
+});
+const vessel = (of: typeof MUG_11, turnDeg: number, variant: Record<string, string>) => () =>
+  vesselShot(SIZE, of, turnDeg, 'main.wrap', variant);
+const sideOfTote = { key: 'main.front', widthMm: 280, heightMm: 320, fromTopMm: 52 };
+const wholeTote = { key: 'main.front', widthMm: 380, heightMm: 420, fromTopMm: 0 };
+
+const turned = (name: string, angle: string, turnDeg: number, make: Made['make']): Made => ({
+  name,
+  angle,
+  turnDeg,
+  make,
+});
+const mug = (code: string, of: typeof MUG_11, size: string): Record<string, Made> => ({
+  [`${code}-front`]: turned('Front', 'front', 0, vessel(of, 0, { size })),
+  [`${code}-handle-right`]: turned('Handle right', 'handle-right', 72, vessel(of, 72, { size })),
+  [`${code}-handle-left`]: turned('Handle left', 'handle-left', -72, vessel(of, -72, { size })),
+  [`${code}-turned-36`]: turned('Turned to the right', 'turned', 36, vessel(of, 36, { size })),
+  [`${code}-turned--36`]: turned('Turned to the left', 'turned', -36, vessel(of, -36, { size })),
+});
+
+const shots: Record<string, Made> = {
+  'tee-front': { name: 'Front', angle: 'front', make: () => tee({ sleeve }) },
+  'tee-back': { name: 'Back', angle: 'back', make: () => tee({ back: true }, backOf(adult)) },
+  'tee-near': { name: 'Close up', angle: 'close-up', make: () => tee({ near: { x: -10, y: 190, sideMm: 300 } }) },
+  'child-front': { name: 'Front', angle: 'front', make: () => tee({}, child) },
+  'child-back': { name: 'Back', angle: 'back', make: () => tee({ back: true }, backOf(child)) },
+  'hoodie-front': { name: 'Front', angle: 'front', make: () => hoodieShot(SIZE, { back: false }) },
+  'hoodie-back': { name: 'Back', angle: 'back', make: () => hoodieShot(SIZE, { back: true }) },
+  'hoodie-chest': {
+    name: 'Left chest, close up',
+    angle: 'close-up',
+    make: () => hoodieShot(SIZE, { back: false, near: { x: 70, y: 176, sideMm: 250 } }),
+  },
+  'cap-front': { name: 'Front', angle: 'front', make: () => capShot(SIZE, 'front') },
+  'cap-side': { name: 'Left side', angle: 'side', make: () => capShot(SIZE, 'side') },
+  'tote-front': { name: 'Front', angle: 'front', make: () => toteShot(SIZE, sideOfTote) },
+  'tote-back': { name: 'Back', angle: 'back', make: () => toteShot(SIZE, { ...sideOfTote, key: 'main.back' }) },
+  'tote-near': {
+    name: 'Close up',
+    angle: 'close-up',
+    make: () => toteShot(SIZE, sideOfTote, { x: 20, y: 190, sideMm: 260 }),
+  },
+  'tote-whole-front': { name: 'Front', angle: 'front', make: () => toteShot(SIZE, wholeTote) },
+  'tote-whole-back': { name: 'Back', angle: 'back', make: () => toteShot(SIZE, { ...wholeTote, key: 'main.back' }) },
+  'towel-front': { name: 'Over a rail', angle: 'front', make: () => towelShot(SIZE) },
+  'cushion-front': {
     name: 'Front',
     angle: 'front',
-    make: () => teeShot(SIZE, false, { topMm: 112, widthMm: 305, heightMm: 406 }),
+    make: () => cushionShot(SIZE, 'main.front', 457.2, { size: '18in' }),
   },
-  'tee-back': {
-    name: 'Back',
-    angle: 'back',
-    make: () => teeShot(SIZE, true, { topMm: 62, widthMm: 305, heightMm: 406 }),
-  },
-  'mug-front': { name: 'Front', angle: 'front', make: async () => mugShot(SIZE, mug11, 0, { size: '11oz' }) },
-  'mug-handle-right': {
-    name: 'Handle right',
-    angle: 'handle-right',
-    make: async () => mugShot(SIZE, mug11, 72, { size: '11oz' }),
-  },
+  'cushion-back': { name: 'Back', angle: 'back', make: () => cushionShot(SIZE, 'main.back', 457.2, { size: '18in' }) },
+  ...mug('mug', MUG_11, '11oz'),
+  ...mug('mug-15', MUG_15, '15oz'),
+  'cup-front': turned('Front', 'front', 0, vessel(CUP, 0, {})),
+  'cup-handle-right': turned('Handle right', 'handle-right', 70, vessel(CUP, 70, {})),
+  'bottle-front': turned('Front', 'front', 0, vessel(BOTTLE_500, 0, { size: '500ml' })),
+  'bottle-turned': turned('Turned', 'turned-view', 60, vessel(BOTTLE_500, 60, { size: '500ml' })),
+  'bottle-750-front': turned('Front', 'front', 0, vessel(BOTTLE_750, 0, { size: '750ml' })),
   'poster-iso': {
     name: 'On a wall',
     angle: 'front',
-    make: async () => posterShot(SIZE, { widthMm: 297, heightMm: 420 }, { size: 'a3' }),
+    make: () => posterShot(SIZE, { widthMm: 297, heightMm: 420 }, { size: 'a3' }),
   },
   'poster-3-4': {
     name: 'On a wall, 18 × 24',
     angle: 'front',
-    make: async () => posterShot(SIZE, { widthMm: 457.2, heightMm: 609.6 }, { size: '18x24' }),
+    make: () => posterShot(SIZE, { widthMm: 457.2, heightMm: 609.6 }, { size: '18x24' }),
   },
+  'poster-2-3': {
+    name: 'On a wall, 24 × 36',
+    angle: 'front',
+    make: () => posterShot(SIZE, { widthMm: 609.6, heightMm: 914.4 }, { size: '24x36' }),
+  },
+  'framed-iso': {
+    name: 'Framed',
+    angle: 'front',
+    make: () => framedShot(SIZE, { widthMm: 297, heightMm: 420 }, { size: 'a3' }),
+  },
+  'framed-near': {
+    name: 'Corner, close up',
+    angle: 'close-up',
+    make: () => framedShot(SIZE, { widthMm: 297, heightMm: 420 }, { size: 'a3' }, { x: 66, y: 74, sideMm: 200 }),
+  },
+  'logbook-front': { name: 'Front cover', angle: 'front', make: () => logbookShot(SIZE, 'main.cover', false) },
+  'logbook-back': { name: 'Back cover', angle: 'back', make: () => logbookShot(SIZE, 'main.back-cover', false) },
+  'logbook-angle': { name: 'At an angle', angle: 'angle', make: () => logbookShot(SIZE, 'main.cover', true) },
+  'sticker-a6': { name: 'Sheet', angle: 'front', make: () => stickerShot(SIZE, 105, 148, { size: 'a6' }) },
+  'sticker-near': {
+    name: 'Corner, close up',
+    angle: 'close-up',
+    make: () => stickerShot(SIZE, 105, 148, { size: 'a6' }, { x: 72, y: 110, sideMm: 90 }),
+  },
+  'pennant-front': { name: 'Front', angle: 'front', make: () => pennantShot(SIZE, 280, 186, 33.6, { size: 'large' }) },
+  'set-front': { name: 'The set', angle: 'front', make: () => setShot(SIZE) },
 };
 
 const wanted = process.argv.slice(2);
-for (const [code, shot] of Object.entries(shots)) {
+for (const [code, { name, angle, turnDeg, make }] of Object.entries(shots)) {
   if (wanted.length > 0 && !wanted.includes(code)) continue;
   const began = Date.now();
-  await writeShot(
-    path.join(import.meta.dirname, code),
-    { code, name: shot.name, angle: shot.angle },
-    await shot.make(),
-  );
+  const about = { code, name, angle, ...(turnDeg === undefined ? {} : { turnDeg }) };
+  await writeShot(path.join(import.meta.dirname, code), about, await make());
   process.stdout.write(`${code} in ${((Date.now() - began) / 1000).toFixed(1)} s\n`);
 }

@@ -2,40 +2,35 @@ import fs from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
 import type { Matrix } from '../../src/core/geometry/matrix';
-import type { ShotDocument } from '../../src/core/shot/shot';
+import type { AreaMap, PassFile, PxBox, ShotDocument, TracedMap } from '../../src/core/shot/shot';
 
 /** Passes in the making: linear light as floats, coverage 0 to 1, one entry a pixel (rest three). */
 export interface Passes {
   readonly size: number;
   readonly rest: Float32Array;
   readonly shade: Float32Array;
-  readonly specular: Float32Array;
-  readonly fabric: Float32Array;
-  readonly areas: {
-    [key: string]: {
-      variant: Record<string, string>;
-      coverage: Float32Array;
-      u: Float32Array;
-      v: Float32Array;
-      flat?: Matrix;
-    };
-  };
+  readonly specular: Float32Array | null;
+  /** Null where nothing of the good takes a color. */
+  fabric: Float32Array | null;
+  readonly front: Float32Array | null;
+  readonly good: Float32Array | null;
+  /** u, v over the fabric, mm; null where nobody lays anything in it. */
+  readonly pattern: { readonly u: Float32Array; readonly v: Float32Array } | null;
+  readonly areas: { [key: string]: AreaPasses };
 }
 
-export function newPasses(size: number): Passes {
-  const n = size * size;
-  return {
-    size,
-    rest: new Float32Array(n * 3),
-    shade: new Float32Array(n),
-    specular: new Float32Array(n),
-    fabric: new Float32Array(n),
-    areas: {},
-  };
+export interface AreaPasses {
+  variant: Record<string, string>;
+  coverage: Float32Array;
+  u: Float32Array;
+  v: Float32Array;
+  flat?: Matrix;
+  /** In place of u and v: a map that is computed. */
+  map?: AreaMap;
 }
 
 /** Adds an empty print area and gives it. */
-export function addArea(passes: Passes, key: string, variant: Record<string, string>, flat?: Matrix) {
+export function addArea(passes: Passes, key: string, variant: Record<string, string>, flat?: Matrix): AreaPasses {
   const n = passes.size ** 2;
   return (passes.areas[key] = {
     variant,
@@ -48,18 +43,41 @@ export function addArea(passes: Passes, key: string, variant: Record<string, str
 
 const max = (values: Float32Array) => values.reduce((m, v) => (v > m ? v : m), 0);
 
-async function write16(file: string, values: Float32Array, size: number, channels: 1 | 3, low: number, high: number) {
-  const data = Uint16Array.from(values, (v) => Math.round(Math.min(1, Math.max(0, (v - low) / (high - low))) * 65535));
-  await sharp(data, { raw: { width: size, height: size, channels } })
+/** The box of all pixels at which a plane is not 0, with some room. */
+function boxOf(values: Float32Array, size: number): PxBox {
+  let [left, top, right, bottom] = [size, size, 0, 0];
+  for (let i = 0; i < values.length; i += 1) {
+    if (values[i] === 0) continue;
+    const [x, y] = [i % size, Math.floor(i / size)];
+    if (x < left) left = x;
+    if (x >= right) right = x + 1;
+    if (y < top) top = y;
+    if (y >= bottom) bottom = y + 1;
+  }
+  return { leftPx: left, topPx: top, widthPx: right - left, heightPx: bottom - top };
+}
+
+function cut(values: Float32Array, size: number, channels: number, box: PxBox): Float32Array {
+  const out = new Float32Array(box.widthPx * box.heightPx * channels);
+  for (let y = 0; y < box.heightPx; y += 1) {
+    const from = ((box.topPx + y) * size + box.leftPx) * channels;
+    out.set(values.subarray(from, from + box.widthPx * channels), y * box.widthPx * channels);
+  }
+  return out;
+}
+
+async function write16(file: string, values: Float32Array, box: PxBox, channels: 1 | 3, scale: number) {
+  const data = Uint16Array.from(values, (v) => Math.round(Math.min(1, Math.max(0, v / scale)) * 65535));
+  await sharp(data, { raw: { width: box.widthPx, height: box.heightPx, channels } })
     .toColourspace(channels === 3 ? 'rgb16' : 'grey16')
     .png({ compressionLevel: 9, adaptiveFiltering: true })
     .toFile(file);
 }
 
-async function write8(file: string, values: Float32Array, size: number) {
+async function write8(file: string, values: Float32Array, box: PxBox) {
   await sharp(
     Uint8Array.from(values, (v) => Math.round(Math.min(1, Math.max(0, v)) * 255)),
-    { raw: { width: size, height: size, channels: 1 } },
+    { raw: { width: box.widthPx, height: box.heightPx, channels: 1 } },
   )
     .toColourspace('b-w')
     .png({ compressionLevel: 9 })
@@ -69,70 +87,113 @@ async function write8(file: string, values: Float32Array, size: number) {
 /** Rounded to a step that the eye cannot see, so that the files stay small. */
 const step = (values: Float32Array, by: number) => values.map((v) => Math.round(v / by) * by);
 
+/** The light at which the 95th percentile of the pixels in print areas lies: inks come out lighter than the file when it is not 1. */
+function fullLight(passes: Passes): number {
+  const lit: number[] = [];
+  for (const area of Object.values(passes.areas))
+    for (let i = 0; i < passes.shade.length; i += 3) if (area.coverage[i]! > 0.99) lit.push(passes.shade[i]!);
+  return lit.sort((a, b) => a - b)[Math.floor(lit.length * 0.95)] ?? 1;
+}
+
 /** Writes a shot folder: shot.json and its passes. */
 export async function writeShot(
   folder: string,
-  about: Pick<ShotDocument, 'code' | 'name' | 'angle'>,
+  about: Pick<ShotDocument, 'code' | 'name' | 'angle' | 'turnDeg'>,
   passes: Passes,
 ): Promise<void> {
+  fs.rmSync(folder, { recursive: true, force: true });
   fs.mkdirSync(folder, { recursive: true });
   const { size } = passes;
   const at = (name: string) => path.join(folder, name);
-  // Exposure: the 95th percentile of shade in the print areas is 1, or inks come out lighter than the file.
-  const lit = Object.values(passes.areas).flatMap((area) =>
-    Array.from(passes.shade).filter((_, i) => area.coverage[i]! > 0.99),
-  );
-  const exposure = 1 / lit.sort((a, b) => a - b)[Math.floor(lit.length * 0.95)]!;
-  const shade = step(
-    passes.shade.map((v) => v * exposure),
-    1 / 2048,
-  );
-  const scales = {
-    rest: Math.max(1, max(passes.rest)),
-    shade: Math.max(1, max(shade)),
-    specular: Math.max(0.01, max(passes.specular)),
+  const whole = { leftPx: 0, topPx: 0, widthPx: size, heightPx: size };
+  const files: { -readonly [name in keyof ShotDocument['passes']]?: PassFile } = {};
+  const linear = async (
+    name: keyof typeof files,
+    values: Float32Array | null,
+    channels: 1 | 3,
+    by: number,
+    box: PxBox,
+  ) => {
+    if (!values || (name === 'specular' && max(values) < 0.002)) return;
+    const inside = step(cut(values, size, channels, box), by);
+    const scale = Math.max(1, Math.ceil(max(inside) * 16) / 16);
+    await write16(at(`${name}.png`), inside, box, channels, scale);
+    files[name] = { file: `${name}.png`, encoding: 'linear16', scale, ...(box === whole ? {} : { window: box }) };
   };
-  await write16(at('rest.png'), step(passes.rest, 1 / 4096), size, 3, 0, scales.rest);
-  await write16(at('shade.png'), shade, size, 1, 0, scales.shade);
-  await write16(at('specular.png'), step(passes.specular, 1 / 4096), size, 1, 0, scales.specular);
-  await write8(at('fabric.png'), passes.fabric, size);
+  const coverage = async (name: string, values: Float32Array, box: PxBox): Promise<PassFile> => {
+    await write8(at(`${name}.png`), cut(values, size, 1, box), box);
+    return { file: `${name}.png`, encoding: 'coverage8', scale: 1, window: box };
+  };
+  const map = async (
+    name: string,
+    { u, v }: { u: Float32Array; v: Float32Array },
+    on: Float32Array,
+    box: PxBox,
+  ): Promise<TracedMap> => {
+    const bounds = (values: Float32Array): [number, number] => {
+      let [low, high] = [Infinity, -Infinity];
+      for (let i = 0; i < values.length; i += 1)
+        if (on[i]! > 0) [low, high] = [Math.min(low, values[i]!), Math.max(high, values[i]!)];
+      return [Math.floor(low) - 1, Math.ceil(high) + 1];
+    };
+    const [uMm, vMm] = [bounds(u), bounds(v)];
+    const [us, vs, covered] = [u, v, on].map((plane) => cut(plane, size, 1, box)) as [
+      Float32Array,
+      Float32Array,
+      Float32Array,
+    ];
+    const rgb = new Float32Array(us.length * 3);
+    for (let i = 0; i < us.length; i += 1) {
+      if (covered[i] === 0) continue;
+      rgb[i * 3] = (us[i]! - uMm[0]) / (uMm[1] - uMm[0]);
+      rgb[i * 3 + 1] = (vs[i]! - vMm[0]) / (vMm[1] - vMm[0]);
+    }
+    await write16(at(`${name}.png`), rgb, box, 3, 1);
+    return { kind: 'traced', file: `${name}.png`, uMm, vMm, window: box };
+  };
+  const exposure = 1 / fullLight(passes);
+  const lit = new Float32Array(size * size);
+  for (const plane of [passes.fabric, ...Object.values(passes.areas).map((area) => area.coverage)])
+    if (plane) for (let i = 0; i < lit.length; i += 1) lit[i] = Math.max(lit[i]!, plane[i]!);
+  await linear('rest', passes.rest, 3, 1 / 2048, whole);
+  await linear(
+    'shade',
+    passes.shade.map((v) => v * exposure),
+    1,
+    1 / 1024,
+    boxOf(lit, size),
+  );
+  await linear('specular', passes.specular, 1, 1 / 2048, passes.specular ? boxOf(passes.specular, size) : whole);
+  for (const name of ['fabric', 'front', 'good'] as const) {
+    const values = passes[name];
+    if (values && max(values) > 0) files[name] = await coverage(name, values, boxOf(values, size));
+  }
   const areas: Record<string, ShotDocument['areas'][string]> = {};
   for (const [key, area] of Object.entries(passes.areas)) {
     const slug = key.replace('.', '-');
-    const covered = (values: Float32Array) => values.filter((_, i) => area.coverage[i]! > 0);
-    const bounds = (values: Float32Array): [number, number] => [
-      Math.floor(covered(values).reduce((m, v) => Math.min(m, v), Infinity)) - 1,
-      Math.ceil(max(covered(values))) + 1,
-    ];
-    const [uMm, vMm] = [bounds(area.u), bounds(area.v)];
-    const map = new Float32Array(size * size * 3);
-    for (let i = 0; i < size * size; i += 1) {
-      if (area.coverage[i] === 0) continue;
-      map[i * 3] = (area.u[i]! - uMm[0]) / (uMm[1] - uMm[0]);
-      map[i * 3 + 1] = (area.v[i]! - vMm[0]) / (vMm[1] - vMm[0]);
+    if (area.map) {
+      areas[key] = { variant: area.variant, map: area.map };
+      continue;
     }
-    await write8(at(`${slug}-coverage.png`), area.coverage, size);
-    await write16(at(`${slug}-map.png`), map, size, 3, 0, 1);
+    const box = boxOf(area.coverage, size);
     areas[key] = {
       variant: area.variant,
-      coverage: { file: `${slug}-coverage.png`, encoding: 'coverage8', scale: 1 },
-      map: { kind: 'traced', file: `${slug}-map.png`, uMm, vMm },
+      coverage: await coverage(`${slug}-coverage`, area.coverage, box),
+      map: await map(`${slug}-map`, area, area.coverage, box),
       ...(area.flat ? { flat: area.flat } : {}),
     };
   }
   const document: ShotDocument = {
     format: 'typica-shot',
-    version: 1,
+    version: 2,
     ...about,
     widthPx: size,
     heightPx: size,
     tone: { straightTo: 0.8 },
-    passes: {
-      rest: { file: 'rest.png', encoding: 'linear16', scale: scales.rest },
-      shade: { file: 'shade.png', encoding: 'linear16', scale: scales.shade },
-      specular: { file: 'specular.png', encoding: 'linear16', scale: scales.specular },
-      fabric: { file: 'fabric.png', encoding: 'coverage8', scale: 1 },
-    },
+    passes: files as ShotDocument['passes'],
+    ...(passes.pattern && passes.fabric
+      ? { pattern: await map('pattern-map', passes.pattern, passes.fabric, boxOf(passes.fabric, size)) }
+      : {}),
     areas,
   };
   fs.writeFileSync(at('shot.json'), `${JSON.stringify(document, null, 2)}\n`);

@@ -18,13 +18,15 @@ export function Sheet({
   onClose?: () => void;
   title: string;
   children: ReactNode;
-  wide?: boolean;
+  wide?: boolean | 'full';
 }) {
   return (
     <Dialog open={open} onClose={onClose ?? (() => {})} className="relative z-40 outline-none">
       <div className="fixed inset-0 bg-ink/25" aria-hidden />
       <div className="fixed inset-0 flex items-start justify-center overflow-auto p-8">
-        <DialogPanel className={`w-full ${wide ? 'max-w-4xl' : 'max-w-lg'} rounded-paper border border-ink bg-sheet`}>
+        <DialogPanel
+          className={`w-full ${wide === 'full' ? 'max-w-[1240px]' : wide ? 'max-w-4xl' : 'max-w-lg'} rounded-paper border border-ink bg-sheet`}
+        >
           <div className="flex items-baseline justify-between border-b border-hairline px-5 py-3">
             <DialogTitle className="font-display text-[18px]">{title}</DialogTitle>
             {onClose && (

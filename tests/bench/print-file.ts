@@ -42,7 +42,12 @@ function sheetOf(artwork: ArtworkSource): SheetPlan {
         tint: null,
         unitToMm: { a: cos, b: sin, c: -sin, d: cos, e: cx - (cos - sin) / 2, f: cy - (sin + cos) / 2 },
       },
-      { kind: 'text', lettering: LETTERING, unitToMm: { a: box.w, b: 0, c: 0, d: box.h, e: 30, f: 340 } },
+      {
+        kind: 'text',
+        layerId: 'words',
+        lettering: LETTERING,
+        unitToMm: { a: box.w, b: 0, c: 0, d: box.h, e: 30, f: 340 },
+      },
     ],
   };
 }

@@ -8,7 +8,7 @@ import type { Blank } from '@/core/catalog/blank';
 import type { Layer } from '@/core/document/document';
 import { THREADS } from '@/core/embroidery/threads';
 import type { Lettering } from '@/core/lettering/text';
-import { planPicture } from '@/core/listing/pictures';
+import { planMockup } from '@/core/listing/pictures';
 import { planPrintFiles } from '@/core/print/plan';
 import { findArtwork, uploadArtwork } from '@/server/artwork/artwork';
 import { readBlob } from '@/server/blobs/blobs';
@@ -173,7 +173,7 @@ describe('versions by color', () => {
     expect([...look(await pixels(bundle, 1)).colors.keys()]).toEqual(['#ffffff']);
     const shot = bundle.shots[0]!;
     const keyOn = (color: string) =>
-      planPicture(bundle.product.document, bundle.blank, shot, color, bundle.sources)!.sheets[0]!.layers[0];
+      planMockup(bundle.product.document, bundle.blank, shot, color, bundle.sources)!.sheets[0]!.layers[0];
     expect(keyOn('coal')).toMatchObject({ color: '#ffffff' });
     expect(keyOn('chalk')).toMatchObject({ color: '#182a4a' });
   });

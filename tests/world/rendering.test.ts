@@ -5,13 +5,14 @@ import { geometryIdFor } from '@/core/catalog/blank';
 import { printedBox } from '@/core/geometry/area';
 import { layerMatrix } from '@/core/geometry/fit';
 import { apply } from '@/core/geometry/matrix';
-import { planPicture } from '@/core/listing/pictures';
+import { planMockup } from '@/core/listing/pictures';
+import type { ShotDocument, TracedMap } from '@/core/shot/shot';
 import { planPrintFiles } from '@/core/print/plan';
 import { uploadArtwork } from '@/server/artwork/artwork';
 import { readBlob } from '@/server/blobs/blobs';
 import { enqueue } from '@/server/jobs/jobs';
 import type { Actor } from '@/server/people/people';
-import { ensureMockup } from '@/server/pictures/mock-ups';
+import { ensurePicture } from '@/server/pictures/pictures';
 import { ensurePrintFile } from '@/server/prints/print-files';
 import { loadBundle } from '@/server/products/bundle';
 import { createProduct, patchProduct } from '@/server/products/products';
@@ -205,10 +206,10 @@ describe('mock-ups', () => {
       const { bundle } = await withDiscs(blank as [string, string], areaKey, variant, places);
       const shot = bundle.shots.find((s) => s.document.areas[areaKey])!;
       const color = 'color' in variant ? String(variant.color) : null;
-      const plan = planPicture(bundle.product.document, bundle.blank, shot, color, bundle.sources)!;
-      const bare = planPicture({ ...bundle.product.document, areas: {} }, bundle.blank, shot, color, bundle.sources)!;
+      const plan = planMockup(bundle.product.document, bundle.blank, shot, color, bundle.sources)!;
+      const bare = planMockup({ ...bundle.product.document, areas: {} }, bundle.blank, shot, color, bundle.sources)!;
       const pixels = async (p: typeof plan) => {
-        const { sha256, widthPx } = await ensureMockup(world.ctx, actor.workspaceId, p, 'full');
+        const { sha256, widthPx } = await ensurePicture(world.ctx, actor.workspaceId, p, 'full');
         return {
           data: await sharp(await readBlob(world.ctx, sha256))
             .toColourspace('b-w')
@@ -240,21 +241,14 @@ describe('mock-ups', () => {
 /** The picture pixel whose mapped place is nearest to a place in mm: the shot's own map, read apart from the kernel. */
 async function mapped(
   shotId: string,
-  document:
-    | {
-        widthPx: number;
-        areas: Record<
-          string,
-          { map: { file: string; uMm: readonly [number, number]; vMm: readonly [number, number] } }
-        >;
-      }
-    | never,
+  { areas }: ShotDocument,
   areaKey: string,
   xMm: number,
   yMm: number,
   guess: { x: number; y: number },
 ) {
-  const { map } = document.areas[areaKey]!;
+  const map = areas[areaKey]!.map as TracedMap;
+  const { leftPx, topPx, widthPx } = map.window!;
   const pass = await world.ctx.db.row<{ sha256: string }>(
     'SELECT sha256 FROM shot_pass WHERE shot_id = ? AND file = ?',
     [shotId, map.file],
@@ -268,7 +262,7 @@ async function mapped(
   let best = { x: 0, y: 0, distance: Infinity };
   for (let y = Math.floor(guess.y) - 12; y < guess.y + 12; y += 1) {
     for (let x = Math.floor(guess.x) - 12; x < guess.x + 12; x += 1) {
-      const i = (y * document.widthPx + x) * 3;
+      const i = ((y - topPx) * widthPx + x - leftPx) * 3;
       const distance = Math.hypot(mm(values[i]!, map.uMm) - xMm, mm(values[i + 1]!, map.vMm) - yMm);
       if (distance < best.distance) best = { x: x + 0.5, y: y + 0.5, distance };
     }

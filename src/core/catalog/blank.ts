@@ -11,6 +11,8 @@ export interface OptionValue {
   readonly name: string;
   /** sRGB `#rrggbb` for an option that is a color, else null. */
   readonly hex: string | null;
+  /** Spun from fibers of two shades. */
+  readonly heather?: boolean;
 }
 
 export interface Option {

@@ -42,7 +42,12 @@ export interface CatalogBlank {
     readonly name: string;
     /** The piece of a gift set that this is a choice of. */
     readonly piece?: string;
-    readonly values: readonly { readonly code: string; readonly name: string; readonly hex?: string }[];
+    readonly values: readonly {
+      readonly code: string;
+      readonly name: string;
+      readonly hex?: string;
+      readonly heather?: boolean;
+    }[];
   }[];
   readonly sizeGuide?: SizeGuide;
   /** Geometries by a name that areas refer to. */

@@ -190,7 +190,20 @@ const words = (required: boolean): Check => {
   return object({ title: maybe(text(500)), description: maybe(text(20_000)), tags: maybe(tags) });
 };
 
-const pictures = keyed(ID, 200, object({ shotId: id, color: orNull(text(60)), order }));
+const anyPicture = object({
+  shotId: orNull(id),
+  imageId: optional(id),
+  color: orNull(text(60)),
+  alt: optional(text(500)),
+  main: optional(flag),
+  order,
+});
+const picture: Check = (value, path, faults) => {
+  anyPicture(value, path, faults);
+  if (isObject(value) && (value.shotId === null) !== (typeof value.imageId === 'string'))
+    faults.push(fault(path, 'must name a shot or a photograph, and not both'));
+};
+const pictures = keyed(ID, 200, picture);
 
 const document = object({
   format: oneOf(1),

@@ -90,6 +90,15 @@ export function artworkIdsOf(areas: ProductDocument['areas']): string[] {
   return [...ids];
 }
 
+/** Every photograph that pictures name. */
+export const photographIdsOf = (pictures: ProductDocument['pictures']): string[] => [
+  ...new Set(
+    [pictures.base, ...Object.values(pictures.stores)].flatMap((set) =>
+      Object.values(set).flatMap(({ imageId }) => imageId ?? []),
+    ),
+  ),
+];
+
 export interface ChosenVariant {
   /** The seller's own code; made by pattern when absent. */
   readonly sku?: string;
@@ -118,8 +127,16 @@ export interface Words {
 export type Pictures = { readonly [pictureId: string]: Picture };
 
 export interface Picture extends Ordered {
-  readonly shotId: string;
+  /** The shot that it is a mock-up of; null for a picture of the seller's own. */
+  readonly shotId: string | null;
+  /** The photograph that it is; only without a shot. */
+  readonly imageId?: string;
+  /** Color of the blank that it shows; of an own picture the one that it is tied to. */
   readonly color: string | null;
+  /** Alternative text in place of the one that is written from facts. */
+  readonly alt?: string;
+  /** The main picture of its color, whatever comes before it. */
+  readonly main?: boolean;
 }
 
 /** A new product on a blank: nothing placed, nothing chosen, a margin of 40 % as the aim. */

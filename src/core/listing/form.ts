@@ -42,11 +42,24 @@ export interface ListingVariant {
 
 /** A picture that a listing wants: which shot on which color, under the key of its content. */
 export interface WantedPicture {
+  /** Its id in the document, or what it is where the document names none. */
+  readonly id: string;
   readonly key: string;
-  readonly shotId: string;
+  /** Null for a picture of the seller's own. */
+  readonly shotId: string | null;
   readonly color: string | null;
   readonly alt: string;
+  /** Shown for the variants of its color, whatever comes before it. */
+  readonly main: boolean;
 }
+
+/** The picture that is shown for a color: its main one, else the first of it. */
+export const pictureOfColor = <P extends Pick<WantedPicture, 'color' | 'main'>>(
+  pictures: readonly P[],
+  color: string | null,
+): P | undefined =>
+  pictures.find((picture) => picture.color === color && picture.main) ??
+  pictures.find((picture) => picture.color === color);
 
 export interface FormInput {
   readonly productId: string;
@@ -91,8 +104,7 @@ export function listingForm(input: FormInput): ListingForm {
           sku: doc.variants[variant.key]?.sku ?? skuFor(input.productId, blank, variant.key),
           priceMinor: priceVariant(doc, variant.key, world).quote.retailMinor,
           inStock: variant.inStock,
-          pictureKey:
-            pictures.find((picture) => picture.color === (color ? variant.values[color.code] : null))?.key ?? null,
+          pictureKey: pictureOfColor(pictures, color ? variant.values[color.code]! : null)?.key ?? null,
         },
       ]),
     ),

@@ -7,6 +7,7 @@ import { compareThreeWays } from '../sync/compare';
 import { syncState } from '../sync/state';
 import { skuFor } from '../variants/sku';
 import { tiersOf } from '../variants/tiers';
+import { OWN_FORM } from './picture-form';
 import { chosenColors, chosenGeometryIds, listingForm } from './form';
 import { priceVariant } from '../pricing/plan';
 
@@ -25,7 +26,7 @@ const form = (over: Partial<ProductDocument> = {}) =>
     rates: demoRates,
     outlet,
     country: 'US',
-    pictures: [{ key: 'k1', shotId: 'x', color: 'estuary', alt: 'a' }],
+    pictures: [{ id: 'p1', key: 'k1', shotId: 'x', color: 'estuary', alt: 'a', main: false }],
     sellsTo: ['US', 'GB', 'CA'],
   });
 
@@ -132,6 +133,8 @@ describe('rules', () => {
     picturesMin: 1,
     picturesMax: 12,
     pictureLongSideMinPx: 1400,
+    pictureForm: OWN_FORM,
+    firstOnWhite: false,
     priceMinMinor: 20,
     partnerDeclared: true,
   };

@@ -32,7 +32,7 @@ export type PlannedLayer =
       readonly tint: string | null;
       readonly unitToMm: Matrix;
     }
-  | { readonly kind: 'text'; readonly lettering: Lettering; readonly unitToMm: Matrix }
+  | { readonly kind: 'text'; readonly layerId: string; readonly lettering: Lettering; readonly unitToMm: Matrix }
   | { readonly kind: 'ornament'; readonly ornament: string; readonly color: string; readonly unitToMm: Matrix };
 
 /** One printed sheet: what lies on one area in one geometry, from the lowest layer up. */
@@ -66,6 +66,7 @@ export function layerAspect(
 
 /** A layer as it is drawn on one color of the blank. A version's artwork of another shape is fitted into the place of the layer's own. */
 function plannedLayer(
+  layerId: string,
   layer: Layer,
   color: string | null,
   unitToMm: Matrix,
@@ -75,7 +76,7 @@ function plannedLayer(
   const tint = version?.tint ?? null;
   if (layer.kind === 'text') {
     const { lettering } = layer;
-    return { kind: 'text', lettering: tint ? { ...lettering, fill: tint } : lettering, unitToMm };
+    return { kind: 'text', layerId, lettering: tint ? { ...lettering, fill: tint } : lettering, unitToMm };
   }
   if (layer.kind === 'ornament')
     return { kind: 'ornament', ornament: layer.ornament, color: tint ?? layer.color, unitToMm };
@@ -95,7 +96,7 @@ function plannedLayer(
  * ready, deleted) are left out; an empty sheet is null.
  */
 export function planSheet(
-  doc: ProductDocument,
+  doc: Pick<ProductDocument, 'areas'>,
   blank: Blank,
   areaKey: string,
   geometryId: string,
@@ -104,10 +105,12 @@ export function planSheet(
 ): SheetPlan | null {
   const geometry = blank.geometries[geometryId];
   if (!geometry) return null;
-  const layers = inOrder(doc.areas[areaKey]?.layers ?? {}).flatMap(([, layer]) => {
+  const layers = inOrder(doc.areas[areaKey]?.layers ?? {}).flatMap(([layerId, layer]) => {
     const aspect = layer.hidden ? null : layerAspect(layer, artworks);
     if (aspect === null) return [];
-    return plannedLayer(layer, color, layerMatrix(layer, aspect, geometryId, blank.geometries), artworks) ?? [];
+    return (
+      plannedLayer(layerId, layer, color, layerMatrix(layer, aspect, geometryId, blank.geometries), artworks) ?? []
+    );
   });
   const threads = geometry.technique === 'embroidery' ? (doc.areas[areaKey]?.threads ?? NO_CHOICE) : null;
   return layers.length === 0 ? null : { areaKey, geometryId, geometry, layers, threads };

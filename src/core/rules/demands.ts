@@ -1,3 +1,5 @@
+import type { PictureForm } from '../listing/picture-form';
+
 /** What a channel demands of a listing, as data; null or absent where it makes no demand. Text lengths are in graphemes (UAX #29). */
 export interface ChannelDemands {
   readonly titleMin: number;
@@ -11,13 +13,16 @@ export interface ChannelDemands {
   readonly picturesMax: number;
   /** Least length of a picture's longer side, px. */
   readonly pictureLongSideMinPx: number;
+  /** The form in which it takes pictures; the first one on pure white where it asks for that. */
+  readonly pictureForm: PictureForm;
+  readonly firstOnWhite: boolean;
   readonly priceMinMinor: number;
   /** The print partner must be declared to the shop. */
   readonly partnerDeclared: boolean;
 }
 
 /** Docket part on which a broken rule is mended. */
-export type DocketPart = 'blank' | 'artwork' | 'variants' | 'price' | 'words' | 'stores';
+export type DocketPart = 'blank' | 'artwork' | 'variants' | 'pictures' | 'price' | 'words' | 'stores';
 
 /** One demand of a channel on a listing: kept or broken, and how to mend it. */
 export interface RuleResult {

@@ -122,14 +122,14 @@ export function evaluateRules(form: ListingForm, demands: ChannelDemands, facts:
   const pictures = form.pictures.length;
   rule(
     'pictures',
-    'artwork',
+    'pictures',
     pictures >= demands.picturesMin && pictures <= demands.picturesMax,
     `${count(pictures, 'picture')}; ${shop} wants ${demands.picturesMin} to ${demands.picturesMax}.`,
-    pictures < demands.picturesMin ? 'Put artwork on an area that has a shot.' : 'Choose fewer colors.',
+    pictures < demands.picturesMin ? 'Put artwork on an area that has a shot.' : 'Choose fewer pictures.',
   );
   rule(
     'picture-size',
-    'artwork',
+    'pictures',
     facts.pictureLongSidePx >= demands.pictureLongSideMinPx,
     `Pictures are ${facts.pictureLongSidePx} px on the long side; ${shop} wants ${demands.pictureLongSideMinPx} or more.`,
     'Use a larger shot.',

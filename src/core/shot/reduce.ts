@@ -1,11 +1,10 @@
-import type { Shot, ShotArea } from './shot';
+import type { MapPlanes, Pass16, Shot, ShotArea } from './shot';
 
 /** Mean of `factor`² neighbors for each of `channels`, rows from the top; what is left over at right and bottom is dropped. */
 function meanOf<T extends Uint8Array | Uint16Array>(
   make: (n: number) => T,
   values: T,
-  widthPx: number,
-  heightPx: number,
+  { widthPx, heightPx }: { readonly widthPx: number; readonly heightPx: number },
   channels: number,
   factor: number,
 ): T {
@@ -27,22 +26,51 @@ function meanOf<T extends Uint8Array | Uint16Array>(
   return out;
 }
 
-/** The same shot at 1/factor of its size, for the live proof. Maps are averaged too: they are smooth inside their coverage. */
+/** Mean of a map's coordinates over those of the `factor`² pixels on which there are any: beside its coverage a map says nothing. */
+function meanWhere(values: Uint16Array, where: Uint8Array, { widthPx, heightPx }: Shot, factor: number): Uint16Array {
+  const [w, h] = [Math.floor(widthPx / factor), Math.floor(heightPx / factor)];
+  const out = new Uint16Array(w * h);
+  for (let y = 0; y < h; y += 1)
+    for (let x = 0; x < w; x += 1) {
+      let [sum, count] = [0, 0];
+      for (let j = 0; j < factor; j += 1)
+        for (let i = 0; i < factor; i += 1) {
+          const at = (y * factor + j) * widthPx + x * factor + i;
+          if (where[at] === 0) continue;
+          sum += values[at]!;
+          count += 1;
+        }
+      if (count > 0) out[y * w + x] = Math.round(sum / count);
+    }
+  return out;
+}
+
+/** The same shot at 1/factor of its size, for the live proof and for small pictures. */
 export function reduceShot(shot: Shot, factor: number): Shot {
   if (factor === 1) return shot;
-  const { widthPx, heightPx } = shot;
-  const words = (values: Uint16Array, channels: number) =>
-    meanOf((n) => new Uint16Array(n), values, widthPx, heightPx, channels, factor);
-  const bytes = (values: Uint8Array) => meanOf((n) => new Uint8Array(n), values, widthPx, heightPx, 1, factor);
-  const area = (a: ShotArea): ShotArea => ({ ...a, coverage: bytes(a.coverage), u: words(a.u, 1), v: words(a.v, 1) });
+  const words = (pass: Pass16, channels: number): Pass16 => ({
+    ...pass,
+    values: meanOf((n) => new Uint16Array(n), pass.values, shot, channels, factor),
+  });
+  const bytes = (values: Uint8Array) => meanOf((n) => new Uint8Array(n), values, shot, 1, factor);
+  const map = <M extends MapPlanes>(planes: M, where: Uint8Array): M => ({
+    ...planes,
+    u: meanWhere(planes.u, where, shot, factor),
+    v: meanWhere(planes.v, where, shot, factor),
+  });
+  const area = (a: ShotArea): ShotArea => ({ ...map(a, a.coverage), coverage: bytes(a.coverage) });
   return {
     ...shot,
-    widthPx: Math.floor(widthPx / factor),
-    heightPx: Math.floor(heightPx / factor),
-    rest: { ...shot.rest, values: words(shot.rest.values, 3) },
-    shade: { ...shot.shade, values: words(shot.shade.values, 1) },
-    specular: shot.specular && { ...shot.specular, values: words(shot.specular.values, 1) },
-    fabric: bytes(shot.fabric),
+    widthPx: Math.floor(shot.widthPx / factor),
+    heightPx: Math.floor(shot.heightPx / factor),
+    rest: words(shot.rest, 3),
+    shade: shot.shade && words(shot.shade, 1),
+    direct: shot.direct && words(shot.direct, 1),
+    specular: shot.specular && words(shot.specular, 1),
+    fabric: shot.fabric && bytes(shot.fabric),
+    front: shot.front && bytes(shot.front),
+    good: shot.good && bytes(shot.good),
+    pattern: shot.pattern && shot.fabric && map(shot.pattern, shot.fabric),
     areas: Object.fromEntries(Object.entries(shot.areas).map(([key, a]) => [key, area(a)])),
   };
 }

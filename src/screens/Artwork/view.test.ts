@@ -14,6 +14,7 @@ const item = (
   derivedFrom: null,
   replaced: null,
   tags: [],
+  purpose: 'artwork',
   products: 0,
   facts: {
     mediaType: 'image/png',

@@ -19,8 +19,10 @@ import { useAcceptances, useFindings } from './Findings/use-findings';
 import { useBenchKeys } from './keys';
 import { KeysSheet } from './KeysSheet';
 import { Ledger } from './Ledger';
-import type { BenchData } from './load';
+import type { BenchData, BenchShot } from './load';
+import { PicturesPart } from './Pictures/PicturesPart';
 import { PricePart } from './Price/PricePart';
+import { useProofView } from './Proof/use-proof-view';
 import { ProofRail } from './ProofRail';
 import { SendPart } from './Send/SendPart';
 import { apiTransport } from './transport';
@@ -32,6 +34,7 @@ const PARTS: Record<Part, () => React.ReactNode> = {
   blank: BlankPart,
   artwork: ArtworkPart,
   variants: VariantsPart,
+  pictures: PicturesPart,
   price: PricePart,
   words: WordsPart,
   stores: SendPart,
@@ -39,7 +42,9 @@ const PARTS: Record<Part, () => React.ReactNode> = {
 const FLUSH_MS = 350;
 
 /** The page on which one product is made: docket, working surface, proof rail, ledger. */
-export function Bench({ data, startPart }: { data: BenchData; startPart: Part }) {
+export function Bench({ data: loaded, startPart }: { data: BenchData; startPart: Part }) {
+  const [shots, setShots] = useState(loaded.shots);
+  const data = useMemo(() => ({ ...loaded, shots }), [loaded, shots]);
   const { blank, list, product, stores, home } = data;
   const [session] = useState(() => new BenchSession(apiTransport(product.id), product, () => Date.now()));
   const [live] = useState(() => new LivePlacement());
@@ -115,6 +120,8 @@ export function Bench({ data, startPart }: { data: BenchData; startPart: Part })
     return area.geometryId ?? own ?? ids[0] ?? def.geometries[0]!.geometryId;
   }, [area, blank, doc, variant]);
 
+  const proof = useProofView({ data, artworks, letterings, variant, areaKey: area.key, geometryId });
+
   const reloadListings = useCallback(
     () =>
       void call<{ listings: BenchListing[] }>('GET', `/products/${product.id}/listings`).then(
@@ -179,6 +186,11 @@ export function Bench({ data, startPart }: { data: BenchData; startPart: Part })
     rates,
     findings,
     acceptances,
+    proof,
+    reloadShots: async () => {
+      const answer = await call<{ shots: BenchShot[] }>('GET', `/blanks/${blank.id}/shots`);
+      setShots(answer.shots);
+    },
     part,
     artworks,
     listings,

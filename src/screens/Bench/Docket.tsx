@@ -22,6 +22,7 @@ export function Docket({ onKeys }: { onKeys: () => void }) {
     findings: findings.filter((finding) => !desk.acceptances.of(finding)),
     priced,
     currency: store?.currency ?? data.home.currency,
+    shots: data.shots.map(({ id, name, angle, areas }) => ({ id, document: { name, angle, areas } })),
     listings,
   });
   return (

@@ -10,6 +10,7 @@ import type { RateTable } from '@/core/pricing/rates';
 import type { ForeseenFinding } from './Findings/findings.worker';
 import type { Acceptances } from './Findings/use-findings';
 import type { BenchData, BenchStore } from './load';
+import type { ProofView } from './Proof/use-proof-view';
 import type { Part } from './view';
 
 export type BenchArtwork = BenchData['artworks'][number];
@@ -26,6 +27,11 @@ export interface Desk {
   readonly findings: readonly ForeseenFinding[];
   readonly acceptances: Acceptances;
   edit(label: string, change: (doc: ProductDocument) => ProductDocument, key?: string): void;
+
+  /** The proof: which shot is in view, and who draws it. */
+  readonly proof: ProofView;
+  /** Reads the blank's shots anew: one of the seller's own was made or deleted. */
+  reloadShots(): Promise<void>;
 
   readonly part: Part;
   goTo(part: Part): void;

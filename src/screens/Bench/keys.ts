@@ -8,10 +8,11 @@ import { chosenColors } from '@/core/listing/form';
 import { inOrder } from '@/core/order/order';
 import type { Desk } from './desk';
 import { placementInView } from './Artwork/placed';
+import { turned, turningSteps } from './Proof/view';
 import { PARTS } from './view';
 
 export const KEY_LIST: readonly (readonly [string, string])[] = [
-  ['1 … 6', 'parts of the docket'],
+  ['1 … 7', 'parts of the docket'],
   ['arrows', 'nudge by 1 mm (Shift 10, Shift+Alt 0.1)'],
   ['C', 'center on the area'],
   ['[ ]', 'layer down, up'],
@@ -22,6 +23,10 @@ export const KEY_LIST: readonly (readonly [string, string])[] = [
   ['wheel, Alt and drag', 'move the view; Ctrl and wheel sees it larger or smaller'],
   ['Shift', 'adds a layer to the selection; moves, sizes and turns freely'],
   [', .', 'previous, next color'],
+  ['A', 'the design on all colors'],
+  ['L', 'the proof large'],
+  ['T', 'turn the good in view (Shift back)'],
+  ['Alt+arrows', 'move the chosen picture among the pictures'],
   ['Ctrl+Z', 'undo'],
   ['Ctrl+Shift+Z', 'redo'],
   ['Ctrl+Enter', 'go to Stores to send'],
@@ -59,6 +64,7 @@ export function useBenchKeys(desk: Desk, showKeys: () => void): void {
       const part = PARTS[Number(e.key) - 1];
       if (part) return d.goTo(part);
       if (e.key === ',' || e.key === '.') return stepColor(d, e.key === '.' ? 1 : -1);
+      if (!e.altKey && proofKey(d, e)) return;
       if (d.part === 'artwork' && (e.key === 'PageUp' || e.key === 'PageDown')) {
         e.preventDefault();
         return stepArea(d, e.key === 'PageDown' ? 1 : -1);
@@ -68,6 +74,17 @@ export function useBenchKeys(desk: Desk, showKeys: () => void): void {
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
   }, []);
+}
+
+/** A, L and T; false for other keys. */
+function proofKey({ proof, data }: Desk, e: KeyboardEvent): boolean {
+  const key = e.key.toLowerCase();
+  if (key === 'a' && colorOption(data.blank)) proof.setOpen('colors');
+  else if (key === 'l' && proof.shot) proof.setOpen('large');
+  else if (key === 't' && proof.shot)
+    proof.setShot(turned(turningSteps(proof.shots, proof.shot), proof.shot, e.shiftKey ? -1 : 1).id);
+  else return false;
+  return true;
 }
 
 const newId = customAlphabet('23456789abcdefghjkmnpqrstvwxyz', 12);

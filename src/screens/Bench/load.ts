@@ -1,6 +1,5 @@
 import type { Blank, PriceList } from '@/core/catalog/blank';
 import type { ProductDocument } from '@/core/document/document';
-import type { ShotAreaFile } from '@/core/shot/shot';
 import type { ExchangeRate } from '@/core/pricing/rates';
 import type { Outlet } from '@/core/pricing/plan';
 import type { ChannelDemands } from '@/core/rules/demands';
@@ -10,6 +9,7 @@ import { listingsOf, listingView, type ListingView } from '@/server/listings/lis
 import { prepareListing } from '@/server/listings/prepare';
 import type { Actor } from '@/server/people/people';
 import { loadBundle } from '@/server/products/bundle';
+import { toldAbout, type ShotTold } from '@/server/shots/about';
 import { channelOf, listStores, outletOf } from '@/server/stores/stores';
 
 export interface BenchStore extends Outlet {
@@ -19,13 +19,8 @@ export interface BenchStore extends Outlet {
   readonly demands: ChannelDemands;
 }
 
-export interface BenchShot {
-  readonly id: string;
-  readonly name: string;
-  readonly widthPx: number;
-  readonly heightPx: number;
-  readonly areas: { readonly [areaKey: string]: Pick<ShotAreaFile, 'variant' | 'flat'> };
-}
+export type BenchShot = ShotTold;
+export type { ProductPicture as PictureTold } from '@/server/pictures/product-pictures';
 
 export interface BenchData {
   readonly product: { readonly id: string; readonly revision: number; readonly document: ProductDocument };
@@ -53,15 +48,7 @@ export async function loadBench(ctx: Context, actor: Actor, productId: string): 
     blank,
     list,
     exchangeRates,
-    shots: shots.map(({ id, document }) => ({
-      id,
-      name: document.name,
-      widthPx: document.widthPx,
-      heightPx: document.heightPx,
-      areas: Object.fromEntries(
-        Object.entries(document.areas).map(([key, { variant, flat }]) => [key, { variant, flat }]),
-      ),
-    })),
+    shots: shots.map(toldAbout),
     // Those on the product are there however many came after them.
     artworks: [
       ...artworks,

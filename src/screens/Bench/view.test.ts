@@ -11,6 +11,11 @@ const doc: ProductDocument = {
 };
 const world = { blank: demoBlank, list: demoList, rates: demoRates, outlet, country: 'US' };
 
+const front = {
+  id: 'h1',
+  document: { name: 'Front', angle: 'front', areas: { 'main.front': { variant: { size: 'm' } } } },
+};
+
 describe('docket', () => {
   const lines = (over: Partial<ProductDocument>, listings: Parameters<typeof docketLines>[0]['listings'] = []) => {
     const d = { ...doc, ...over };
@@ -22,6 +27,7 @@ describe('docket', () => {
         findings: [],
         priced: priceAll(d, world).priced,
         currency: 'USD',
+        shots: [front],
         listings,
       }).map((line) => [line.part, line]),
     );
@@ -31,6 +37,7 @@ describe('docket', () => {
     const now = lines({});
     expect(now.artwork!.mark).toEqual({ kind: 'lacking', text: 'empty' });
     expect(now.variants!.truth).toBe('2 colors, 6 variants');
+    expect(now.pictures!.mark).toEqual({ kind: 'lacking', text: 'none' });
     expect(now.price!.truth).toMatch(/^2 tiers, [\d.]+–[\d.]+ USD$/);
     expect(now.words!.truth).toBe('no description');
     expect(lines({ variants: {} }).price!.mark.text).toBe('none');

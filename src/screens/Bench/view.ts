@@ -4,6 +4,7 @@ import type { ProductDocument } from '@/core/document/document';
 import { isTypicaError } from '@/core/errors';
 import type { Finding } from '@/core/findings/findings';
 import { chosenColors } from '@/core/listing/form';
+import { DEFAULT_PICTURES, defaultSet, type ShotAbout } from '@/core/listing/pictures';
 import { formatAmount, formatMoney, formatPercent, money } from '@/core/pricing/money';
 import { priceVariant, type Outlet, type PricedVariant } from '@/core/pricing/plan';
 import { quote } from '@/core/pricing/quote';
@@ -13,7 +14,7 @@ import { tiersOf, type Tier } from '@/core/variants/tiers';
 import { variantTroubles, type VariantTrouble } from '@/core/variants/trouble';
 import { count } from '../count';
 
-export const PARTS = ['blank', 'artwork', 'variants', 'price', 'words', 'stores'] as const;
+export const PARTS = ['blank', 'artwork', 'variants', 'pictures', 'price', 'words', 'stores'] as const;
 export type Part = (typeof PARTS)[number];
 
 export interface DocketLine {
@@ -32,14 +33,49 @@ export interface DocketInput {
   readonly findings: readonly Finding[];
   readonly priced: readonly PricedVariant[];
   readonly currency: string;
+  /** Shots of the blank. */
+  readonly shots: readonly ShotAbout[];
   readonly listings: readonly {
     readonly state: SyncState;
     readonly rules: readonly { readonly kept: boolean; readonly part: string }[];
   }[];
 }
 
+/** How many pictures there are, and whether the seller chose them. */
+function picturesLine(
+  doc: ProductDocument,
+  blank: Blank,
+  shots: readonly ShotAbout[],
+  listings: DocketInput['listings'],
+): DocketLine {
+  const chosen = Object.keys(doc.pictures.base).length;
+  const pictures = chosen || defaultSet(doc, blank, shots, DEFAULT_PICTURES).length;
+  const broken = listings.some((listing) => listing.rules.some((rule) => !rule.kept && rule.part === 'pictures'));
+  return {
+    part: 'pictures',
+    name: 'Pictures',
+    truth:
+      pictures === 0 ? 'nothing to show yet' : `${count(pictures, 'picture')}, ${chosen ? 'chosen' : 'by themselves'}`,
+    mark:
+      pictures === 0
+        ? { kind: 'lacking', text: 'none' }
+        : broken
+          ? { kind: 'lacking', text: 'see rules' }
+          : { kind: 'done', text: '✓' },
+  };
+}
+
 /** The docket: each part with its truth and its mark. */
-export function docketLines({ doc, blank, list, findings, priced, currency, listings }: DocketInput): DocketLine[] {
+export function docketLines({
+  doc,
+  blank,
+  list,
+  findings,
+  priced,
+  currency,
+  shots,
+  listings,
+}: DocketInput): DocketLine[] {
   const layers = Object.values(doc.areas).map(
     (area) => Object.values(area.layers).filter((layer) => !layer.hidden).length,
   );
@@ -98,6 +134,7 @@ export function docketLines({ doc, blank, list, findings, priced, currency, list
               ? { kind: 'warn', text: `${troubled('out-of-stock')} out` }
               : done,
     },
+    picturesLine(doc, blank, shots, listings),
     {
       part: 'price',
       name: 'Price',

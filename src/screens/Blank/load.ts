@@ -20,7 +20,7 @@ export interface BlankData {
 export async function loadBlankPage(ctx: Context, actor: Actor, id: string): Promise<BlankData> {
   const [{ blank, list }, shots, exchangeRates] = await Promise.all([
     loadOffer(ctx, actor.workspaceId, id),
-    loadShots(ctx, [id]),
+    loadShots(ctx, [id], actor.workspaceId),
     loadExchangeRates(ctx, actor.workspaceId),
   ]);
   return {

@@ -34,7 +34,7 @@ export async function loadCompare(ctx: Context, actor: Actor, params: URLSearchP
       params.getAll('to'),
       Number(params.get('items')) || 1,
     );
-    const shots = await loadShots(ctx, ids);
+    const shots = await loadShots(ctx, ids, actor.workspaceId);
     const blanks = offers.map(({ blank }, i) => ({
       ...compared.blanks[i]!,
       pictured: picturedBlank(

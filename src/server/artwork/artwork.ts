@@ -22,6 +22,8 @@ export interface Artwork {
   /** The artwork in whose place it was put everywhere. */
   readonly replaced: { readonly name: string; readonly widthPx: number; readonly heightPx: number } | null;
   readonly tags: readonly string[];
+  /** A photograph is taken in as artwork is, and is for pictures. */
+  readonly purpose: 'artwork' | 'photograph';
 }
 
 export interface ArtworkRow extends Artwork {
@@ -35,7 +37,7 @@ export interface ArtworkRow extends Artwork {
 
 const COLUMNS = `id, workspace_id AS workspaceId, name, state, facts, refusal, created_at AS createdAt, original_sha256 AS originalSha256,
   source_sha256 AS sourceSha256, preview_sha256 AS previewSha256, thumbnail_sha256 AS thumbnailSha256,
-  derived_from AS derivedFrom, derivation, replaced, tags`;
+  derived_from AS derivedFrom, derivation, replaced, tags, purpose`;
 
 /** A row as it is read: columns that hold JSON as text come as text. */
 type StoredArtwork = Omit<ArtworkRow, 'replaced' | 'tags'> & { replaced: string | null; tags: string };
@@ -72,6 +74,7 @@ export async function uploadArtwork(
   body: ReadableStream<Uint8Array> | null,
   fileName: string | null,
   declared: number | null = null,
+  purpose: Artwork['purpose'] = 'artwork',
 ): Promise<Artwork> {
   const { sha256 } = await takeUpload(ctx, body, declared, {
     maxBytes: MAX_UPLOAD_BYTES,
@@ -83,8 +86,8 @@ export async function uploadArtwork(
   const name = artworkName(fileName);
   await ctx.pools.transaction(async (db) => {
     await db.run(
-      "INSERT INTO artwork (id, workspace_id, name, state, original_sha256) VALUES (?, ?, ?, 'ingesting', ?)",
-      [id, actor.workspaceId, name, sha256],
+      "INSERT INTO artwork (id, workspace_id, name, state, original_sha256, purpose) VALUES (?, ?, ?, 'ingesting', ?, ?)",
+      [id, actor.workspaceId, name, sha256, purpose],
     );
     await enqueue(db, {
       workspaceId: actor.workspaceId,
@@ -129,10 +132,11 @@ export async function findArtworks(
 }
 
 export const listArtworks = (ctx: Context, workspaceId: string, limit = 200): Promise<ArtworkRow[]> =>
-  readArtworks(ctx.db, "WHERE workspace_id = ? AND state <> 'refused' ORDER BY created_at DESC, id LIMIT ?", [
-    workspaceId,
-    limit,
-  ]);
+  readArtworks(
+    ctx.db,
+    "WHERE workspace_id = ? AND purpose = 'artwork' AND state <> 'refused' ORDER BY created_at DESC, id LIMIT ?",
+    [workspaceId, limit],
+  );
 
 /** What the checks need of an artwork; nothing while it is not ready. */
 export const checkedArtwork = ({ facts, name, replaced, derivedFrom }: Artwork): ArtworkSize | undefined =>
@@ -149,6 +153,7 @@ export const publicArtwork = ({
   derivedFrom,
   replaced,
   tags,
+  purpose,
 }: Artwork): Artwork => ({
   id,
   name,
@@ -159,6 +164,7 @@ export const publicArtwork = ({
   derivedFrom,
   replaced,
   tags,
+  purpose,
 });
 
 /** Notes what ingest found, and tells the browsers. */

@@ -8,6 +8,7 @@ import type { Context } from '../context';
 import { ingestInChild } from '../images/child';
 import type { JobControl } from '../jobs/worker';
 import { enqueue } from '../jobs/jobs';
+import { checkPhotograph } from '../photographs/limits';
 import { findArtwork, noteFacts, noteIngested, type ArtworkRow } from './artwork';
 
 /** What a derived artwork must not forget: that its pixels were made larger than they were. */
@@ -29,6 +30,7 @@ export async function ingestArtwork(ctx: Context, { job }: JobControl): Promise<
     await fs.writeFile(file, await readBlob(ctx, artwork.originalSha256));
     const derivation = artwork.derivation ? (JSON.parse(artwork.derivation) as Derivation) : null;
     const { facts: found, files } = await ingestInChild(file, folder, { derivation });
+    if (artwork.purpose === 'photograph') checkPhotograph(found);
     const facts = { ...found, ...(await markOf(ctx, artwork, derivation)) };
     const [preview, thumbnail] = await Promise.all([
       putBlob(ctx, await fs.readFile(files.preview), 'image/webp'),

@@ -32,7 +32,7 @@ export async function browseArtwork(
 ): Promise<{ total: number; artwork: ListedArtwork[]; tags: { tag: string; count: number }[] }> {
   const asked = words.split(/\s+/).filter(Boolean).slice(0, 8);
   const where = [
-    "workspace_id = ? AND state <> 'refused'",
+    "workspace_id = ? AND purpose = 'artwork' AND state <> 'refused'",
     ...asked.map(() => '(name LIKE ? OR tags LIKE ?)'),
     ...(tag === null ? [] : ['tags LIKE ?']),
   ].join(' AND ');

@@ -33,13 +33,16 @@ interface BlankRow {
   makingDaysMax: number;
 }
 
-/** A shot as stored: its document, and the blobs of its passes by file name. */
+/** A shot as stored. */
 export interface StoredShot {
   readonly id: string;
   readonly blankId: string;
   readonly code: string;
   readonly document: ShotDocument;
   readonly contentHash: string;
+  /** The workspace whose own it is; null for the catalog's. */
+  readonly workspaceId: string | null;
+  readonly photographId: string | null;
 }
 
 /** Blanks with everything of them, all or the named ones, in a fixed number of queries whatever their number. */
@@ -76,8 +79,15 @@ export async function loadBlanks(ctx: Context, ids?: readonly string[]): Promise
       `SELECT blank_id AS blankId, option_code AS code, name, piece_code AS pieceCode FROM blank_option${where('blank_id')} ORDER BY blank_id, position`,
       values,
     ),
-    ctx.db.rows<{ blankId: string; optionCode: string; code: string; name: string; hex: string | null }>(
-      `SELECT blank_id AS blankId, option_code AS optionCode, value_code AS code, name, hex FROM blank_option_value${where('blank_id')} ORDER BY blank_id, option_code, position`,
+    ctx.db.rows<{
+      blankId: string;
+      optionCode: string;
+      code: string;
+      name: string;
+      hex: string | null;
+      heather: number;
+    }>(
+      `SELECT blank_id AS blankId, option_code AS optionCode, value_code AS code, name, hex, heather FROM blank_option_value${where('blank_id')} ORDER BY blank_id, option_code, position`,
       values,
     ),
     ctx.db.rows<{
@@ -145,7 +155,12 @@ export async function loadBlanks(ctx: Context, ids?: readonly string[]): Promise
         pieceCode,
         values: (valuesOf.get(b.id) ?? [])
           .filter((v) => v.optionCode === code)
-          .map(({ code: valueCode, name: valueName, hex }) => ({ code: valueCode, name: valueName, hex })),
+          .map(({ code: valueCode, name: valueName, hex, heather }) => ({
+            code: valueCode,
+            name: valueName,
+            hex,
+            ...(heather ? { heather: true } : {}),
+          })),
       })),
       variants: (variantsOf.get(b.id) ?? []).map(({ key, partnerSku, packWeightG, stock, endedAt }) => ({
         key,
@@ -289,10 +304,34 @@ export async function offersUnder(
   });
 }
 
-export async function loadShots(ctx: Context, blankIds: readonly string[]): Promise<StoredShot[]> {
+const SHOT_COLUMNS =
+  'id, blank_id AS blankId, code, document, content_hash AS contentHash, workspace_id AS workspaceId, photograph_id AS photographId';
+
+/** Shots of blanks: the catalog's in their order, then the workspace's own, the oldest first. */
+export async function loadShots(ctx: Context, blankIds: readonly string[], workspaceId: string): Promise<StoredShot[]> {
   if (blankIds.length === 0) return [];
   return ctx.db.rows<StoredShot>(
-    `SELECT id, blank_id AS blankId, code, document, content_hash AS contentHash FROM shot WHERE blank_id IN (${blankIds.map(() => '?').join(',')}) ORDER BY blank_id, position`,
-    [...blankIds],
+    `SELECT ${SHOT_COLUMNS} FROM shot WHERE blank_id IN (${blankIds.map(() => '?').join(',')}) AND (workspace_id IS NULL OR workspace_id = ?)
+     ORDER BY blank_id, workspace_id IS NOT NULL, position, id`,
+    [...blankIds, workspaceId],
   );
+}
+
+/** One shot that a workspace may use. */
+export async function findShot(ctx: Context, workspaceId: string, id: string): Promise<StoredShot> {
+  const shot = await ctx.db.row<StoredShot>(
+    `SELECT ${SHOT_COLUMNS} FROM shot WHERE id = ? AND (workspace_id IS NULL OR workspace_id = ?)`,
+    [id, workspaceId],
+  );
+  if (!shot) throw notFound('shot', id);
+  return shot;
+}
+
+/** The blobs of a shot's files, by file name. */
+export async function passesOfShot(ctx: Context, shotId: string): Promise<Record<string, string>> {
+  const rows = await ctx.db.rows<{ file: string; sha256: string }>(
+    'SELECT file, sha256 FROM shot_pass WHERE shot_id = ?',
+    [shotId],
+  );
+  return Object.fromEntries(rows.map((row) => [row.file, row.sha256]));
 }

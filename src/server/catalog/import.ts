@@ -13,7 +13,7 @@ import type { Context } from '../context';
 import { newId } from '../db/ids';
 import type { Database } from '../db/pool';
 import { importPrices } from './import-prices';
-import { importShot, type ReadShotFile } from './import-shot';
+import { dropShots, importShot, type ReadShotFile } from './import-shot';
 
 /** Reads a partner's catalog into the database: new blanks are made, known ones brought up to date, prices become a new dated list when they differ. */
 export async function importCatalog(
@@ -38,6 +38,7 @@ export async function importCatalog(
   for (const [index, blank] of catalog.blanks.entries()) {
     for (const [position, code] of blank.shots.entries())
       await importShot(ctx, blankIds[index]!, code, position, readShotFile);
+    await dropShots(ctx, blankIds[index]!, blank.shots);
   }
   // Again after the shots, which come in transactions of their own: who read in between did not see them all.
   await ctx.db.run('UPDATE catalog_version SET version = version + 1 WHERE id = 1');
@@ -139,9 +140,17 @@ async function importBlank(
     );
     await db.insertMany(
       'blank_option_value',
-      ['blank_id', 'option_code', 'value_code', 'name', 'hex', 'position'],
-      option.values.map((value, i) => [id, option.code, value.code, value.name, value.hex ?? null, i]),
-      'ON DUPLICATE KEY UPDATE name = VALUE(name), hex = VALUE(hex), position = VALUE(position)',
+      ['blank_id', 'option_code', 'value_code', 'name', 'hex', 'heather', 'position'],
+      option.values.map((value, i) => [
+        id,
+        option.code,
+        value.code,
+        value.name,
+        value.hex ?? null,
+        value.heather ? 1 : 0,
+        i,
+      ]),
+      'ON DUPLICATE KEY UPDATE name = VALUE(name), hex = VALUE(hex), heather = VALUE(heather), position = VALUE(position)',
     );
   }
   const variants = combinations(blank.options);

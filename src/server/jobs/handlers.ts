@@ -3,6 +3,7 @@ import { sendListing } from '../listings/send.job';
 import { checkListing } from '../listings/check.job';
 import { readPriceList } from '../price-lists/read.job';
 import { repriceProducts } from '../price-lists/reprice.job';
+import { makePictures } from '../pictures/pictures.job';
 import { makePrintFiles } from '../prints/print-files.job';
 import type { JobHandler } from './worker';
 
@@ -10,6 +11,7 @@ import type { JobHandler } from './worker';
 export const handlers: { readonly [kind: string]: JobHandler } = {
   'ingest-artwork': ingestArtwork,
   'make-print-files': makePrintFiles,
+  'make-pictures': makePictures,
   'send-listing': sendListing,
   'check-listing': checkListing,
   'read-price-list': readPriceList,

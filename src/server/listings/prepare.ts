@@ -2,13 +2,14 @@ import { usedAreas } from '@/core/document/document';
 import { isTypicaError } from '@/core/errors';
 import { contentHash } from '@/core/listing/canonical';
 import { listingForm, type ListingForm } from '@/core/listing/form';
-import { planPictures, type PicturePlan } from '@/core/listing/pictures';
+import type { PictureForm } from '@/core/listing/picture-form';
+import { pictureSize, planPictures, type PicturePlan } from '@/core/listing/pictures';
 import { priceVariant } from '@/core/pricing/plan';
 import type { DocketPart, RuleResult } from '@/core/rules/demands';
 import { evaluateRules } from '@/core/rules/evaluate';
 import { variantName } from '@/core/variants/tiers';
 import type { Context } from '../context';
-import type { ProductBundle } from '../products/bundle';
+import { pictureWorld, type ProductBundle } from '../products/bundle';
 import { channelOf, outletOf, type Store } from '../stores/stores';
 
 /** A product made ready for one store, without asking anyone: its form there, its pictures, and every rule of the channel. */
@@ -20,6 +21,13 @@ export interface PreparedListing {
   readonly rules: readonly RuleResult[];
 }
 
+/** Longer side of a picture as it goes out. */
+function longSidePx(picture: PicturePlan, form: PictureForm): number {
+  const { widthPx, heightPx } = pictureSize(picture);
+  const own = Math.max(widthPx, heightPx);
+  return Math.min(own, form.longSideMaxPx ?? own);
+}
+
 const PART_OF: Record<string, DocketPart> = {
   'nothing-chosen': 'variants',
   'cost-missing': 'variants',
@@ -29,10 +37,10 @@ const PART_OF: Record<string, DocketPart> = {
 
 export function prepareListing(ctx: Context, bundle: ProductBundle, store: Store): PreparedListing {
   const { about } = channelOf(ctx, store.channel);
-  const { product, blank, list, rates, shots, sources } = bundle;
+  const { product, blank, list, rates } = bundle;
   const outlet = outletOf(ctx, store);
   const country = about.sellsTo[0]!;
-  const pictures = planPictures(product.document, blank, shots, sources, store.id, about.demands.picturesMax);
+  const pictures = planPictures(product.document, pictureWorld(bundle), store.id, about.demands.picturesMax);
   try {
     const form = listingForm({
       productId: product.id,
@@ -51,7 +59,7 @@ export function prepareListing(ctx: Context, bundle: ProductBundle, store: Store
         ? [{ name: variantName(blank, key), priceMinor: variant.priceMinor, floorMinor }]
         : [];
     });
-    const sizes = pictures.map((picture) => Math.max(picture.shot.document.widthPx, picture.shot.document.heightPx));
+    const sizes = pictures.map((picture) => longSidePx(picture, about.demands.pictureForm));
     const rules = evaluateRules(form, about.demands, {
       channelName: about.name,
       pictureLongSidePx: sizes.length > 0 ? Math.min(...sizes) : about.demands.pictureLongSideMinPx,

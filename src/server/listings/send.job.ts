@@ -1,17 +1,17 @@
 import { canonicalJson } from '@/core/listing/canonical';
 import type { ListingForm } from '@/core/listing/form';
 import type { PicturePlan } from '@/core/listing/pictures';
+import type { ChannelDemands } from '@/core/rules/demands';
 import { brokenRules } from '@/core/rules/evaluate';
 import { isTypicaError, TypicaError } from '@/core/errors';
 import type { ChannelClient } from '@/ports/channel';
-import { readBlob } from '../blobs/blobs';
 import type { Context } from '../context';
 import { newId } from '../db/ids';
 import { emit } from '../events/events';
 import type { JobControl } from '../jobs/worker';
-import { ensureMockup } from '../pictures/mock-ups';
+import { derivePicture } from '../pictures/pictures';
 import { loadBundle } from '../products/bundle';
-import { findStore, markLapsed, openStore, type Store } from '../stores/stores';
+import { channelOf, findStore, markLapsed, openStore, type Store } from '../stores/stores';
 import { findListing, noteHistory, type ListingRow, type ShopRefusal } from './listings';
 import { keepAgreement } from './agreement';
 import { prepareListing } from './prepare';
@@ -43,7 +43,8 @@ export async function sendListing(ctx: Context, control: JobControl): Promise<un
     await control.progress(0, steps, 'Begins');
     const made = row.externalId ? row : await makeOnce(ctx, client, row, form, hash);
     await control.progress(1, steps, 'The listing is there');
-    const pictureIds = await sendPictures(ctx, control, client, made, pictures, steps);
+    const { demands } = channelOf(ctx, store.channel).about;
+    const pictureIds = await sendPictures(ctx, control, client, made, pictures, demands, steps);
     await ctx.db.run('UPDATE listing SET sent_form = ?, sent_hash = ?, sent_at = UTC_TIMESTAMP(3) WHERE id = ?', [
       canonicalJson(form),
       hash,
@@ -110,30 +111,25 @@ async function sendPictures(
   client: ChannelClient,
   row: ListingRow,
   pictures: readonly PicturePlan[],
+  demands: ChannelDemands,
   steps: number,
 ): Promise<Record<string, string>> {
   const held: Record<string, string> = row.pictureIds ? (JSON.parse(row.pictureIds) as Record<string, string>) : {};
   let done = 1;
-  for (const picture of pictures) {
+  for (const [index, picture] of pictures.entries()) {
     if (!held[picture.key]) {
-      const { sha256 } = await ensureMockup(ctx, row.workspaceId, picture, 'full');
-      await control.progress(
-        (done += 1),
-        steps,
-        `Picture ${pictures.indexOf(picture) + 1} of ${pictures.length} is made`,
-      );
+      // In the shop's own form, made for this and not kept.
+      const pureWhite = demands.pictureForm.pureWhite || (demands.firstOnWhite && index === 0);
+      const { bytes, mediaType } = await derivePicture(ctx, picture, { ...demands.pictureForm, pureWhite });
+      await control.progress((done += 1), steps, `Picture ${index + 1} of ${pictures.length} is made`);
       held[picture.key] = await client.uploadPicture(row.externalId!, {
         key: picture.key,
-        mediaType: 'image/jpeg',
-        bytes: await readBlob(ctx, sha256),
+        mediaType,
+        bytes,
       });
       await ctx.db.run('UPDATE listing SET picture_ids = ? WHERE id = ?', [JSON.stringify(held), row.id]);
     } else done += 1;
-    await control.progress(
-      (done += 1),
-      steps,
-      `Picture ${pictures.indexOf(picture) + 1} of ${pictures.length} is there`,
-    );
+    await control.progress((done += 1), steps, `Picture ${index + 1} of ${pictures.length} is there`);
   }
   return held;
 }

@@ -5,15 +5,29 @@ export interface Rendering {
   readonly sha256: string;
   readonly widthPx: number;
   readonly heightPx: number;
+  /** What a picture is like, where that was asked for. */
+  readonly likeness: string | null;
+  readonly tint: string | null;
 }
+
+/** What is made. */
+export interface Made {
+  readonly bytes: Buffer;
+  readonly mediaType: string;
+  readonly widthPx: number;
+  readonly heightPx: number;
+  readonly alike?: { readonly likeness: string; readonly tint: string } | null;
+}
+
+const COLUMNS = 'sha256, width_px AS widthPx, height_px AS heightPx, likeness, tint';
 
 const making = new Map<string, Promise<Rendering>>();
 
 export const findRendering = (ctx: Context, workspaceId: string, key: string): Promise<Rendering | null> =>
-  ctx.db.row<Rendering>(
-    'SELECT sha256, width_px AS widthPx, height_px AS heightPx FROM rendering WHERE workspace_id = ? AND render_key = ?',
-    [workspaceId, key],
-  );
+  ctx.db.row<Rendering>(`SELECT ${COLUMNS} FROM rendering WHERE workspace_id = ? AND render_key = ?`, [
+    workspaceId,
+    key,
+  ]);
 
 /**
  * The rendering under a key of everything that it is made from; made when it is not there. Two who ask at once in one process share
@@ -24,7 +38,7 @@ export async function ensureRendering(
   workspaceId: string,
   key: string,
   kind: 'mock-up' | 'print-file',
-  make: () => Promise<{ bytes: Buffer; mediaType: string; widthPx: number; heightPx: number }>,
+  make: () => Promise<Made>,
 ): Promise<Rendering> {
   const have = await findRendering(ctx, workspaceId, key);
   if (have) {
@@ -38,13 +52,13 @@ export async function ensureRendering(
   const running = making.get(id);
   if (running) return running;
   const work = (async () => {
-    const { bytes, mediaType, widthPx, heightPx } = await make();
+    const { bytes, mediaType, widthPx, heightPx, alike } = await make();
     const sha256 = await putBlob(ctx, bytes, mediaType);
     await ctx.db.run(
-      'INSERT INTO rendering (workspace_id, render_key, kind, sha256, width_px, height_px) VALUES (?, ?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE sha256 = VALUE(sha256), used_at = UTC_TIMESTAMP(3)',
-      [workspaceId, key, kind, sha256, widthPx, heightPx],
+      'INSERT INTO rendering (workspace_id, render_key, kind, sha256, width_px, height_px, likeness, tint) VALUES (?, ?, ?, ?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE sha256 = VALUE(sha256), used_at = UTC_TIMESTAMP(3)',
+      [workspaceId, key, kind, sha256, widthPx, heightPx, alike?.likeness ?? null, alike?.tint ?? null],
     );
-    return { sha256, widthPx, heightPx };
+    return { sha256, widthPx, heightPx, likeness: alike?.likeness ?? null, tint: alike?.tint ?? null };
   })();
   making.set(id, work);
   try {
@@ -52,6 +66,20 @@ export async function ensureRendering(
   } finally {
     making.delete(id);
   }
+}
+
+/** Renderings that are there, by key. */
+export async function findRenderings(
+  ctx: Context,
+  workspaceId: string,
+  keys: readonly string[],
+): Promise<Map<string, Rendering>> {
+  if (keys.length === 0) return new Map();
+  const rows = await ctx.db.rows<Rendering & { renderKey: string }>(
+    `SELECT render_key AS renderKey, ${COLUMNS} FROM rendering WHERE workspace_id = ? AND render_key IN (${keys.map(() => '?').join(',')})`,
+    [workspaceId, ...keys],
+  );
+  return new Map(rows.map(({ renderKey, ...rendering }) => [renderKey, rendering]));
 }
 
 /** Forgets renderings that nobody has asked for in 30 days; they can be made again. */

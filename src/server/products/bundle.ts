@@ -1,5 +1,6 @@
 import type { Blank, PriceList } from '@/core/catalog/blank';
-import { artworkIdsOf } from '@/core/document/document';
+import { artworkIdsOf, photographIdsOf } from '@/core/document/document';
+import type { PhotographSource, PictureWorld } from '@/core/listing/pictures';
 import { TypicaError } from '@/core/errors';
 import type { ArtworkSource } from '@/core/print/plan';
 import type { ExchangeRate } from '@/core/pricing/rates';
@@ -18,9 +19,19 @@ export interface ProductBundle {
   readonly shots: readonly StoredShot[];
   readonly artworks: ReadonlyMap<string, ArtworkRow>;
   readonly sources: ReadonlyMap<string, ArtworkSource>;
+  /** Photographs that its pictures name. */
+  readonly photographs: ReadonlyMap<string, PhotographSource>;
   readonly exchangeRates: readonly ExchangeRate[];
   readonly rates: RateTable;
 }
+
+/** What planning the pictures of a bundle's product looks at. */
+export const pictureWorld = ({ blank, shots, sources, photographs }: ProductBundle): PictureWorld => ({
+  blank,
+  shots,
+  artworks: sources,
+  photographs,
+});
 
 /** An artwork as rendering sees it, or null while it is not ready. */
 export function sourceOf(artwork: ArtworkRow): ArtworkSource | null {
@@ -36,10 +47,14 @@ export async function loadBundles(
   products: readonly Product[],
 ): Promise<ProductBundle[]> {
   const blankIds = [...new Set(products.map((product) => product.blankId))];
-  const artworkIds = [...new Set(products.flatMap((product) => artworkIdsOf(product.document.areas)))];
+  const artworkIds = [
+    ...new Set(
+      products.flatMap(({ document }) => [...artworkIdsOf(document.areas), ...photographIdsOf(document.pictures)]),
+    ),
+  ];
   const [offers, shots, artworks, exchangeRates] = await Promise.all([
     loadOffers(ctx, workspaceId, blankIds),
-    loadShots(ctx, blankIds),
+    loadShots(ctx, blankIds, workspaceId),
     findArtworks(ctx.db, workspaceId, artworkIds),
     loadExchangeRates(ctx, workspaceId),
   ]);
@@ -48,6 +63,12 @@ export async function loadBundles(
     [...artworks].flatMap(([id, artwork]) => {
       const source = sourceOf(artwork);
       return source ? [[id, source] as const] : [];
+    }),
+  );
+  const photographs = new Map(
+    [...sources].flatMap(([id, source]) => {
+      const own = artworks.get(id)!;
+      return own.purpose === 'photograph' ? [[id, { ...source, name: own.name }] as const] : [];
     }),
   );
   return products.map((product) => {
@@ -65,6 +86,7 @@ export async function loadBundles(
       shots: shots.filter((shot) => shot.blankId === blank.id),
       artworks,
       sources,
+      photographs,
       exchangeRates,
       rates,
     };

@@ -8,6 +8,7 @@ import { newId } from '../db/ids';
 import type { Database } from '../db/pool';
 import { emit } from '../events/events';
 import type { Actor } from '../people/people';
+import { renewPictures } from '../pictures/renew';
 import { revisionsSince } from './revisions';
 import { checkReferences } from './references';
 import { loadSearchWorld, writeSearchRows } from './search-rows';
@@ -163,10 +164,15 @@ export async function patchProduct(
       ],
     );
     await writeSearchRows(db, { id, workspaceId: actor.workspaceId, document }, world);
+    if (changesPictures(forward))
+      await renewPictures(db, { id, workspaceId: actor.workspaceId, title: document.words.base.title });
     await emit(db, actor.workspaceId, 'product', { productId: id, revision: next, by: actor.personName });
     return { revision: next, document };
   });
 }
+
+const changesPictures = (operations: readonly Operation[]): boolean =>
+  operations.some(({ path }) => /^\/(areas|variants|pictures)\b/.test(path));
 
 async function refuseConflicts(
   db: Database,

@@ -1,6 +1,6 @@
 import type { Blank } from '@/core/catalog/blank';
 import { TypicaError } from '@/core/errors';
-import { artworkIdsOf, type ProductDocument } from '@/core/document/document';
+import { artworkIdsOf, photographIdsOf, type ProductDocument } from '@/core/document/document';
 import { findArtworks } from '../artwork/artwork';
 import type { Database } from '../db/pool';
 import type { Product } from './products';
@@ -40,6 +40,13 @@ export async function checkReferences(
   for (const id of artworkIds)
     if (artworks.get(id)?.state !== 'ready')
       throw unknown('/areas', `name the artwork ${id}, which is not ready in this workspace`);
+  const photographIds = photographIdsOf(document.pictures);
+  const photographs = await findArtworks(db, product.workspaceId, photographIds);
+  for (const id of photographIds) {
+    const photograph = photographs.get(id);
+    if (photograph?.state !== 'ready' || photograph.purpose !== 'photograph')
+      throw unknown('/pictures', `name the photograph ${id}, which is not ready in this workspace`);
+  }
   const storeIds = [
     ...new Set(
       [document.price.stores, document.words.stores, document.pictures.stores].flatMap((stores) => Object.keys(stores)),

@@ -5,7 +5,7 @@ import { usesOf } from '@/server/products/used-by';
 export const GET = route<{ id: string }>(async ({ ctx, actor, params }) => {
   const [{ blank, list }, shots] = await Promise.all([
     loadOffer(ctx, actor.workspaceId, params.id),
-    loadShots(ctx, [params.id]),
+    loadShots(ctx, [params.id], actor.workspaceId),
   ]);
   return json({
     ...blank,

@@ -1,16 +1,16 @@
 import { notFound } from '@/core/errors';
-import { planPicture } from '@/core/listing/pictures';
+import { planMockup } from '@/core/listing/pictures';
 import { blobResponse } from '@/server/http/blob';
 import { route } from '@/server/http/route';
-import { ensureMockup } from '@/server/pictures/mock-ups';
+import { ensurePicture } from '@/server/pictures/pictures';
 import { loadBundle } from '@/server/products/bundle';
 
 /** The product as it is now on one shot: `?color=estuary&size=proof`. With the current `revision` in the address the answer may be kept. */
 export const GET = route<{ id: string; shotId: string }>(async ({ ctx, actor, request, params, query }) => {
   const { product, blank, shots, sources } = await loadBundle(ctx, actor.workspaceId, params.id);
   const shot = shots.find((s) => s.id === params.shotId);
-  const plan = shot && planPicture(product.document, blank, shot, query.get('color'), sources);
+  const plan = shot && planMockup(product.document, blank, shot, query.get('color'), sources);
   if (!plan) throw notFound('mock-up', params.shotId);
-  const { sha256 } = await ensureMockup(ctx, actor.workspaceId, plan, query.get('size') === 'full' ? 'full' : 'proof');
+  const { sha256 } = await ensurePicture(ctx, actor.workspaceId, plan, query.get('size') === 'full' ? 'full' : 'proof');
   return blobResponse(ctx, request, sha256, { immutable: query.get('revision') === String(product.revision) });
 });

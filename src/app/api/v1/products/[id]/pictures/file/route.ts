@@ -1,0 +1,23 @@
+import { notFound } from '@/core/errors';
+import { route } from '@/server/http/route';
+import { pictureFileName } from '@/server/pictures/archive';
+import { derivePicture } from '@/server/pictures/pictures';
+import { plansOf } from '@/server/pictures/product-pictures';
+import { formFor } from '@/server/pictures/store-form';
+import { loadBundle } from '@/server/products/bundle';
+
+/** One picture as it is now, `?id=`, in the form that is asked for. Ids of pictures that follow by themselves hold a slash. */
+export const GET = route<{ id: string }>(async ({ ctx, actor, params, query }) => {
+  const plans = plansOf(await loadBundle(ctx, actor.workspaceId, params.id));
+  const index = plans.findIndex((plan) => plan.id === query.get('id'));
+  if (index < 0) throw notFound('picture', query.get('id') ?? '');
+  const form = await formFor(ctx, actor, query);
+  const { bytes, mediaType } = await derivePicture(ctx, plans[index]!, form);
+  return new Response(new Uint8Array(bytes), {
+    headers: {
+      'content-type': mediaType,
+      'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(pictureFileName(plans[index]!, index, form))}`,
+      'cache-control': 'no-store',
+    },
+  });
+});

@@ -1,0 +1,78 @@
+import { describe, expect, it } from 'vitest';
+import { demoBlank } from '@/core/catalog/sample';
+import { newRaster } from '@/core/print/raster';
+import { ShotKernel } from '@/core/shot/kernel';
+import { planesOf } from '@/core/shot/planes';
+import { flatShot } from '@/core/shot/sample';
+import type { ArtworkSource } from '@/core/print/plan';
+import { LiveProof, type ProofScene } from './live-proof';
+
+const source: ArtworkSource = { id: 'a1', sha256: 'a1', vector: false, widthPx: 64, heightPx: 64 };
+const red = newRaster(64, 64);
+for (let i = 0; i < red.data.length; i += 4) red.data.set([255, 0, 0, 255], i);
+const placed = (xMm: number, tint?: string) => ({
+  'main.front': {
+    layers: {
+      l: {
+        kind: 'artwork' as const,
+        name: 'Red',
+        artworkId: 'a1',
+        order: 'a0',
+        geometryId: 'g-small',
+        placement: { xMm, yMm: 16, widthMm: 8, rotationDeg: 0, flipX: false, flipY: false },
+        fit: 'keep' as const,
+        overrides: {},
+        hidden: false,
+        locked: false,
+        ...(tint ? { versions: { sandbar: { tint } } } : {}),
+      },
+    },
+  },
+});
+const scene = (areas: ProofScene['areas']): ProofScene => ({
+  areas,
+  blank: demoBlank,
+  shot: { areas: { 'main.front': { variant: { size: 'm' } } } },
+  artworks: new Map([['a1', source]]),
+  texts: {},
+});
+const estuary = { hex: '#2d4a53', heather: false };
+const redsAt = (picture: Uint8Array, y: number) =>
+  Array.from({ length: 64 }, (_, x) => picture[(y * 64 + x) * 4]! > 150 && picture[(y * 64 + x) * 4 + 1]! < 80);
+
+describe('the live proof', () => {
+  const open = () => {
+    const proof = new LiveProof(new ShotKernel(planesOf(flatShot())));
+    proof.hold('a1', red);
+    return proof;
+  };
+
+  it('shows a layer where it is being dragged, and nothing of where it was', () => {
+    const proof = open();
+    // 1 px a mm from (16, 16): the middle at 8 mm is seen at 24 px.
+    const before = redsAt(proof.draw(scene(placed(8)), 'estuary', estuary), 32);
+    const after = redsAt(proof.draw(scene(placed(24)), 'estuary', estuary), 32);
+    expect([before[24], before[40]]).toEqual([true, false]);
+    expect([after[24], after[40]]).toEqual([false, true]);
+  });
+
+  it('shows versions of a color, hidden layers not at all, and what it needs', () => {
+    const proof = open();
+    const areas = placed(16, '#00ff00');
+    expect(proof.needs(scene(areas), 'estuary').map(({ id }) => id)).toEqual(['a1']);
+    const sandbar = proof.draw(scene(areas), 'sandbar', { hex: '#e9e1d0', heather: false });
+    expect(sandbar[(32 * 64 + 32) * 4 + 1]).toBeGreaterThan(200);
+    const hidden = { 'main.front': { layers: { l: { ...areas['main.front'].layers.l, hidden: true } } } };
+    const bare = proof.draw(scene(hidden), 'estuary', estuary);
+    expect([...bare.slice((32 * 64 + 32) * 4, (32 * 64 + 32) * 4 + 4)]).toEqual([45, 74, 83, 255]);
+  });
+
+  it('draws what came late as soon as it is there', () => {
+    const proof = new LiveProof(new ShotKernel(planesOf(flatShot())));
+    const late = scene(placed(16));
+    expect(redsAt(proof.draw(late, 'estuary', estuary), 32)[32]).toBe(false);
+    expect(proof.holds('a1')).toBe(false);
+    proof.hold('a1', red);
+    expect(redsAt(proof.draw(late, 'estuary', estuary), 32)[32]).toBe(true);
+  });
+});

@@ -1,0 +1,178 @@
+import type { Blank } from '@/core/catalog/blank';
+import { parseHex } from '@/core/artwork/color';
+import type { ProductDocument } from '@/core/document/document';
+import { sew } from '@/core/embroidery/threads';
+import { printSizePx, printedBox } from '@/core/geometry/area';
+import { axisLengths, chain, scaling, translation, type Matrix } from '@/core/geometry/matrix';
+import { sheetsInView, type SeenAreas } from '@/core/listing/pictures';
+import { ornamentByCode } from '@/core/ornaments/ornaments';
+import { mapPath, type InkedPath } from '@/core/paths/path';
+import { drawInks } from '@/core/paths/scan';
+import { sheetContent, type ArtworkSource, type PlannedLayer, type SheetPlan } from '@/core/print/plan';
+import { drawAffine, halve, newRaster, type Raster } from '@/core/print/raster';
+import { artDensity, finishSheet } from '@/core/shot/art';
+import type { FabricColor } from '@/core/shot/fabric';
+import { finishOf } from '@/core/shot/finish';
+import type { ShotKernel } from '@/core/shot/kernel';
+import { MM_PER_INCH } from '@/core/units/length';
+
+/** What a proof is drawn of. */
+export interface ProofScene {
+  readonly areas: ProductDocument['areas'];
+  readonly blank: Blank;
+  readonly shot: { readonly areas: SeenAreas };
+  readonly artworks: ReadonlyMap<string, ArtworkSource>;
+  /** Texts as they are set, by layer: what is drawn in the box, mm. */
+  readonly texts: { readonly [layerId: string]: readonly InkedPath[] };
+}
+
+/** Density at which threads are chosen, as for print files. */
+const THREADS_DPI = 100;
+
+/** An artwork with its halved copies: while it is dragged it is drawn from one about as fine as the picture. */
+class Mips {
+  private readonly levels: Raster[];
+
+  constructor(full: Raster) {
+    this.levels = [full];
+  }
+
+  /** The coarsest copy that is still fine enough for `px` pixels along its longer side. */
+  for(px: number): Raster {
+    let k = 0;
+    for (;;) {
+      const here = this.levels[k]!;
+      if (Math.max(here.widthPx, here.heightPx) <= px * 1.5 || Math.min(here.widthPx, here.heightPx) <= 1) return here;
+      this.levels[k + 1] ??= halve(here);
+      k += 1;
+    }
+  }
+}
+
+/**
+ * Draws the proof as a design is being changed: holds what stays the same between two frames. One for each shot in view; without React, and
+ * without knowing where pictures come from.
+ */
+export class LiveProof {
+  private readonly mips = new Map<string, Mips>();
+  private readonly printed = new Map<string, string>();
+  private threads: { of: string; codes: readonly string[] } | null = null;
+
+  constructor(private readonly kernel: ShotKernel) {}
+
+  get widthPx(): number {
+    return this.kernel.widthPx;
+  }
+  get heightPx(): number {
+    return this.kernel.heightPx;
+  }
+
+  /** Takes in an artwork's pixels, premultiplied. */
+  hold(sha256: string, raster: Raster): void {
+    this.mips.set(sha256, new Mips(raster));
+    // What was drawn without it is drawn again.
+    this.printed.clear();
+  }
+
+  holds(sha256: string): boolean {
+    return this.mips.has(sha256);
+  }
+
+  /** The artworks that a scene needs on a color. */
+  needs(scene: ProofScene, color: string | null): ArtworkSource[] {
+    return this.sheetsOf(scene, color).flatMap((sheet) =>
+      sheet.layers.flatMap((layer) => (layer.kind === 'artwork' ? [layer.artwork] : [])),
+    );
+  }
+
+  /** The picture on a color, RGBA; good until the next call. Areas that have not changed since the last are not drawn again. */
+  draw(scene: ProofScene, color: string | null, fabric: FabricColor): Uint8Array {
+    const { blank } = scene;
+    const sheets = this.sheetsOf(scene, color);
+    for (const areaKey of Object.keys(scene.shot.areas)) {
+      const sheet = sheets.find((one) => one.areaKey === areaKey);
+      const content = sheet ? JSON.stringify(sheetContent(sheet)) : '';
+      if ((this.printed.get(areaKey) ?? '') === content) continue;
+      const technique = sheet?.geometry.technique ?? 'giclee';
+      const finish = finishOf(technique, blank.material);
+      const pxPerMm = artDensity(finish, this.kernel.artPxPerMm(areaKey));
+      const raster = sheet && pxPerMm > 0 ? this.drawSheet(scene, sheet, pxPerMm * MM_PER_INCH) : null;
+      this.kernel.print(areaKey, raster && finishSheet(raster, sheet!.geometry, finish), finish);
+      this.printed.set(areaKey, content);
+    }
+    return this.kernel.picture(fabric, 4);
+  }
+
+  private sheetsOf(scene: ProofScene, color: string | null): SheetPlan[] {
+    return sheetsInView(scene, scene.blank, scene.shot, color, scene.artworks);
+  }
+
+  private drawSheet(scene: ProofScene, sheet: SheetPlan, dpi: number): Raster {
+    const raster = this.drawLayers(scene, sheet, dpi);
+    if (sheet.threads) {
+      // As for print files: threads are chosen at one density for all.
+      const of = JSON.stringify(sheetContent(sheet));
+      if (this.threads?.of !== of) {
+        const chosen = sew(this.drawLayers(scene, sheet, THREADS_DPI), sheet.threads).map(({ from }) => from.code);
+        this.threads = { of, codes: chosen };
+      }
+      sew(raster, { ...sheet.threads, pinned: this.threads.codes }, true);
+    }
+    return raster;
+  }
+
+  private drawLayers(scene: ProofScene, { geometry, layers }: SheetPlan, dpi: number): Raster {
+    const { widthPx, heightPx } = printSizePx(geometry, dpi);
+    const target = newRaster(widthPx, heightPx);
+    const box = printedBox(geometry);
+    const mmToPx = chain(
+      translation(-box.left, -box.top),
+      scaling(widthPx / (box.right - box.left), heightPx / (box.bottom - box.top)),
+    );
+    for (const layer of layers) this.drawLayer(scene, target, layer, chain(layer.unitToMm, mmToPx));
+    return target;
+  }
+
+  private drawLayer(scene: ProofScene, target: Raster, layer: PlannedLayer, unitToPx: Matrix): void {
+    if (layer.kind === 'ornament') {
+      const ornament = ornamentByCode(layer.ornament);
+      if (ornament)
+        drawInks(
+          target,
+          [{ path: mapPath(ornament.path, scaling(1, 1 / ornament.aspect)), color: layer.color }],
+          unitToPx,
+        );
+      return;
+    }
+    if (layer.kind === 'text') {
+      const own = Object.values(scene.areas).flatMap(({ layers }) => layers[layer.layerId] ?? [])[0];
+      const fill = own?.kind === 'text' ? own.lettering.fill : null;
+      const { boxWidthMm, boxHeightMm } = layer.lettering;
+      const inks = (scene.texts[layer.layerId] ?? []).map(({ path, color }) => ({
+        path: mapPath(path, scaling(1 / boxWidthMm, 1 / boxHeightMm)),
+        color: color === fill ? layer.lettering.fill : color,
+      }));
+      drawInks(target, inks, unitToPx);
+      return;
+    }
+    const sides = axisLengths(unitToPx);
+    let source = this.mips.get(layer.artwork.sha256)?.for(Math.max(sides.x, sides.y));
+    if (!source) return;
+    if (layer.tint) source = tinted(source, layer.tint);
+    drawAffine(target, source, chain(scaling(1 / source.widthPx, 1 / source.heightPx), unitToPx));
+  }
+}
+
+/** All ink of a raster in one color; its alpha stays. */
+function tinted({ widthPx, heightPx, data }: Raster, color: string): Raster {
+  const [r, g, b] = parseHex(color);
+  const out = newRaster(widthPx, heightPx);
+  for (let i = 0; i < data.length; i += 4) {
+    const alpha = data[i + 3]! / 255;
+    out.data[i] = r * alpha + 0.5;
+    out.data[i + 1] = g * alpha + 0.5;
+    out.data[i + 2] = b * alpha + 0.5;
+    out.data[i + 3] = data[i + 3]!;
+  }
+  return out;
+}

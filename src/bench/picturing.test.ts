@@ -1,0 +1,82 @@
+import { describe, expect, it } from 'vitest';
+import { demoBlank } from '@/core/catalog/sample';
+import { newDocument, type ProductDocument } from '@/core/document/document';
+import { checkDocument } from '@/core/document/check';
+import {
+  addPictures,
+  describePicture,
+  movePicture,
+  picturesNow,
+  removePictures,
+  resetPictures,
+  setMainPicture,
+  subjectOf,
+  tiePicture,
+} from './picturing';
+
+let n = 0;
+const shot = (id: string, angle: string) => ({
+  id,
+  document: { name: id, angle, areas: { 'main.front': { variant: { size: 'm' } } } },
+});
+const choice = { blank: demoBlank, shots: [shot('h1', 'front'), shot('h2', 'close-up')], newId: () => `n${(n += 1)}` };
+const placement = { xMm: 1, yMm: 1, widthMm: 10, rotationDeg: 0, flipX: false, flipY: false };
+const layer = {
+  kind: 'artwork',
+  name: 'T',
+  artworkId: 'a1',
+  order: 'a0',
+  geometryId: 'g-small',
+  placement,
+  fit: 'keep',
+  overrides: {},
+  hidden: false,
+  locked: false,
+} as const;
+const doc: ProductDocument = {
+  ...newDocument('b1', 'GBP', 'Tee'),
+  areas: { 'main.front': { layers: { l: layer } } },
+  variants: Object.fromEntries(demoBlank.variants.map((v) => [v.key, {}])),
+};
+const subjects = (d: ProductDocument) => picturesNow(d, choice).map(([, picture]) => subjectOf(picture));
+const START = ['h1/estuary', 'h1/sandbar', 'h2/estuary'];
+
+describe('choosing pictures', () => {
+  it('begins with the set that follows by itself, and keeps it when one is added', () => {
+    expect(subjects(doc)).toEqual(START);
+    const more = addPictures(doc, choice, [
+      { shotId: 'h2', color: 'sandbar' },
+      { shotId: 'h1', color: 'estuary' },
+      { shotId: null, imageId: 'p1', color: null },
+    ]);
+    expect(subjects(more)).toEqual([...START, 'h2/sandbar', 'own/p1']);
+    expect(checkDocument(more)).toEqual([]);
+  });
+
+  it('moves to any place, takes out, and goes back', () => {
+    expect(subjects(movePicture(doc, choice, 'h2/estuary', 0))).toEqual(['h2/estuary', 'h1/estuary', 'h1/sandbar']);
+    expect(subjects(movePicture(doc, choice, 'h1/estuary', 1))).toEqual(['h1/sandbar', 'h1/estuary', 'h2/estuary']);
+    expect(subjects(movePicture(doc, choice, 'h1/estuary', 99))).toEqual(['h1/sandbar', 'h2/estuary', 'h1/estuary']);
+    const less = removePictures(doc, choice, ['h1/estuary']);
+    expect(subjects(less)).toEqual(['h1/sandbar', 'h2/estuary']);
+    expect(subjects(resetPictures(less))).toEqual(START);
+    expect(movePicture(doc, choice, 'nobody', 0)).toBe(doc);
+  });
+
+  it('has one main picture for a color, and words of one’s own until they are emptied', () => {
+    let d = setMainPicture(doc, choice, 'h1/estuary', true);
+    d = setMainPicture(d, choice, 'h2/estuary', true);
+    const mains = picturesNow(d, choice).flatMap(([, picture]) => (picture.main ? [subjectOf(picture)] : []));
+    expect(mains).toEqual(['h2/estuary']);
+    d = describePicture(d, choice, 'h2/estuary', 'Seen from near');
+    expect(picturesNow(d, choice)[2]![1].alt).toBe('Seen from near');
+    d = describePicture(d, choice, 'h2/estuary', ' ');
+    expect(picturesNow(d, choice)[2]![1].alt).toBeUndefined();
+  });
+
+  it('ties a picture of one’s own to a color', () => {
+    const own = addPictures(doc, choice, [{ shotId: null, imageId: 'p1', color: null }]);
+    const tied = tiePicture(own, choice, 'own/p1', 'sandbar');
+    expect(picturesNow(tied, choice).at(-1)![1].color).toBe('sandbar');
+  });
+});

@@ -1,0 +1,308 @@
+import { linearOf8 } from '../artwork/color';
+import { UNDO } from '../print/png-filter-reference';
+
+/** A table in linear light, 0 … 65535, of 8-bit sRGB. */
+export const LINEAR16 = Uint16Array.from(linearOf8, (v) => Math.round(v * 65535));
+export { UNDO };
+
+/**
+ * What the mock-up kernel does, on one memory. All arguments are addresses in bytes or whole numbers, unless said. Colors and ink are
+ * premultiplied linear light, 16 bit, four values a pixel; light has `ONE` = 16384.
+ */
+export interface ShotOps {
+  /** `n` pixels of premultiplied 8-bit sRGB to linear. Filtering happens after this, in linear light. */
+  linear(src: number, dst: number, n: number, lin: number, undo: number): void;
+  /** Half the size, each pixel the mean of 2×2; odd edges repeat their last pixel. */
+  halve(src: number, w: number, h: number, dst: number): void;
+  /**
+   * For each of `n` pixels of an area the color of the art at its place: from the two copies that are about as fine as the picture, bilinear
+   * in each. `levels`: `count` records of address (i32), width, height, a gap of 4 bytes, and 1/scale (f64). Place in art pixels = `u0` + u × `us`.
+   * `scale` + `lod` is how much finer the art is, in sixteenths of an octave. What the area covers only in part, and the weave's gaps, take less.
+   */
+  warp(
+    share: number,
+    u: number,
+    v: number,
+    scale: number,
+    weave: number,
+    n: number,
+    levels: number,
+    count: number,
+    u0: number,
+    us: number,
+    v0: number,
+    vs: number,
+    lod: number,
+    depth: number,
+    ink: number,
+  ): void;
+  /** Light as a near-black or heathered fabric takes it: see `darkCurve` and `HEATHER_DEPTH`; any of direct, heather, table may be 0. */
+  relight(
+    light: number,
+    direct: number,
+    cover: number,
+    heather: number,
+    table: number,
+    n: number,
+    bounce: number,
+    depth: number,
+    out: number,
+  ): void;
+  /** A color under each light from 0 to `n` − 1, as the bytes of a pixel. */
+  shades(r: number, g: number, b: number, n: number, tone: number, out: number): void;
+  /**
+   * Writes fabric of one color: tone(over + light × color). `runs`: `count` records (i32) of first pixel, length, and 1 where nothing lies
+   * over the fabric; there its `shades` are looked up. `w` is the width of a row of planes, `step` 3 or 4 bytes a pixel.
+   */
+  fabric(
+    over: number,
+    light: number,
+    runs: number,
+    count: number,
+    w: number,
+    r: number,
+    g: number,
+    b: number,
+    tone: number,
+    shades: number,
+    out: number,
+    stride: number,
+    step: number,
+  ): void;
+  /**
+   * Writes the pixels under ink. Bit 0 of `mode`: a dye, which colors what is under it; bit 1: what is under it is in `over`. Rows of planes are
+   * `planeStride` apart, those of the ink's light `inkStride`.
+   */
+  ink(
+    ink: number,
+    over: number,
+    lightOfFabric: number,
+    lightOfInk: number,
+    gloss: number,
+    planeStride: number,
+    inkStride: number,
+    w: number,
+    h: number,
+    r: number,
+    g: number,
+    b: number,
+    mode: number,
+    glossShare: number,
+    tone: number,
+    out: number,
+    stride: number,
+    step: number,
+  ): void;
+}
+
+const clamp = (v: number, most: number): number => (v < 0 ? 0 : v > most ? most : v);
+
+/**
+ * The kernel in plain TypeScript: its oracle in tests, and what works where there is no WebAssembly SIMD. Products stay below 2³² and
+ * are divided by powers of two, so that doubles hold them exactly.
+ */
+export class ReferenceOps implements ShotOps {
+  constructor(private readonly memory: { readonly buffer: ArrayBuffer | SharedArrayBuffer }) {}
+
+  private u8 = (at: number) => new Uint8Array(this.memory.buffer as ArrayBuffer, at);
+  private u16 = (at: number) => {
+    const { buffer } = this.memory;
+    return new Uint16Array(buffer as ArrayBuffer, at, (buffer.byteLength - at) >> 1);
+  };
+
+  linear(src: number, dst: number, n: number): void {
+    const [from, to] = [this.u8(src), this.u16(dst)];
+    for (let i = 0; i < n * 4; i += 4) {
+      const alpha = from[i + 3]!;
+      for (let c = i; c < i + 3; c += 1) {
+        if (alpha === 0) to[c] = 0;
+        else if (alpha === 255) to[c] = LINEAR16[from[c]!]!;
+        else {
+          const straight = Math.min(255, Math.floor((from[c]! * UNDO[alpha]! + 32768) / 65536));
+          to[c] = Math.floor((LINEAR16[straight]! * alpha + 127) / 255);
+        }
+      }
+      to[i + 3] = alpha * 257;
+    }
+  }
+
+  halve(src: number, w: number, h: number, dst: number): void {
+    const [from, to] = [this.u16(src), this.u16(dst)];
+    const [tw, th] = [(w + 1) >> 1, (h + 1) >> 1];
+    for (let y = 0; y < th; y += 1)
+      for (let x = 0; x < tw; x += 1) {
+        const i = (2 * y * w + 2 * x) * 4;
+        const right = 2 * x + 1 < w ? 4 : 0;
+        const below = 2 * y + 1 < h ? w * 4 : 0;
+        for (let c = 0; c < 4; c += 1)
+          to[(y * tw + x) * 4 + c] =
+            (from[i + c]! + from[i + right + c]! + from[i + below + c]! + from[i + below + right + c]! + 2) >> 2;
+      }
+  }
+
+  warp(
+    share: number,
+    u: number,
+    v: number,
+    scale: number,
+    weave: number,
+    n: number,
+    levels: number,
+    count: number,
+    u0: number,
+    us: number,
+    v0: number,
+    vs: number,
+    lod: number,
+    depth: number,
+    ink: number,
+  ): void {
+    const view = new DataView(this.memory.buffer as ArrayBuffer);
+    const copies = Array.from({ length: count }, (_, k) => ({
+      values: this.u16(view.getInt32(levels + k * 24, true)),
+      w: view.getInt32(levels + k * 24 + 4, true),
+      h: view.getInt32(levels + k * 24 + 8, true),
+      inverse: view.getFloat64(levels + k * 24 + 16, true),
+    }));
+    const [shares, us16, vs16, scales] = [this.u8(share), this.u16(u), this.u16(v), this.u8(scale)];
+    const gaps = weave ? this.u8(weave) : null;
+    const out = this.u16(ink);
+    const sample = ({ values, w, h, inverse }: (typeof copies)[number], x: number, y: number, c: number) => {
+      const ax = Math.floor((x * inverse - 0.5) * 256);
+      const ay = Math.floor((y * inverse - 0.5) * 256);
+      const [fx, fy] = [ax & 255, ay & 255];
+      const [xa, xb] = [clamp(ax >> 8, w - 1) * 4 + c, clamp((ax >> 8) + 1, w - 1) * 4 + c];
+      const [ra, rb] = [clamp(ay >> 8, h - 1) * w * 4, clamp((ay >> 8) + 1, h - 1) * w * 4];
+      const top = values[ra + xa]! * (256 - fx) + values[ra + xb]! * fx;
+      const low = values[rb + xa]! * (256 - fx) + values[rb + xb]! * fx;
+      return Math.floor((top * (256 - fy) + low * fy) / 65536);
+    };
+    for (let i = 0; i < n; i += 1) {
+      const at = clamp(scales[i]! + lod, (count - 1) << 4);
+      const [x, y] = [u0 + us16[i]! * us, v0 + vs16[i]! * vs];
+      let part = shares[i]! * 257;
+      if (gaps) part = Math.floor((part * (65536 - gaps[i]! * depth)) / 65536);
+      for (let c = 0; c < 4; c += 1) {
+        if (shares[i] === 0) {
+          out[i * 4 + c] = 0;
+          continue;
+        }
+        let value = sample(copies[at >> 4]!, x, y, c);
+        if (at & 15)
+          value = Math.floor((value * (16 - (at & 15)) + sample(copies[(at >> 4) + 1]!, x, y, c) * (at & 15)) / 16);
+        out[i * 4 + c] = part < 65535 ? Math.floor((value * part + 32768) / 65536) : value;
+      }
+    }
+  }
+
+  relight(
+    light: number,
+    direct: number,
+    cover: number,
+    heather: number,
+    table: number,
+    n: number,
+    bounce: number,
+    depth: number,
+    out: number,
+  ): void {
+    const [from, to, covers] = [this.u16(light), this.u16(out), this.u8(cover)];
+    const straight = direct ? this.u16(direct) : null;
+    const fibers = heather ? this.u8(heather) : null;
+    const curve = table ? this.u16(table) : null;
+    for (let i = 0; i < n; i += 1) {
+      let l = from[i]!;
+      if (l && curve) {
+        const c = covers[i] || 1;
+        let s = Math.floor((l * 255) / c);
+        if (straight) {
+          const d = Math.floor((straight[i]! * 255) / c);
+          if (s > d) s = d + Math.floor(((s - d) * bounce) / 256);
+        }
+        l = Math.floor((curve[Math.min(65535, s) >> 2]! * c) / 255);
+      }
+      if (l && fibers) l = Math.min(65535, Math.floor((l * (16384 + (fibers[i]! - 128) * depth)) / 16384));
+      to[i] = l;
+    }
+  }
+
+  shades(r: number, g: number, b: number, n: number, tone: number, out: number): void {
+    const [tones, to] = [this.u8(tone), this.u8(out)];
+    for (let l = 0; l < n; l += 1) {
+      [r, g, b].forEach((c, k) => (to[l * 4 + k] = tones[Math.floor((l * c) / 65536)]!));
+      to[l * 4 + 3] = 255;
+    }
+  }
+
+  fabric(
+    over: number,
+    light: number,
+    runs: number,
+    count: number,
+    w: number,
+    r: number,
+    g: number,
+    b: number,
+    tone: number,
+    _shades: number,
+    out: number,
+    stride: number,
+    step: number,
+  ): void {
+    const [overs, lights, tones, to] = [this.u16(over), this.u16(light), this.u8(tone), this.u8(out)];
+    const records = new Int32Array(this.memory.buffer as ArrayBuffer, runs, count * 3);
+    const color = [r, g, b];
+    for (let k = 0; k < records.length; k += 3)
+      for (let i = records[k]!; i < records[k]! + records[k + 1]!; i += 1) {
+        const o = Math.floor(i / w) * stride + (i % w) * step;
+        for (let c = 0; c < 3; c += 1)
+          to[o + c] = tones[Math.min(65535, overs[i * 4 + c]! + Math.floor((lights[i]! * color[c]!) / 65536))]!;
+        if (step === 4) to[o + 3] = 255;
+      }
+  }
+
+  ink(
+    ink: number,
+    over: number,
+    lightOfFabric: number,
+    lightOfInk: number,
+    gloss: number,
+    planeStride: number,
+    inkStride: number,
+    w: number,
+    h: number,
+    r: number,
+    g: number,
+    b: number,
+    mode: number,
+    glossShare: number,
+    tone: number,
+    out: number,
+    stride: number,
+    step: number,
+  ): void {
+    const [inks, overs, tones, to] = [this.u16(ink), this.u16(over), this.u8(tone), this.u8(out)];
+    const [ofFabric, ofInk] = [this.u16(lightOfFabric), this.u16(lightOfInk)];
+    const glosses = gloss ? this.u16(gloss) : null;
+    const color = [r, g, b];
+    const [dye, fixed] = [mode & 1, mode & 2];
+    for (let y = 0; y < h; y += 1)
+      for (let x = 0; x < w; x += 1) {
+        const k = (y * w + x) * 4;
+        const alpha = inks[k + 3]!;
+        if (alpha === 0) continue;
+        const i = y * planeStride + x;
+        const shine = glosses ? Math.floor((Math.floor((glosses[i]! * alpha) / 65536) * glossShare) / 256) : 0;
+        for (let c = 0; c < 3; c += 1) {
+          const own = inks[k + c]!;
+          const bare = Math.min(65535, 65535 - alpha + (dye ? own : 0));
+          let value = overs[i * 4 + c]!;
+          if (fixed) value = Math.floor((value * bare) / 65536);
+          else value += Math.floor((Math.floor((color[c]! * bare) / 65536) * ofFabric[i]!) / 65536);
+          if (!dye) value += Math.floor((own * ofInk[y * inkStride + x]!) / 65536);
+          to[y * stride + x * step + c] = tones[Math.min(65535, value + shine)]!;
+        }
+        if (step === 4) to[y * stride + x * step + 3] = 255;
+      }
+  }
+}

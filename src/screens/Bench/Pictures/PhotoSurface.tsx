@@ -1,0 +1,144 @@
+'use client';
+
+import { useRef, useState } from 'react';
+import { gridLines, handlesOf, withHandle, type Sides } from '@/bench/marking';
+import type { Point } from '@/core/geometry/matrix';
+import type { MarkedMap } from '@/core/shot/area-map';
+import type { Marks } from '@/core/shot/marks';
+
+/** What pressing on the photograph does. */
+export type MarkTool = 'marks' | 'pick' | 'paint' | 'erase';
+
+/** Handles have this share of the photograph’s longer side as their radius. */
+const HANDLE_SHARE = 1 / 120;
+
+/** A photograph with its marks as handles, a grid that shows what they mean, and what takes the fabric's color laid over it. */
+export function PhotoSurface({
+  photographId,
+  photo,
+  marks,
+  map,
+  tool,
+  brushPx,
+  overlay,
+  onMarks,
+  onPick,
+  onStroke,
+}: {
+  photographId: string;
+  photo: Sides;
+  marks: Marks;
+  map: MarkedMap | null;
+  tool: MarkTool;
+  /** Radius of the brush, px of the photograph. */
+  brushPx: number;
+  overlay: (canvas: HTMLCanvasElement | null) => void;
+  onMarks: (marks: Marks) => void;
+  onPick: (at: Point) => void;
+  onStroke: (points: readonly Point[], add: boolean) => void;
+}) {
+  const svg = useRef<SVGSVGElement>(null);
+  const [held, setHeld] = useState<number | null>(null);
+  const [stroke, setStroke] = useState<readonly Point[] | null>(null);
+  const place = (e: { clientX: number; clientY: number }): Point => {
+    const box = svg.current!.getBoundingClientRect();
+    const clamp = (value: number, most: number) => Math.min(most, Math.max(0, value));
+    return {
+      x: clamp(((e.clientX - box.left) / box.width) * photo.widthPx, photo.widthPx),
+      y: clamp(((e.clientY - box.top) / box.height) * photo.heightPx, photo.heightPx),
+    };
+  };
+  const handles = handlesOf(marks);
+  const lines = map ? gridLines(map) : [];
+  const path = (points: readonly Point[]) => `M${points.map(({ x, y }) => `${x} ${y}`).join('L')}`;
+  const nudges: Record<string, readonly [number, number]> = {
+    ArrowLeft: [-1, 0],
+    ArrowRight: [1, 0],
+    ArrowUp: [0, -1],
+    ArrowDown: [0, 1],
+  };
+  return (
+    <div
+      className="relative mx-auto"
+      style={{ aspectRatio: `${photo.widthPx} / ${photo.heightPx}`, maxHeight: '62vh' }}
+    >
+      <img
+        src={`/api/v1/artwork/${photographId}/preview`}
+        alt="The photograph that is being marked"
+        draggable={false}
+        className="absolute inset-0 size-full select-none"
+      />
+      <canvas ref={overlay} aria-hidden className="absolute inset-0 size-full pointer-events-none" />
+      <svg
+        ref={svg}
+        viewBox={`0 0 ${photo.widthPx} ${photo.heightPx}`}
+        className={`absolute inset-0 size-full touch-none ${tool === 'marks' ? '' : 'cursor-crosshair'}`}
+        onPointerDown={(e) => {
+          if (tool === 'marks') return;
+          e.preventDefault();
+          if (tool === 'pick') return onPick(place(e));
+          e.currentTarget.setPointerCapture(e.pointerId);
+          setStroke([place(e)]);
+        }}
+        onPointerMove={(e) => {
+          if (held !== null) onMarks(withHandle(marks, held, place(e)));
+          else if (stroke) setStroke([...stroke, place(e)]);
+        }}
+        onPointerUp={() => {
+          setHeld(null);
+          if (stroke) onStroke(stroke, tool === 'paint');
+          setStroke(null);
+        }}
+        onPointerCancel={() => {
+          setHeld(null);
+          setStroke(null);
+        }}
+      >
+        {lines.map((points, i) => (
+          <g key={i} fill="none" vectorEffect="non-scaling-stroke">
+            <path d={path(points)} className="stroke-sheet" strokeWidth={2.4} vectorEffect="non-scaling-stroke" />
+            <path d={path(points)} className="stroke-ink" strokeWidth={0.8} vectorEffect="non-scaling-stroke" />
+          </g>
+        ))}
+        {stroke && (
+          <path
+            d={path(stroke.length > 1 ? stroke : [stroke[0]!, stroke[0]!])}
+            fill="none"
+            className={tool === 'paint' ? 'stroke-primary/40' : 'stroke-sheet/60'}
+            strokeWidth={brushPx * 2}
+            strokeLinecap="round"
+            strokeLinejoin="round"
+          />
+        )}
+        {tool === 'marks' &&
+          handles.map(({ name, at }, i) => (
+            <circle
+              key={name}
+              cx={at.x}
+              cy={at.y}
+              r={HANDLE_SHARE * Math.max(photo.widthPx, photo.heightPx)}
+              tabIndex={0}
+              role="button"
+              aria-label={`Mark ${name}, ${Math.round(at.x)} and ${Math.round(at.y)} px`}
+              className="fill-sheet stroke-primary cursor-move focus:fill-selection"
+              strokeWidth={2}
+              vectorEffect="non-scaling-stroke"
+              onPointerDown={(e) => {
+                e.preventDefault();
+                e.currentTarget.focus();
+                svg.current!.setPointerCapture(e.pointerId);
+                setHeld(i);
+              }}
+              onKeyDown={(e) => {
+                const by = nudges[e.key];
+                if (!by) return;
+                e.preventDefault();
+                const step = e.shiftKey ? (e.altKey ? 0.1 : 10) : 1;
+                onMarks(withHandle(marks, i, { x: at.x + by[0] * step, y: at.y + by[1] * step }));
+              }}
+            />
+          ))}
+      </svg>
+    </div>
+  );
+}

@@ -1,0 +1,134 @@
+'use client';
+
+import { useRef, useState } from 'react';
+import { customAlphabet } from 'nanoid';
+import { addPictures, movePicture, picturesNow, removePictures, resetPictures } from '@/bench/picturing';
+import { readyArtwork } from '@/screens/ready-artwork';
+import { count } from '@/screens/count';
+import { Alert } from '@/ui/Alert';
+import { Button } from '@/ui/Button';
+import { upload } from '@/ui/api';
+import { useDesk } from '../desk';
+import { ChooseSheet } from './ChooseSheet';
+import { DownloadSheet } from './DownloadSheet';
+import { MarkSheet } from './MarkSheet';
+import { PictureDetails } from './PictureDetails';
+import { PictureGrid } from './PictureGrid';
+import { usePictures } from './use-pictures';
+import { pictureTiles } from './view';
+
+export const newPictureId = customAlphabet('23456789abcdefghjkmnpqrstuvwxyz', 12);
+
+/** The pictures of the product: which there are, in which order, and what is said of each. */
+export function PicturesPart() {
+  const desk = useDesk();
+  const { data, doc } = desk;
+  const { told, error } = usePictures();
+  const [subject, setSubject] = useState<string | null>(null);
+  const [open, setOpen] = useState<'choose' | 'mark' | 'download' | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [taking, setTaking] = useState<string | null>(null);
+  const input = useRef<HTMLInputElement>(null);
+  const choice = {
+    blank: data.blank,
+    shots: data.shots.map(({ id, name, angle, areas }) => ({ id, document: { name, angle, areas } })),
+    newId: newPictureId,
+  };
+  const pictures = picturesNow(doc, choice);
+  const tiles = pictureTiles(pictures, told, data.blank, data.shots);
+  const chosen = tiles.find((tile) => tile.subject === subject) ?? null;
+  const renewing = tiles.filter((tile) => tile.state !== 'made').length;
+
+  const take = async (file: File) => {
+    setProblem(null);
+    setTaking(file.name);
+    try {
+      const { id } = await upload<{ id: string }>(
+        `/photographs?name=${encodeURIComponent(file.name)}`,
+        file,
+        () => undefined,
+      );
+      await readyArtwork(id);
+      desk.edit('Add a picture', (d) => addPictures(d, choice, [{ shotId: null, imageId: id, color: null }]));
+      setSubject(`own/${id}`);
+    } catch (why) {
+      setProblem((why as Error).message);
+    } finally {
+      setTaking(null);
+    }
+  };
+
+  return (
+    <div className="flex flex-col h-full min-h-0">
+      <header className="flex items-center gap-3 flex-wrap px-5 pt-4 pb-3 border-b border-hairline">
+        <h2 className="font-display text-[18px]">Pictures</h2>
+        <p role="status" className="text-small text-muted">
+          {tiles.length === 0 ? 'None yet' : count(tiles.length, 'picture')}
+          {renewing > 0 && tiles.length > 0 ? ` · ◔ ${renewing} being made` : ''}
+          {Object.keys(doc.pictures.base).length === 0 && tiles.length > 0 ? ' · the set that follows by itself' : ''}
+        </p>
+        <span className="ml-auto flex items-center gap-2">
+          <Button onClick={() => setOpen('choose')}>Choose shots and colors</Button>
+          <Button onClick={() => setOpen('mark')}>Photograph as a shot</Button>
+          <Button onClick={() => input.current?.click()} disabled={taking !== null}>
+            {taking ? `◔ ${taking.slice(0, 18)}` : 'Add own picture'}
+          </Button>
+          <Button kind="primary" disabled={tiles.length === 0} onClick={() => setOpen('download')}>
+            Download
+          </Button>
+        </span>
+        <input
+          ref={input}
+          type="file"
+          accept="image/jpeg,image/png,image/webp"
+          className="sr-only"
+          aria-label="A picture of your own"
+          tabIndex={-1}
+          onChange={(e) => {
+            const file = e.target.files?.[0];
+            e.target.value = '';
+            if (file) void take(file);
+          }}
+        />
+      </header>
+      {(problem ?? error) && <Alert className="mx-5 mt-3">{problem ?? error}</Alert>}
+      <div className="min-h-0 flex-1 overflow-auto px-5 py-4">
+        {tiles.length === 0 ? (
+          <div className="max-w-md text-muted">
+            <p>
+              Pictures come by themselves when something is placed on an area and at least one variant is chosen: the
+              first view on every color, then each further view, then one from near.
+            </p>
+            <p className="mt-3 flex gap-2">
+              <Button onClick={() => desk.goTo('artwork')}>Place artwork</Button>
+              <Button onClick={() => desk.goTo('variants')}>Choose variants</Button>
+            </p>
+          </div>
+        ) : (
+          <PictureGrid
+            tiles={tiles}
+            chosen={subject}
+            choose={setSubject}
+            move={(which, to) => desk.edit('Move a picture', (d) => movePicture(d, choice, which, to))}
+            remove={(which) => {
+              desk.edit('Take a picture out', (d) => removePictures(d, choice, [which]));
+              setSubject(null);
+            }}
+          />
+        )}
+        {Object.keys(doc.pictures.base).length > 0 && (
+          <p className="mt-4 text-small text-muted">
+            You have chosen these.{' '}
+            <Button kind="quiet" onClick={() => desk.edit('Pictures by themselves', resetPictures)}>
+              Let the set follow by itself
+            </Button>
+          </p>
+        )}
+      </div>
+      {chosen && <PictureDetails tile={chosen} choice={choice} total={tiles.length} onGone={() => setSubject(null)} />}
+      <ChooseSheet open={open === 'choose'} onClose={() => setOpen(null)} choice={choice} />
+      <MarkSheet open={open === 'mark'} onClose={() => setOpen(null)} choice={choice} />
+      <DownloadSheet open={open === 'download'} onClose={() => setOpen(null)} total={tiles.length} />
+    </div>
+  );
+}

@@ -1,0 +1,126 @@
+import { LiveProof, type ProofScene } from '@/bench/live-proof';
+import type { SeenAreas } from '@/core/listing/pictures';
+import type { Blank } from '@/core/catalog/blank';
+import type { ProductDocument } from '@/core/document/document';
+import type { InkedPath } from '@/core/paths/path';
+import type { ArtworkSource } from '@/core/print/plan';
+import { premultiply, type Raster } from '@/core/print/raster';
+import type { FabricColor } from '@/core/shot/fabric';
+import { ShotKernel } from '@/core/shot/kernel';
+import { unpackPlanes } from '@/core/shot/pack';
+
+export interface ProofShot {
+  readonly id: string;
+  /** The beginning of its content's hash. */
+  readonly hash: string;
+  readonly areas: SeenAreas;
+}
+
+/** A picture that is asked for; what has not changed since the last question is left out. */
+export interface ProofQuestion {
+  readonly id: number;
+  readonly shot: ProofShot;
+  readonly areas: ProductDocument['areas'];
+  /** One picture, or one for each of several colors. */
+  readonly colors: readonly { readonly code: string | null; readonly fabric: FabricColor }[];
+  /** Longest side of the pictures, px; as large as the proof when absent. */
+  readonly sidePx?: number;
+  readonly blank?: Blank;
+  readonly artworks?: readonly ArtworkSource[];
+  readonly texts?: { readonly [layerId: string]: readonly InkedPath[] };
+}
+
+export type ProofAnswer =
+  | { readonly id: number; readonly pictures: readonly ImageBitmap[]; readonly ms: number }
+  | { readonly id: number; readonly problem: string };
+
+/** Shots that are held. */
+const KEPT = 4;
+const proofs = new Map<string, Promise<LiveProof>>();
+const rasters = new Map<string, Promise<Raster>>();
+let blank: Blank;
+let artworks: ReadonlyMap<string, ArtworkSource> = new Map();
+let texts: ProofScene['texts'] = {};
+
+async function answerTo(response: Promise<Response>): Promise<Response> {
+  const answer = await response;
+  if (answer.ok) return answer;
+  const problem = (await answer.json().catch(() => null)) as { detail?: string } | null;
+  throw new Error(problem?.detail ?? 'The server does not answer.');
+}
+
+function proofOf(shot: ProofShot): Promise<LiveProof> {
+  const key = `${shot.id}/${shot.hash}`;
+  const have = proofs.get(key);
+  if (have) return have;
+  const opening = (async () => {
+    const answer = await answerTo(fetch(`/api/v1/shots/${shot.id}/planes?hash=${shot.hash}`));
+    return new LiveProof(new ShotKernel(unpackPlanes(new Uint8Array(await answer.arrayBuffer()))));
+  })();
+  proofs.set(key, opening);
+  opening.catch(() => proofs.delete(key));
+  while (proofs.size > KEPT) proofs.delete(proofs.keys().next().value!);
+  return opening;
+}
+
+/** An artwork's preview as pixels. */
+function rasterOf({ id, sha256 }: ArtworkSource): Promise<Raster> {
+  const have = rasters.get(sha256);
+  if (have) return have;
+  const reading = (async () => {
+    const answer = await answerTo(fetch(`/api/v1/artwork/${id}/preview`));
+    const bitmap = await createImageBitmap(await answer.blob());
+    const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
+    const context = canvas.getContext('2d', { willReadFrequently: true })!;
+    context.drawImage(bitmap, 0, 0);
+    const { data } = context.getImageData(0, 0, bitmap.width, bitmap.height);
+    const pixels = new Uint8Array(data.buffer);
+    premultiply(pixels);
+    return { widthPx: bitmap.width, heightPx: bitmap.height, data: pixels };
+  })();
+  rasters.set(sha256, reading);
+  reading.catch(() => rasters.delete(sha256));
+  return reading;
+}
+
+async function draw({ shot, areas, colors, sidePx }: ProofQuestion): Promise<ImageBitmap[]> {
+  const proof = await proofOf(shot);
+  const scene: ProofScene = { areas, blank, shot, artworks, texts };
+  const pictures: ImageBitmap[] = [];
+  for (const { code, fabric } of colors) {
+    for (const artwork of proof.needs(scene, code))
+      if (!proof.holds(artwork.sha256)) proof.hold(artwork.sha256, await rasterOf(artwork));
+    const pixels = new Uint8ClampedArray(proof.draw(scene, code, fabric));
+    const image = new ImageData(pixels, proof.widthPx, proof.heightPx);
+    const scale = sidePx ? sidePx / Math.max(proof.widthPx, proof.heightPx) : 1;
+    pictures.push(
+      await (scale < 1
+        ? createImageBitmap(image, {
+            resizeWidth: Math.round(proof.widthPx * scale),
+            resizeHeight: Math.round(proof.heightPx * scale),
+            resizeQuality: 'high',
+          })
+        : createImageBitmap(image)),
+    );
+  }
+  return pictures;
+}
+
+// One after the other, in the order in which they were asked: a kernel holds one design at a time.
+let last = Promise.resolve();
+self.onmessage = ({ data }: MessageEvent<ProofQuestion>) => {
+  last = last.then(async () => {
+    blank = data.blank ?? blank;
+    if (data.artworks) artworks = new Map(data.artworks.map((artwork) => [artwork.id, artwork]));
+    texts = data.texts ?? texts;
+    const began = performance.now();
+    try {
+      const pictures = await draw(data);
+      const answer: ProofAnswer = { id: data.id, pictures, ms: performance.now() - began };
+      self.postMessage(answer, { transfer: pictures as unknown as Transferable[] });
+    } catch (error) {
+      const answer: ProofAnswer = { id: data.id, problem: (error as Error).message };
+      self.postMessage(answer);
+    }
+  });
+};

@@ -1,0 +1,48 @@
+import { ZipFile } from 'yazl';
+import { Readable } from 'node:stream';
+import { TypicaError } from '@/core/errors';
+import { EXTENSIONS, type PictureForm } from '@/core/listing/picture-form';
+import type { PicturePlan } from '@/core/listing/pictures';
+import type { Context } from '../context';
+import type { ProductBundle } from '../products/bundle';
+import { derivePicture } from './pictures';
+import { plansOf } from './product-pictures';
+
+/** The same day for every entry, so that the same pictures give the same bytes. */
+const NO_TIME = new Date(Date.UTC(2000, 0, 1));
+
+/** File name of a picture: its place in the order, and what it shows. */
+export const pictureFileName = (plan: PicturePlan, index: number, form: PictureForm): string =>
+  `${String(index + 1).padStart(2, '0')} ${plan.alt
+    .replace(/[\\/:*?"<>|]+/g, ' ')
+    .replace(/\s+/g, ' ')
+    .slice(0, 90)
+    .trim()}.${EXTENSIONS[form.format]}`;
+
+/** The pictures of a product as a ZIP, in one form; each is made when its turn comes. Throws `no-pictures`. */
+export function pictureArchive(
+  ctx: Context,
+  bundle: ProductBundle,
+  form: PictureForm,
+  wanted: ReadonlySet<string> | null,
+): ReadableStream<Uint8Array> {
+  const plans = plansOf(bundle).filter((plan) => !wanted || wanted.has(plan.id));
+  if (plans.length === 0)
+    throw new TypicaError(
+      'invalid',
+      'no-pictures',
+      'There is no picture yet: place something on an area, choose at least one variant, or bring pictures of your own.',
+    );
+  const zip = new ZipFile();
+  const options = { mtime: NO_TIME, mode: 0o100644, compress: false, forceDosTimestamp: true };
+  plans.forEach((plan, i) =>
+    zip.addReadStreamLazy(pictureFileName(plan, i, form), options, (take) => {
+      derivePicture(ctx, plan, form).then(
+        ({ bytes }) => take(null, Readable.from([bytes])),
+        (error: unknown) => take(error, null as never),
+      );
+    }),
+  );
+  zip.end();
+  return Readable.toWeb(zip.outputStream as Readable) as ReadableStream<Uint8Array>;
+}

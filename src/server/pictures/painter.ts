@@ -1,0 +1,172 @@
+import sharp from 'sharp';
+import { formatHex } from '@/core/artwork/color';
+import { likenessHash } from '@/core/artwork/likeness';
+import { contentHash } from '@/core/listing/canonical';
+import type { PictureForm } from '@/core/listing/picture-form';
+import { sheetContent, type SheetPlan } from '@/core/print/plan';
+import { artDensity, finishSheet } from '@/core/shot/art';
+import type { FabricColor } from '@/core/shot/fabric';
+import { finishOf } from '@/core/shot/finish';
+import { ShotKernel, type AreaArt } from '@/core/shot/kernel';
+import { planesOf } from '@/core/shot/planes';
+import { reduceShot } from '@/core/shot/reduce';
+import type { ShotDocument } from '@/core/shot/shot';
+import { MM_PER_INCH } from '@/core/units/length';
+import { composeSheet, type ReadBytes } from '../images/compose';
+import { decodeShot } from '../images/shots';
+import { encodePicture, type EncodedPicture } from './form';
+
+/** A shot with where its files lie. */
+export interface ShotFiles {
+  readonly document: ShotDocument;
+  readonly contentHash: string;
+  /** Blobs by file name. */
+  readonly passes: { readonly [file: string]: string };
+}
+
+/** One picture to be painted. */
+export interface PaintOrder {
+  readonly shot: ShotFiles;
+  /** 1: as large as the shot; 2: half of it, for the proof rail and lists. */
+  readonly factor: 1 | 2;
+  readonly fabric: FabricColor;
+  readonly material: string;
+  readonly sheets: readonly SheetPlan[];
+  readonly form: PictureForm;
+}
+
+/** A small picture is told what it is like; nobody asks that of a large one. */
+export interface Painted extends EncodedPicture {
+  readonly alike: PictureLikeness | null;
+}
+
+/** What a picture is like: a difference hash, and the mean color of its middle. */
+export interface PictureLikeness {
+  readonly likeness: string;
+  readonly tint: string;
+}
+
+/** Memory for shots that are ready; the one that was used longest ago goes first. */
+const KERNEL_BYTES = 320e6;
+/** Sheets that are kept drawn: of one design there are several in view. */
+const KEPT_ARTS = 6;
+
+interface Ready {
+  readonly kernel: ShotKernel;
+  /** What is printed in each area. */
+  readonly printed: Map<string, string>;
+}
+
+/** Paints mock-ups: holds shots in the kernel's memory and sheets as they are drawn, so that the next color costs only its own pixels. */
+export class Painter {
+  private readonly kernels = new Map<string, Promise<Ready>>();
+  private readonly sizes = new Map<string, number>();
+  private readonly arts = new Map<string, Promise<AreaArt>>();
+
+  constructor(private readonly read: ReadBytes) {}
+
+  async paint(order: PaintOrder): Promise<Painted> {
+    const { fabric, form, material } = order;
+    const ready = await this.kernelOf(order);
+    const { kernel, printed } = ready;
+    const sheets = order.sheets.filter((sheet) => kernel.artPxPerMm(sheet.areaKey) > 0);
+    const arts = await Promise.all(sheets.map((sheet) => this.artOf(kernel, sheet, material)));
+    // From here to the copy nothing waits: two orders of one shot must not print over each other.
+    for (const areaKey of [...printed.keys()].filter((key) => !sheets.some((sheet) => sheet.areaKey === key))) {
+      kernel.print(areaKey, null, finishOf('giclee', material));
+      printed.delete(areaKey);
+    }
+    for (const [i, sheet] of sheets.entries()) {
+      const content = sheetKey(sheet);
+      if (printed.get(sheet.areaKey) === content) continue;
+      kernel.print(sheet.areaKey, arts[i]!, finishOf(sheet.geometry.technique, material));
+      printed.set(sheet.areaKey, content);
+    }
+    const rgb = Buffer.from(kernel.picture(fabric, 3, form.pureWhite));
+    const picture = { widthPx: kernel.widthPx, heightPx: kernel.heightPx, rgb };
+    const encoded = await encodePicture(picture, form);
+    const alike = order.factor === 1 ? null : await likenessOf(rgb, kernel.widthPx, kernel.heightPx);
+    return { ...encoded, alike };
+  }
+
+  private kernelOf({ shot, factor }: PaintOrder): Promise<Ready> {
+    const key = `${shot.contentHash}/${factor}`;
+    const have = this.kernels.get(key);
+    if (have) {
+      this.kernels.delete(key);
+      this.kernels.set(key, have);
+      return have;
+    }
+    const opening = (async () => {
+      const whole = await decodeShot(shot.document, (file) => this.read(shot.passes[file] ?? ''));
+      const kernel = new ShotKernel(planesOf(reduceShot(whole, factor)));
+      this.sizes.set(key, kernel.bytes);
+      this.makeRoom(key);
+      return { kernel, printed: new Map<string, string>() };
+    })();
+    this.kernels.set(key, opening);
+    opening.catch(() => this.kernels.delete(key));
+    return opening;
+  }
+
+  private makeRoom(keep: string): void {
+    const held = () => [...this.sizes.values()].reduce((sum, bytes) => sum + bytes, 0);
+    for (const key of [...this.kernels.keys()]) {
+      if (held() <= KERNEL_BYTES) return;
+      if (key === keep || !this.sizes.has(key)) continue;
+      this.kernels.delete(key);
+      this.sizes.delete(key);
+    }
+  }
+
+  private artOf(kernel: ShotKernel, sheet: SheetPlan, material: string): Promise<AreaArt> {
+    const finish = finishOf(sheet.geometry.technique, material);
+    const pxPerMm = artDensity(finish, kernel.artPxPerMm(sheet.areaKey));
+    const key = `${sheetKey(sheet)}/${material}/${pxPerMm}`;
+    const have = this.arts.get(key);
+    if (have) {
+      this.arts.delete(key);
+      this.arts.set(key, have);
+      return have;
+    }
+    const drawing = composeSheet(this.read, sheet, pxPerMm * MM_PER_INCH).then((raster) =>
+      finishSheet(raster, sheet.geometry, finish),
+    );
+    this.arts.set(key, drawing);
+    drawing.catch(() => this.arts.delete(key));
+    while (this.arts.size > KEPT_ARTS) this.arts.delete(this.arts.keys().next().value!);
+    return drawing;
+  }
+}
+
+const keys = new WeakMap<SheetPlan, string>();
+
+function sheetKey(sheet: SheetPlan): string {
+  const have = keys.get(sheet) ?? contentHash({ area: sheet.areaKey, ...sheetContent(sheet) });
+  keys.set(sheet, have);
+  return have;
+}
+
+const LOOK_PX = 64;
+
+/** What a finished picture is like. */
+export async function likenessOf(rgb: Uint8Array, widthPx: number, heightPx: number): Promise<PictureLikeness> {
+  const { data } = await sharp(rgb, { raw: { width: widthPx, height: heightPx, channels: 3 } })
+    .resize(LOOK_PX, LOOK_PX, { fit: 'fill', kernel: 'linear', fastShrinkOnLoad: true })
+    .ensureAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  const pixels = { widthPx: LOOK_PX, heightPx: LOOK_PX, rgba: new Uint8Array(data) };
+  const mean: [number, number, number] = [0, 0, 0];
+  const [from, to] = [LOOK_PX * 0.3, LOOK_PX * 0.7];
+  let count = 0;
+  for (let y = Math.ceil(from); y < to; y += 1)
+    for (let x = Math.ceil(from); x < to; x += 1) {
+      for (let c = 0; c < 3; c += 1) mean[c]! += pixels.rgba[(y * LOOK_PX + x) * 4 + c]!;
+      count += 1;
+    }
+  return {
+    likeness: likenessHash(pixels),
+    tint: formatHex(mean.map((sum) => Math.round(sum / count)) as [number, number, number]),
+  };
+}

@@ -1,0 +1,45 @@
+import { isTypicaError } from '@/core/errors';
+import type { Context } from '../context';
+import type { JobControl } from '../jobs/worker';
+import { loadBundle } from '../products/bundle';
+import { findProduct } from '../products/products';
+import { ensurePicture } from './pictures';
+import { notePicture, plansOf } from './product-pictures';
+
+/** Pictures that are painted at a time: while one is packed the next is composed. */
+const AT_ONCE = 3;
+
+/**
+ * Makes the pictures of a product as it is now, the first ones first. When the design changes meanwhile it stops: another job is there for
+ * that. A picture that cannot be made is named, and the rest goes on.
+ */
+export async function makePictures(ctx: Context, { job, progress }: JobControl): Promise<unknown> {
+  const bundle = await loadBundle(ctx, job.workspaceId, String(job.payload.productId));
+  const plans = plansOf(bundle);
+  const failed: string[] = [];
+  let done = 0;
+  await progress(0, plans.length, 'Begins');
+  for (let i = 0; i < plans.length; i += AT_ONCE) {
+    const now = await findProduct(ctx, job.workspaceId, bundle.product.id);
+    if (now.revision !== bundle.product.revision && i > 0) {
+      const newer = await ctx.db.row(
+        "SELECT 1 AS one FROM job WHERE workspace_id = ? AND kind = 'make-pictures' AND state = 'queued' AND JSON_VALUE(payload, '$.productId') = ? LIMIT 1",
+        [job.workspaceId, bundle.product.id],
+      );
+      if (newer) return { made: done, failed, newer: true };
+    }
+    await Promise.all(
+      plans.slice(i, i + AT_ONCE).map(async (plan) => {
+        try {
+          await notePicture(ctx, bundle, plan, await ensurePicture(ctx, job.workspaceId, plan, 'proof'));
+          done += 1;
+        } catch (error) {
+          if (!isTypicaError(error)) throw error;
+          failed.push(`${plan.alt}: ${error.message}`);
+        }
+      }),
+    );
+    await progress(Math.min(plans.length, i + AT_ONCE), plans.length, `${done} of ${plans.length} pictures`);
+  }
+  return { made: done, failed };
+}

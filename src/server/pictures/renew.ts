@@ -1,0 +1,31 @@
+import type { Database } from '../db/pool';
+import { enqueue } from '../jobs/jobs';
+
+/** Asks for the pictures of a product to be made as it is now, in a job; one that has not begun yet does for all. Gives its id. */
+export async function askForPictures(
+  db: Database,
+  { id, workspaceId, title }: { readonly id: string; readonly workspaceId: string; readonly title: string },
+): Promise<string> {
+  const waiting = await db.row<{ id: string }>(
+    "SELECT id FROM job WHERE workspace_id = ? AND kind = 'make-pictures' AND state IN ('queued', 'waiting') AND JSON_VALUE(payload, '$.productId') = ? LIMIT 1",
+    [workspaceId, id],
+  );
+  if (waiting) return waiting.id;
+  return enqueue(db, {
+    workspaceId,
+    kind: 'make-pictures',
+    title: `Pictures of ${title}`,
+    payload: { productId: id },
+    priority: 12,
+    maxAttempts: 3,
+  });
+}
+
+/** Renews the pictures of a product whose pictures someone has looked at. */
+export async function renewPictures(
+  db: Database,
+  product: { readonly id: string; readonly workspaceId: string; readonly title: string },
+): Promise<void> {
+  const seen = await db.row('SELECT 1 AS one FROM product_picture WHERE product_id = ? LIMIT 1', [product.id]);
+  if (seen) await askForPictures(db, product);
+}

@@ -1,0 +1,30 @@
+import type { ShotAreaFile } from '@/core/shot/shot';
+import type { StoredShot } from '../catalog/blanks';
+
+/** What is told of a shot: all but its passes. */
+export interface ShotTold {
+  readonly id: string;
+  readonly name: string;
+  readonly angle: string;
+  readonly turnDeg: number | null;
+  readonly own: boolean;
+  /** The beginning of its content's hash. */
+  readonly hash: string;
+  readonly widthPx: number;
+  readonly heightPx: number;
+  readonly areas: { readonly [areaKey: string]: Pick<ShotAreaFile, 'variant' | 'flat'> };
+}
+
+export const toldAbout = ({ id, document, workspaceId, contentHash }: StoredShot): ShotTold => ({
+  id,
+  name: document.name,
+  angle: document.angle,
+  turnDeg: document.turnDeg ?? null,
+  own: workspaceId !== null,
+  hash: contentHash.slice(0, 16),
+  widthPx: document.widthPx,
+  heightPx: document.heightPx,
+  areas: Object.fromEntries(
+    Object.entries(document.areas).map(([key, { variant, flat }]) => [key, { variant, ...(flat ? { flat } : {}) }]),
+  ),
+});
