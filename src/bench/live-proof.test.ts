@@ -67,6 +67,25 @@ describe('the live proof', () => {
     expect([...bare.slice((32 * 64 + 32) * 4, (32 * 64 + 32) * 4 + 4)]).toEqual([45, 74, 83, 255]);
   });
 
+  it('draws letters when they are set, which is later than their layer', () => {
+    const lettering = { fill: '#ffffff', boxWidthMm: 10, boxHeightMm: 10 };
+    const layer = { ...placed(16)['main.front'].layers.l, kind: 'text' as const, lettering };
+    const { artworkId: _, ...text } = layer;
+    const areas = { 'main.front': { layers: { t: { ...text, placement: { ...text.placement, widthMm: 10 } } } } };
+    const proof = open();
+    const at = (texts: ProofScene['texts']) =>
+      proof.draw({ ...scene(areas as never), texts }, 'estuary', estuary)[(32 * 64 + 32) * 4]!;
+    expect(at({})).toBe(45);
+    const square = [
+      { kind: 'M', x: 0, y: 0 },
+      { kind: 'L', x: 10, y: 0 },
+      { kind: 'L', x: 10, y: 10 },
+      { kind: 'L', x: 0, y: 10 },
+      { kind: 'Z' },
+    ] as const;
+    expect(at({ t: [{ path: square, color: '#ffffff' }] })).toBeGreaterThan(200);
+  });
+
   it('draws what came late as soon as it is there', () => {
     const proof = new LiveProof(new ShotKernel(planesOf(flatShot())));
     const late = scene(placed(16));

@@ -56,6 +56,7 @@ class Mips {
 export class LiveProof {
   private readonly mips = new Map<string, Mips>();
   private readonly printed = new Map<string, string>();
+  private texts: ProofScene['texts'] | null = null;
   private threads: { of: string; codes: readonly string[] } | null = null;
 
   constructor(private readonly kernel: ShotKernel) {}
@@ -88,11 +89,14 @@ export class LiveProof {
   /** The picture on a color, RGBA; good until the next call. Areas that have not changed since the last are not drawn again. */
   draw(scene: ProofScene, color: string | null, fabric: FabricColor): Uint8Array {
     const { blank } = scene;
+    // Letters are set beside: they come later than the layer that they belong to.
+    if (scene.texts !== this.texts) this.printed.clear();
+    this.texts = scene.texts;
     const sheets = this.sheetsOf(scene, color);
     for (const areaKey of Object.keys(scene.shot.areas)) {
       const sheet = sheets.find((one) => one.areaKey === areaKey);
       const content = sheet ? JSON.stringify(sheetContent(sheet)) : '';
-      if ((this.printed.get(areaKey) ?? '') === content) continue;
+      if (this.printed.get(areaKey) === content) continue;
       const technique = sheet?.geometry.technique ?? 'giclee';
       const finish = finishOf(technique, blank.material);
       const pxPerMm = artDensity(finish, this.kernel.artPxPerMm(areaKey));

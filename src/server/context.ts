@@ -19,6 +19,9 @@ export interface Context {
   readonly masterKey: Buffer;
 }
 
+/** The blobs of a home alone: what a thread needs that only reads them. */
+export const blobFilesOf = (home: string): BlobFiles => diskBlobs(path.join(home, 'blobs'));
+
 export function makeContext(env: NodeJS.ProcessEnv = process.env, over: Partial<Context> = {}): Context {
   const config = readConfig(env);
   const pools = over.pools ?? new Pools(config.databaseUrl);
@@ -27,7 +30,7 @@ export function makeContext(env: NodeJS.ProcessEnv = process.env, over: Partial<
     config,
     pools,
     db: pools.db,
-    files: diskBlobs(path.join(config.home, 'blobs')),
+    files: blobFilesOf(config.home),
     clock: systemClock,
     chance: systemChance,
     channels,

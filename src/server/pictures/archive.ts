@@ -1,6 +1,6 @@
 import { ZipFile } from 'yazl';
 import { Readable } from 'node:stream';
-import { TypicaError } from '@/core/errors';
+import { isTypicaError, TypicaError } from '@/core/errors';
 import { EXTENSIONS, type PictureForm } from '@/core/listing/picture-form';
 import type { PicturePlan } from '@/core/listing/pictures';
 import type { Context } from '../context';
@@ -19,7 +19,7 @@ export const pictureFileName = (plan: PicturePlan, index: number, form: PictureF
     .slice(0, 90)
     .trim()}.${EXTENSIONS[form.format]}`;
 
-/** The pictures of a product as a ZIP, in one form; each is made when its turn comes. Throws `no-pictures`. */
+/** The pictures of a product as a ZIP, in one form; each is made when its turn comes; what cannot be made is a text that says why. Throws `no-pictures`. */
 export function pictureArchive(
   ctx: Context,
   bundle: ProductBundle,
@@ -35,14 +35,18 @@ export function pictureArchive(
     );
   const zip = new ZipFile();
   const options = { mtime: NO_TIME, mode: 0o100644, compress: false, forceDosTimestamp: true };
-  plans.forEach((plan, i) =>
-    zip.addReadStreamLazy(pictureFileName(plan, i, form), options, (take) => {
-      derivePicture(ctx, plan, form).then(
-        ({ bytes }) => take(null, Readable.from([bytes])),
-        (error: unknown) => take(error, null as never),
-      );
-    }),
-  );
-  zip.end();
+  void (async () => {
+    for (const [i, plan] of plans.entries()) {
+      const name = pictureFileName(plan, i, form);
+      try {
+        zip.addBuffer((await derivePicture(ctx, plan, form)).bytes, name, options);
+      } catch (error) {
+        // One that cannot be made is named in its place, and the rest goes on.
+        const why = isTypicaError(error) ? error.message : 'It could not be made. Try again.';
+        zip.addBuffer(Buffer.from(`${why}\n`), `${name}.txt`, options);
+      }
+    }
+    zip.end();
+  })();
   return Readable.toWeb(zip.outputStream as Readable) as ReadableStream<Uint8Array>;
 }

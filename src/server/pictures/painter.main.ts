@@ -1,16 +1,14 @@
-import 'reflect-metadata';
-import { parentPort } from 'node:worker_threads';
+import { parentPort, workerData } from 'node:worker_threads';
 import sharp from 'sharp';
 import { isTypicaError } from '@/core/errors';
-import { readBlob } from '../blobs/blobs';
-import { makeContext } from '../context';
+import { blobFilesOf } from '../context';
 import { Painter } from './painter';
 import type { PainterAnswer, PainterOrder } from './painters';
 
 /** The thread that paints mock-ups, so that a server that does so still answers. Packing goes on beside in Node's own pool. */
 sharp.concurrency(1);
-const ctx = makeContext();
-const painter = new Painter((sha256) => readBlob(ctx, sha256));
+const files = blobFilesOf((workerData as { home: string }).home);
+const painter = new Painter((sha256) => files.get(sha256));
 parentPort!.on('message', ({ id, order }: PainterOrder) => {
   const answer = (message: PainterAnswer, move: ArrayBuffer[] = []) => parentPort!.postMessage(message, move);
   painter.paint(order).then(

@@ -32,7 +32,10 @@ class PainterThread {
   private timer: NodeJS.Timeout | null = null;
   private last = 0;
 
-  constructor(private readonly program: () => string) {}
+  constructor(
+    private readonly program: () => string,
+    private readonly home: string,
+  ) {}
 
   paint(order: PaintOrder): Promise<Painted> {
     return new Promise((done, failed) => {
@@ -63,7 +66,7 @@ class PainterThread {
   }
 
   private open(): Worker {
-    const worker = new Worker(this.program());
+    const worker = new Worker(this.program(), { workerData: { home: this.home } });
     worker.on('message', (answer: PainterAnswer) => {
       const asked = this.waiting.get(answer.id);
       this.waiting.delete(answer.id);
@@ -87,6 +90,12 @@ class PainterThread {
   }
 }
 
-const thread = new PainterThread(() => path.join(/* turbopackIgnore: true */ process.cwd(), 'dist', 'painter.mjs'));
+const program = () => path.join(/* turbopackIgnore: true */ process.cwd(), 'dist', 'painter.mjs');
+const threads = new Map<string, PainterThread>();
 
-export const paintInThread = (order: PaintOrder): Promise<Painted> => thread.paint(order);
+/** Paints in this process's thread for the home whose blobs it reads. */
+export function paintInThread(home: string, order: PaintOrder): Promise<Painted> {
+  const thread = threads.get(home) ?? new PainterThread(program, home);
+  threads.set(home, thread);
+  return thread.paint(order);
+}

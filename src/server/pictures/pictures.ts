@@ -39,7 +39,7 @@ export const derivePicture = (ctx: Context, plan: PicturePlan, form: PictureForm
 async function paint(ctx: Context, plan: PicturePlan, size: PictureSize, form: PictureForm): Promise<Painted> {
   if (plan.shot) {
     const { document, contentHash: hash, id } = plan.shot;
-    return paintInThread({
+    return paintInThread(ctx.config.home, {
       shot: { document, contentHash: hash, passes: await passesOfShot(ctx, id) },
       factor: size === 'full' ? 1 : 2,
       fabric: plan.fabric,

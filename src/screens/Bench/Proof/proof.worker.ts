@@ -55,7 +55,9 @@ function proofOf(shot: ProofShot): Promise<LiveProof> {
   if (have) return have;
   const opening = (async () => {
     const answer = await answerTo(fetch(`/api/v1/shots/${shot.id}/planes?hash=${shot.hash}`));
-    return new LiveProof(new ShotKernel(unpackPlanes(new Uint8Array(await answer.arrayBuffer()))));
+    // Unpacked here, not by the connection: what stands between may take that upon itself, or not.
+    const unpacked = new Response(answer.body!.pipeThrough(new DecompressionStream('gzip')));
+    return new LiveProof(new ShotKernel(unpackPlanes(new Uint8Array(await unpacked.arrayBuffer()))));
   })();
   proofs.set(key, opening);
   opening.catch(() => proofs.delete(key));

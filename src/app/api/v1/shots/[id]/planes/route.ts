@@ -3,7 +3,7 @@ import { route } from '@/server/http/route';
 import { packedPlanes } from '@/server/pictures/packed-planes';
 
 /**
- * A shot as the kernel takes it, at half its size: what a browser needs to draw the proof itself. With `?hash=` of its content the answer
+ * A shot as the kernel takes it, at half its size and packed by gzip: what a browser needs to draw the proof itself. With `?hash=` of its content the answer
  * may be kept.
  */
 export const GET = route<{ id: string }>(async ({ ctx, actor, request, params, query }) => {
@@ -16,5 +16,5 @@ export const GET = route<{ id: string }>(async ({ ctx, actor, request, params, q
     'content-type': 'application/octet-stream',
   };
   if (request.headers.get('if-none-match') === etag) return new Response(null, { status: 304, headers });
-  return new Response(await packedPlanes(ctx, shot), { headers: { ...headers, 'content-encoding': 'gzip' } });
+  return new Response(await packedPlanes(ctx, shot), { headers });
 });
