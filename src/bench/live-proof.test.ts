@@ -42,7 +42,7 @@ const redsAt = (picture: Uint8Array, y: number) =>
 
 describe('the live proof', () => {
   const open = () => {
-    const proof = new LiveProof(new ShotKernel(planesOf(flatShot())));
+    const proof = new LiveProof(new ShotKernel(planesOf(flatShot()), { step: 4 }));
     proof.hold('a1', red);
     return proof;
   };
@@ -87,7 +87,7 @@ describe('the live proof', () => {
   });
 
   it('draws what came late as soon as it is there', () => {
-    const proof = new LiveProof(new ShotKernel(planesOf(flatShot())));
+    const proof = new LiveProof(new ShotKernel(planesOf(flatShot()), { step: 4 }));
     const late = scene(placed(16));
     expect(redsAt(proof.draw(late, 'estuary', estuary), 32)[32]).toBe(false);
     expect(proof.holds('a1')).toBe(false);

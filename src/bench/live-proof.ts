@@ -59,6 +59,7 @@ export class LiveProof {
   private texts: ProofScene['texts'] | null = null;
   private threads: { of: string; codes: readonly string[] } | null = null;
 
+  /** The kernel gives four bytes a pixel. */
   constructor(private readonly kernel: ShotKernel) {}
 
   get widthPx(): number {
@@ -104,7 +105,7 @@ export class LiveProof {
       this.kernel.print(areaKey, raster && finishSheet(raster, sheet!.geometry, finish), finish);
       this.printed.set(areaKey, content);
     }
-    return this.kernel.picture(fabric, 4);
+    return this.kernel.picture(fabric);
   }
 
   private sheetsOf(scene: ProofScene, color: string | null): SheetPlan[] {

@@ -1,70 +1,5 @@
-import fs from 'node:fs';
-import os from 'node:os';
-import path from 'node:path';
-import type { Driver } from 'selenium-webdriver/chrome';
-import { freePort } from '../../bin/lib/ports.mjs';
-import { processList } from '../../bin/lib/processes.mjs';
-import { startStack } from '../../bin/lib/stack.mjs';
-import { ApiClient } from '../../demo/client';
-import type { Blank } from '../../src/core/catalog/blank';
-import type { ShelfItem } from '../../src/core/catalog/shelf';
-import { orderAtEnd } from '../../src/core/order/order';
-import { Browser } from '../e2e/support/browser';
+import { dragLayer, MOVES } from './dragging';
 import type { Budget } from './run';
-
-const MOVES = 400;
-const EMAIL = 'bench@brackwater.example';
-const PASSWORD = 'ebb-and-flood';
-
-/** Ten layers of all kinds on the front of a tee: the topmost is dragged. */
-function tenLayers(artworkId: string, geometryId: string): Record<string, { order: string }> {
-  const layers: Record<string, { order: string }> = {};
-  for (let i = 0; i < 10; i += 1) {
-    const shared = {
-      order: orderAtEnd(layers),
-      name: `Layer ${i}`,
-      geometryId,
-      fit: 'keep',
-      overrides: {},
-      hidden: false,
-      locked: false,
-      placement: {
-        xMm: 60 + (i % 4) * 60,
-        yMm: 60 + Math.floor(i / 4) * 110,
-        widthMm: 70,
-        rotationDeg: i * 7,
-        flipX: false,
-        flipY: false,
-      },
-    };
-    layers[`l${i}`] =
-      i % 3 === 0
-        ? ({ kind: 'artwork', artworkId, ...shared } as never)
-        : i % 3 === 1
-          ? ({ kind: 'ornament', ornament: 'river-compass', color: '#7e2a33', ...shared } as never)
-          : ({
-              kind: 'text',
-              lettering: {
-                text: 'Ebb & flood',
-                family: 'caveat',
-                style: 'bold',
-                sizeMm: 16,
-                align: 'center',
-                tracking: 0,
-                lineHeight: 1.2,
-                fill: '#1a1c20',
-                outline: { color: '#ffffff', widthMm: 0.8 },
-                arcDeg: 40,
-                boxWidthMm: 70,
-                boxHeightMm: 30,
-                shrinkToMm: 4,
-                wrap: false,
-              },
-              ...shared,
-            } as never);
-  }
-  return layers;
-}
 
 /** Records frames and long tasks in the page until it is told to stop. */
 const RECORD = `
@@ -77,86 +12,24 @@ const RECORD = `
 const bench: Budget = {
   name: 'desk',
   async measure() {
-    const root = path.resolve(import.meta.dirname, '../..');
-    const home = fs.mkdtempSync(path.join(os.tmpdir(), 'typica-bench-'));
-    fs.mkdirSync(path.join(home, 'run'), { recursive: true });
-    const processes = processList(path.join(home, 'run', 'processes.json'));
-    const ports = { web: await freePort(), database: await freePort(), pennyquay: await freePort() };
-    const browser = await Browser.open();
-    try {
-      const { origin, runProgram } = await startStack({
-        root,
-        home,
-        ports,
-        processes,
-        say: () => {},
-        durable: false,
-        fast: true,
-      });
-      runProgram('catalog');
-      await new ApiClient(origin).post('/people', {
-        name: 'Bench',
-        email: EMAIL,
-        password: PASSWORD,
-        workspaceName: 'Bench',
-        currency: 'GBP',
-        country: 'GB',
-      });
-      const api = await ApiClient.signIn(origin, EMAIL, PASSWORD);
-      const art = await api.upload(fs.readFileSync(path.join(root, 'demo/artwork/crossed-blades.svg')), 'Crest');
-      const { blanks } = await api.get<{ blanks: ShelfItem[] }>('/blanks?q=towpath&from=GB');
-      const blank = await api.get<Blank>(`/blanks/${blanks[0]!.id}`);
-      const product = await api.post<{ id: string; revision: number }>('/products', { blankId: blank.id });
-      const layers = tenLayers(art.id, blank.areas[0]!.geometries[0]!.geometryId);
-      await api.patch(product.id, product.revision, [{ op: 'add', path: '/areas/main.front', value: { layers } }]);
-      await browser.signIn(origin, EMAIL, PASSWORD);
-      await browser.go(`${origin}/products/${product.id}`);
-      await browser.until(
-        async () =>
-          browser.driver.executeScript<boolean>('return document.querySelectorAll("[data-layer] image").length >= 20'),
-        'ten layers',
-      );
-      const devtools = browser.driver as Driver;
-      const { x, y } = await browser.driver.executeScript<{ x: number; y: number }>(
-        'const all = document.querySelectorAll("[data-testid=layer]"); const r = all[all.length - 1].getBoundingClientRect(); return { x: r.x + r.width / 2, y: r.y + r.height / 2 };',
-      );
-      const mouse = (type: string, mx: number, my: number, buttons: number) =>
-        devtools.sendDevToolsCommand('Input.dispatchMouseEvent', {
-          type,
-          x: mx,
-          y: my,
-          button: 'left',
-          buttons,
-          clickCount: 1,
-        });
-      await mouse('mouseMoved', x, y, 0);
-      await mouse('mousePressed', x, y, 1);
-      await devtools.sendDevToolsCommand('Performance.enable', {});
-      /** Time that the page's main thread has worked, ms: frames come at the screen's pace however little they cost. */
-      const worked = async () => {
-        const { metrics } = (await devtools.sendAndGetDevToolsCommand('Performance.getMetrics', {})) as unknown as {
-          metrics: { name: string; value: number }[];
-        };
-        return metrics.find((metric) => metric.name === 'TaskDuration')!.value * 1000;
-      };
-      await browser.driver.executeScript(RECORD);
-      const before = await worked();
-      for (let i = 0; i < MOVES; i += 1)
-        await mouse('mouseMoved', x + 120 * Math.sin(i / 18), y + 90 * Math.sin(i / 11), 1);
-      const busy = (await worked()) - before;
-      const { frames, long } = await browser.driver.executeScript<{ frames: number[]; long: number[] }>(
-        'window.__go = false; return { frames: window.__frames, long: window.__long };',
-      );
-      await mouse('mouseReleased', x, y, 0);
-      const sorted = frames.slice(1).sort((a, b) => a - b);
-      const at = (share: number) => sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))]!.toFixed(1);
-      const longest = Math.max(0, ...long);
-      return `16.7 ms a frame, 33 ms at the 95th percentile, no task over 50 ms (work ${(busy / sorted.length).toFixed(1)} ms a frame on average, frames come every ${at(0.5)} ms, 95th ${at(0.95)} ms, longest task ${longest < 50 ? 'under 50' : longest.toFixed(0)} ms, ${sorted.length} frames of ${MOVES} moves, ten layers)`;
-    } finally {
-      await browser.close();
-      await processes.stop();
-      fs.rmSync(home, { recursive: true, force: true });
-    }
+    let before = 0;
+    return dragLayer(
+      async (page) => {
+        await page.browser.driver.executeScript(RECORD);
+        before = await page.worked();
+      },
+      async (page) => {
+        const busy = (await page.worked()) - before;
+        const { frames, long } = await page.browser.driver.executeScript<{ frames: number[]; long: number[] }>(
+          'window.__go = false; return { frames: window.__frames, long: window.__long };',
+        );
+        const sorted = frames.slice(1).sort((a, b) => a - b);
+        const at = (share: number) =>
+          sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))]!.toFixed(1);
+        const longest = Math.max(0, ...long);
+        return `16.7 ms a frame, 33 ms at the 95th percentile, no task over 50 ms (work ${(busy / sorted.length).toFixed(1)} ms a frame on average, frames come every ${at(0.5)} ms, 95th ${at(0.95)} ms, longest task ${longest < 50 ? 'under 50' : longest.toFixed(0)} ms, ${sorted.length} frames of ${MOVES} moves, ten layers)`;
+      },
+    );
   },
 };
 

@@ -3,7 +3,7 @@ import fs from 'node:fs';
 import path from 'node:path';
 import { differenceCiede2000, formatHex } from 'culori';
 import PerspT from 'perspective-transform';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { linearOf8 } from '@/core/artwork/color';
 import { newRaster, type Raster } from '@/core/print/raster';
 import { nearBlack, ONE } from '@/core/shot/fabric';
@@ -42,6 +42,9 @@ const colorsOf = (code: string) => [
       .flatMap((blank) => blank.options.flatMap((option) => option.values.flatMap((value) => value.hex ?? []))),
   ),
 ];
+
+// Each opens a shot of the demo whole: on a machine that others keep busy that takes its time.
+vi.setConfig({ testTimeout: 60_000 });
 
 const PX_PER_MM = 4;
 const DISC_MM = 5;

@@ -2,7 +2,7 @@ import { compileKernel, PAGE } from '../print/wasm-module';
 import type { Raster } from '../print/raster';
 import { darkCurve, fabricLinear, HEATHER_DEPTH, type FabricColor } from './fabric';
 import type { Finish } from './finish';
-import { LINEAR16, ReferenceOps, UNDO, type ShotOps } from './ops-reference';
+import { LINEAR15, ReferenceOps, UNDO, type ShotOps } from './ops-reference';
 import { textureOver, type AreaPlanes, type PatternPlanes, type Planes } from './planes';
 import { SHOT_WASM } from './shot.wasm';
 
@@ -18,7 +18,7 @@ export interface AreaArt {
 export type PictureStep = 3 | 4;
 
 interface Area {
-  readonly planes: AreaPlanes;
+  readonly planes: Pick<AreaPlanes, 'box' | 'uMm' | 'vMm' | 'finestMm'>;
   readonly at: {
     readonly share: number;
     readonly u: number;
@@ -47,10 +47,27 @@ function runsOf({ box, over, light }: Planes): Int32Array {
   return Int32Array.from(runs);
 }
 
+/** Art pixels for each picture pixel where an area is seen largest: finer than is seen. */
+const FINER = 1.15;
+
 /** Most copies of a sheet, each half of the one before. */
 const LEVELS = 9;
-const LEVEL_BYTES = 24;
+const LEVEL_BYTES = 16;
+/** Runs of fabric of one call. */
+const CALL_RUNS = 64;
+/** Pixels of one call: so few that the kernel is soon run as optimized code, which begins with a call. */
+const CALL_PX = 16_384;
+/** Places are handed over in this part of an art pixel. */
+const PLACE = 2 ** 24;
 const align = (at: number): number => (at + 15) & ~15;
+
+export interface KernelOptions {
+  readonly step?: PictureStep;
+  /** Pictures that are in memory beside each other: one can be packed while the next is made. */
+  readonly slots?: number;
+  /** Without WebAssembly SIMD, whether the machine has it or not. */
+  readonly plain?: boolean;
+}
 
 /**
  * A shot in the kernel's memory. `print` warps a sheet into an area once for a design; `picture` then gives the mock-up on any color.
@@ -59,6 +76,11 @@ const align = (at: number): number => (at + 15) & ~15;
 export class ShotKernel {
   readonly widthPx: number;
   readonly heightPx: number;
+  /** What is needed of the planes beside what lies in the kernel's memory. */
+  private readonly planes: Pick<Planes, 'widthPx' | 'heightPx' | 'base' | 'box' | 'median' | 'good'> & {
+    readonly onFabric: boolean;
+    readonly pattern: PatternPlanes | null;
+  };
   private readonly memory: WebAssembly.Memory;
   private readonly ops: ShotOps;
   private readonly areas = new Map<string, Area>();
@@ -71,23 +93,32 @@ export class ShotKernel {
     | 'direct'
     | 'specular'
     | 'cover'
+    | 'heather'
     | 'relit'
     | 'curve'
     | 'shades'
     | 'runs'
-    | 'levels'
-    | 'out',
+    | 'levels',
     number
   >;
-  private readonly opaque = new Map<PictureStep, Uint8Array>();
+  private readonly step: PictureStep;
+  private readonly slots: readonly number[];
+  /** Slots in which a picture stands whose ground is untouched. */
+  private readonly standing: boolean[];
   private end = 0;
 
-  /** `plain`: without WebAssembly SIMD, whether the machine has it or not. */
-  constructor(
-    private readonly planes: Planes,
-    plain = false,
-  ) {
+  constructor(planes: Planes, { step = 3, slots = 1, plain = false }: KernelOptions = {}) {
     const { box } = planes;
+    this.planes = {
+      widthPx: planes.widthPx,
+      heightPx: planes.heightPx,
+      base: planes.base,
+      box,
+      median: planes.median,
+      good: planes.good,
+      onFabric: planes.cover !== null,
+      pattern: planes.pattern,
+    };
     this.widthPx = planes.widthPx;
     this.heightPx = planes.heightPx;
     const n = box.widthPx * box.heightPx;
@@ -108,13 +139,16 @@ export class ShotKernel {
       direct: planes.direct ? take(n * 2) : 0,
       specular: planes.specular ? take(n * 2) : 0,
       cover: take(planes.cover ? n : 16),
+      heather: planes.pattern ? take(n) : 0,
       relit: take(n * 2),
       curve: take(32768),
       shades: take(65536 * 4),
       runs: take(this.runs.length * 4),
       levels: take(LEVELS * LEVEL_BYTES),
-      out: take(planes.widthPx * planes.heightPx * 4),
     };
+    this.step = step;
+    this.slots = Array.from({ length: slots }, () => take(planes.widthPx * planes.heightPx * step + 16));
+    this.standing = this.slots.map(() => false);
     const placed = Object.entries(planes.areas).map(([key, area]) => {
       const m = area.share.length;
       return [
@@ -137,7 +171,7 @@ export class ShotKernel {
     this.ops = built
       ? (new WebAssembly.Instance(built, { env: { memory: this.memory } }).exports as unknown as ShotOps)
       : new ReferenceOps(this.memory);
-    this.put16(this.at.lin, LINEAR16);
+    this.put16(this.at.lin, LINEAR15);
     new Uint32Array(this.memory.buffer, this.at.undo, 256).set(UNDO);
     this.put8(this.at.tone, planes.tone);
     this.put16(this.at.over, planes.over);
@@ -152,7 +186,8 @@ export class ShotKernel {
       this.put16(at.v, area.v);
       this.put8(at.scale, area.scale);
       if (area.light) this.put16(at.light, area.light);
-      this.areas.set(key, { planes: area, at, weaves: new Map(), printed: null });
+      const { box: areaBox, uMm, vMm, finestMm } = area;
+      this.areas.set(key, { planes: { box: areaBox, uMm, vMm, finestMm }, at, weaves: new Map(), printed: null });
     }
   }
 
@@ -160,10 +195,10 @@ export class ShotKernel {
   private readonly runs: Int32Array;
   private readonly brightest: number;
 
-  /** Art pixels a mm that are about one and a half for each picture pixel of an area: finer than is seen, no finer. 0 for an area that is not in view. */
+  /** Art pixels a mm that are a little finer than the picture on an area, no finer. 0 for an area that is not in view. */
   artPxPerMm(areaKey: string): number {
     const mm = this.areas.get(areaKey)?.planes.finestMm ?? 0;
-    return mm > 0 ? Math.min(24, 1.5 / mm) : 0;
+    return mm > 0 ? Math.min(24, FINER / mm) : 0;
   }
 
   /** Warps a sheet into its area; null takes away what was there. An area that is not in view is left alone. */
@@ -171,28 +206,36 @@ export class ShotKernel {
     const area = this.areas.get(areaKey);
     if (!area) return;
     area.printed = null;
+    // Ink that was beside the fabric goes with the picture's ground.
+    if (area.at.light) this.standing.fill(false);
     if (!art) return;
     const { planes, at } = area;
     const count = this.loadArt(art.raster);
     const uStep = ((planes.uMm[1] - planes.uMm[0]) / 65535) * art.pxPerMm;
     const vStep = ((planes.vMm[1] - planes.vMm[0]) / 65535) * art.pxPerMm;
-    this.ops.warp(
-      at.share,
-      at.u,
-      at.v,
-      at.scale,
-      this.loadWeave(area, finish),
-      planes.share.length,
-      this.at.levels,
-      count,
-      (planes.uMm[0] - art.leftMm) * art.pxPerMm,
-      uStep,
-      (planes.vMm[0] - art.topMm) * art.pxPerMm,
-      vStep,
-      Math.round(16 * Math.log2(art.pxPerMm)) - 128,
-      finish.weaveDepth,
-      at.ink,
-    );
+    const weave = this.loadWeave(area, finish);
+    const lod = Math.round(16 * Math.log2(art.pxPerMm)) - 128;
+    const u0 = (planes.uMm[0] - art.leftMm) * art.pxPerMm * PLACE;
+    const v0 = (planes.vMm[0] - art.topMm) * art.pxPerMm * PLACE;
+    const all = planes.box.widthPx * planes.box.heightPx;
+    for (let i = 0; i < all; i += CALL_PX)
+      this.ops.warp(
+        at.share + i,
+        at.u + i * 2,
+        at.v + i * 2,
+        at.scale + i,
+        weave && weave + i,
+        Math.min(CALL_PX, all - i),
+        this.at.levels,
+        count,
+        u0,
+        uStep * PLACE,
+        v0,
+        vStep * PLACE,
+        lod,
+        finish.weaveDepth,
+        at.ink + i * 8,
+      );
     area.printed = finish;
   }
 
@@ -203,95 +246,134 @@ export class ShotKernel {
       [w, h] = [(w + 1) >> 1, (h + 1) >> 1];
     const pixels = align(this.end);
     let at = align(pixels + data.byteLength);
-    this.room(at + Math.ceil((widthPx * heightPx * 8 * 4) / 3) + LEVELS * 64 * (widthPx + heightPx));
+    this.room(this.bytesFor(widthPx, heightPx));
     new Uint8Array(this.memory.buffer, pixels, data.byteLength).set(data);
     const view = new DataView(this.memory.buffer);
-    this.ops.linear(pixels, at, widthPx * heightPx, this.at.lin, this.at.undo);
+    for (let i = 0; i < widthPx * heightPx; i += CALL_PX)
+      this.ops.linear(pixels + i * 4, at + i * 8, Math.min(CALL_PX, widthPx * heightPx - i), this.at.lin, this.at.undo);
     for (let k = 0, [w, h] = [widthPx, heightPx]; k < count; k += 1) {
       const record = this.at.levels + k * LEVEL_BYTES;
       view.setInt32(record, at, true);
       view.setInt32(record + 4, w, true);
       view.setInt32(record + 8, h, true);
-      view.setFloat64(record + 16, 1 / (1 << k), true);
       const next = align(at + w * h * 8);
-      if (k + 1 < count) this.ops.halve(at, w, h, next);
+      if (k + 1 < count) this.halve(at, w, h, next);
       [w, h] = [(w + 1) >> 1, (h + 1) >> 1];
       at = next;
     }
     return count;
   }
 
+  /** An area's map as it lies in memory. */
+  private mapOf({ planes: { box, uMm, vMm }, at }: Area) {
+    const n = box.widthPx * box.heightPx;
+    const { buffer } = this.memory;
+    return {
+      u: new Uint16Array(buffer, at.u, n),
+      v: new Uint16Array(buffer, at.v, n),
+      scale: new Uint8Array(buffer, at.scale, n),
+      uMm,
+      vMm,
+    };
+  }
+
+  private readonly curves = new Map<string, ReturnType<typeof darkCurve>>();
+
+  private curveOf(hex: string): ReturnType<typeof darkCurve> {
+    let curve = this.curves.get(hex);
+    if (curve === undefined) this.curves.set(hex, (curve = darkCurve(hex, this.planes.median)));
+    return curve;
+  }
+
+  private halve(from: number, w: number, h: number, to: number): void {
+    const rows = 2 * Math.max(1, Math.floor(CALL_PX / w / 2));
+    for (let y = 0; y < h; y += rows)
+      this.ops.halve(from + y * w * 8, w, Math.min(rows, h - y), to + (y / 2) * ((w + 1) >> 1) * 8);
+  }
+
   private loadWeave(area: Area, { weave, weaveDepth }: Finish): number {
     if (!weave || weaveDepth === 0) return 0;
-    const plane = area.weaves.get(weave) ?? textureOver(weave, area.planes);
+    const plane = area.weaves.get(weave) ?? textureOver(weave, this.mapOf(area));
     area.weaves.set(weave, plane);
     this.put8(this.weaveAt, plane);
     return this.weaveAt;
   }
 
   /**
-   * The picture on a color, rows from the top; good until the next call. On pure white everything that is not the good is white. `fabric`
+   * The picture on a color, rows from the top; good until the next call with the same slot, or until a larger sheet is printed. On pure white everything that is not the good is white. `fabric`
    * is not looked at where the good keeps its own color.
    */
-  picture(fabric: FabricColor, step: PictureStep = 3, onWhite = false): Uint8Array {
-    const { planes, at } = this;
+  picture(fabric: FabricColor, onWhite = false, slot = 0): Uint8Array {
+    const { planes, at, step } = this;
     const { box, widthPx, heightPx } = planes;
+    const picture = this.slots[slot]!;
     const [r, g, b] = fabricLinear(fabric.hex);
     const n = box.widthPx * box.heightPx;
-    const curve = planes.cover ? darkCurve(fabric.hex, planes.median) : null;
+    const curve = planes.onFabric ? this.curveOf(fabric.hex) : null;
     const heather = fabric.heather && planes.pattern ? this.loadHeather(planes.pattern) : 0;
-    // Only now: heather may have made the memory larger, and then all views of it are new ones.
-    const out = new Uint8Array(this.memory.buffer, at.out, widthPx * heightPx * step);
-    out.set(this.baseOf(step));
+    const out = new Uint8Array(this.memory.buffer, picture, widthPx * heightPx * step);
+    // What is not fabric and carries no ink stays from one color to the next.
+    if (!this.standing[slot]) this.layGround(out);
+    this.standing[slot] = !onWhite;
     let light = at.light;
     if (curve || heather) {
       if (curve) this.put16(at.curve, curve.table);
       light = at.relit;
-      this.ops.relight(
-        at.light,
-        at.direct,
-        at.cover,
-        heather,
-        curve ? at.curve : 0,
-        n,
-        curve?.bounce ?? 256,
-        HEATHER_DEPTH,
-        light,
-      );
+      for (let i = 0; i < n; i += CALL_PX)
+        this.ops.relight(
+          at.light + i * 2,
+          at.direct && at.direct + i * 2,
+          at.cover + i,
+          heather && heather + i,
+          curve ? at.curve : 0,
+          Math.min(CALL_PX, n - i),
+          curve?.bounce ?? 256,
+          HEATHER_DEPTH,
+          light + i * 2,
+        );
     }
     const stride = widthPx * step;
-    const origin = (top: number, left: number) => at.out + top * stride + left * step;
-    if (planes.cover) {
+    const origin = (top: number, left: number) => picture + top * stride + left * step;
+    if (planes.onFabric) {
       // The curve and heather may lift light a little: they are looked up for all there can be.
       this.ops.shades(r, g, b, light === at.light ? this.brightest + 1 : 65536, at.tone, at.shades);
       const count = this.runs.length / 3;
       const to = origin(box.topPx, box.leftPx);
-      this.ops.fabric(at.over, light, at.runs, count, box.widthPx, r, g, b, at.tone, at.shades, to, stride, step);
+      for (let k = 0; k < count; k += CALL_RUNS) {
+        const some = Math.min(CALL_RUNS, count - k);
+        const runs = at.runs + k * 12;
+        this.ops.fabric(at.over, light, runs, some, box.widthPx, r, g, b, at.tone, at.shades, to, stride, step);
+      }
     }
     for (const { planes: area, at: own, printed } of this.areas.values()) {
       if (!printed) continue;
       const first = (area.box.topPx - box.topPx) * box.widthPx + area.box.leftPx - box.leftPx;
       const gloss = printed.gloss > 0 && at.specular ? at.specular + first * 2 : 0;
-      this.ops.ink(
-        own.ink,
-        at.over + first * 8,
-        light + first * 2,
-        own.light || at.light + first * 2,
-        gloss,
-        box.widthPx,
-        own.light ? area.box.widthPx : box.widthPx,
-        area.box.widthPx,
-        area.box.heightPx,
-        r,
-        g,
-        b,
-        (printed.kind === 'dye' ? 1 : 0) | (own.light ? 2 : 0),
-        printed.gloss,
-        at.tone,
-        origin(area.box.topPx, area.box.leftPx),
-        stride,
-        step,
-      );
+      const w = area.box.widthPx;
+      const rows = Math.max(1, Math.floor(CALL_PX / Math.max(1, w)));
+      for (let y = 0; y < area.box.heightPx; y += rows) {
+        const from = first + y * box.widthPx;
+        this.ops.ink(
+          own.ink + y * w * 8,
+          at.over + from * 8,
+          light + from * 2,
+          own.light ? own.light + y * w * 2 : at.light + from * 2,
+          gloss && gloss + y * box.widthPx * 2,
+          box.widthPx,
+          own.light ? w : box.widthPx,
+          w,
+          Math.min(rows, area.box.heightPx - y),
+          r,
+          g,
+          b,
+          (printed.kind === 'dye' ? 1 : 0) | (own.light ? 2 : 0),
+          printed.gloss,
+          at.tone,
+          origin(area.box.topPx + y, area.box.leftPx),
+          stride,
+          step,
+        );
+      }
     }
     if (onWhite) this.whiten(out, step);
     return out;
@@ -303,28 +385,22 @@ export class ShotKernel {
   private loadHeather(pattern: PatternPlanes): number {
     if (this.heatherAt === 0) {
       const plane = textureOver('heather', pattern);
-      this.heatherAt = align(this.end);
-      this.end = align(this.heatherAt + plane.length);
-      this.room(this.end);
+      // Its place was kept: the memory must not grow while a picture in it is still looked at.
+      this.heatherAt = this.at.heather;
       this.put8(this.heatherAt, plane);
     }
     return this.heatherAt;
   }
 
-  private baseOf(step: PictureStep): Uint8Array {
-    if (step === 3) return this.planes.base;
-    const have = this.opaque.get(step);
-    if (have) return have;
+  private layGround(out: Uint8Array): void {
     const { base } = this.planes;
-    const out = new Uint8Array((base.length / 3) * 4);
+    if (this.step === 3) return out.set(base);
     for (let i = 0, o = 0; i < base.length; i += 3, o += 4) {
       out[o] = base[i]!;
       out[o + 1] = base[i + 1]!;
       out[o + 2] = base[i + 2]!;
       out[o + 3] = 255;
     }
-    this.opaque.set(step, out);
-    return out;
   }
 
   private whiten(out: Uint8Array, step: PictureStep): void {
@@ -334,6 +410,16 @@ export class ShotKernel {
       if (share === 255) continue;
       for (let c = o; c < o + 3; c += 1) out[c] = Math.round((out[c]! * share + 255 * (255 - share)) / 255);
     }
+  }
+
+  /** Whether printing a sheet of this size makes the memory larger: pictures that are still looked at must be done with then. */
+  needsRoom(widthPx: number, heightPx: number): boolean {
+    return this.bytesFor(widthPx, heightPx) > this.memory.buffer.byteLength;
+  }
+
+  private bytesFor(widthPx: number, heightPx: number): number {
+    const pixels = widthPx * heightPx;
+    return align(this.end) + pixels * 4 + Math.ceil((pixels * 8 * 4) / 3) + LEVELS * 64 * (widthPx + heightPx) + 64;
   }
 
   private room(bytes: number): void {
@@ -351,6 +437,6 @@ export class ShotKernel {
 
   /** Bytes that it holds. */
   get bytes(): number {
-    return this.memory.buffer.byteLength + this.planes.base.byteLength;
+    return this.memory.buffer.byteLength + this.planes.base.byteLength + this.planes.good.byteLength;
   }
 }

@@ -1,13 +1,13 @@
 import { linearOf8 } from '../artwork/color';
 import { UNDO } from '../print/png-filter-reference';
 
-/** A table in linear light, 0 … 65535, of 8-bit sRGB. */
-export const LINEAR16 = Uint16Array.from(linearOf8, (v) => Math.round(v * 65535));
+/** A table in linear light, 0 … 32767, of 8-bit sRGB: art has 15 bits, so that one instruction weighs and adds two of them. */
+export const LINEAR15 = Uint16Array.from(linearOf8, (v) => Math.round(v * 32767));
 export { UNDO };
 
 /**
- * What the mock-up kernel does, on one memory. All arguments are addresses in bytes or whole numbers, unless said. Colors and ink are
- * premultiplied linear light, 16 bit, four values a pixel; light has `ONE` = 16384.
+ * What the mock-up kernel does, on one memory. All arguments are addresses in bytes or whole numbers. Art is premultiplied linear light,
+ * 15 bit, ink the same in 16, four values a pixel; light has `ONE` = 16384.
  */
 export interface ShotOps {
   /** `n` pixels of premultiplied 8-bit sRGB to linear. Filtering happens after this, in linear light. */
@@ -16,8 +16,8 @@ export interface ShotOps {
   halve(src: number, w: number, h: number, dst: number): void;
   /**
    * For each of `n` pixels of an area the color of the art at its place: from the two copies that are about as fine as the picture, bilinear
-   * in each. `levels`: `count` records of address (i32), width, height, a gap of 4 bytes, and 1/scale (f64). Place in art pixels = `u0` + u × `us`.
-   * `scale` + `lod` is how much finer the art is, in sixteenths of an octave. What the area covers only in part, and the weave's gaps, take less.
+   * in each. `levels`: `count` records (i32) of address, width, height and a gap. Place in art pixels × 2²⁴ = `u0` + u × `us`. `scale` + `lod`
+   * is how much finer the art is, in sixteenths of an octave. What the area covers only in part, and the weave's gaps, take less.
    */
   warp(
     share: number,
@@ -95,6 +95,9 @@ export interface ShotOps {
   ): void;
 }
 
+/** Parts of an octave by which art may be finer than one copy before the next one is mixed in. */
+const NEAR = 5;
+
 const clamp = (v: number, most: number): number => (v < 0 ? 0 : v > most ? most : v);
 
 /**
@@ -116,13 +119,13 @@ export class ReferenceOps implements ShotOps {
       const alpha = from[i + 3]!;
       for (let c = i; c < i + 3; c += 1) {
         if (alpha === 0) to[c] = 0;
-        else if (alpha === 255) to[c] = LINEAR16[from[c]!]!;
+        else if (alpha === 255) to[c] = LINEAR15[from[c]!]!;
         else {
           const straight = Math.min(255, Math.floor((from[c]! * UNDO[alpha]! + 32768) / 65536));
-          to[c] = Math.floor((LINEAR16[straight]! * alpha + 127) / 255);
+          to[c] = Math.floor((LINEAR15[straight]! * alpha + 127) / 255);
         }
       }
-      to[i + 3] = alpha * 257;
+      to[i + 3] = Math.floor((alpha * 32767 + 127) / 255);
     }
   }
 
@@ -159,27 +162,29 @@ export class ReferenceOps implements ShotOps {
   ): void {
     const view = new DataView(this.memory.buffer as ArrayBuffer);
     const copies = Array.from({ length: count }, (_, k) => ({
-      values: this.u16(view.getInt32(levels + k * 24, true)),
-      w: view.getInt32(levels + k * 24 + 4, true),
-      h: view.getInt32(levels + k * 24 + 8, true),
-      inverse: view.getFloat64(levels + k * 24 + 16, true),
+      values: this.u16(view.getInt32(levels + k * 16, true)),
+      w: view.getInt32(levels + k * 16 + 4, true),
+      h: view.getInt32(levels + k * 16 + 8, true),
+      divisor: 2 ** (16 + k),
     }));
     const [shares, us16, vs16, scales] = [this.u8(share), this.u16(u), this.u16(v), this.u8(scale)];
     const gaps = weave ? this.u8(weave) : null;
     const out = this.u16(ink);
-    const sample = ({ values, w, h, inverse }: (typeof copies)[number], x: number, y: number, c: number) => {
-      const ax = Math.floor((x * inverse - 0.5) * 256);
-      const ay = Math.floor((y * inverse - 0.5) * 256);
+    const sample = ({ values, w, h, divisor }: (typeof copies)[number], x: number, y: number, c: number) => {
+      const ax = Math.floor(x / divisor) - 128;
+      const ay = Math.floor(y / divisor) - 128;
       const [fx, fy] = [ax & 255, ay & 255];
       const [xa, xb] = [clamp(ax >> 8, w - 1) * 4 + c, clamp((ax >> 8) + 1, w - 1) * 4 + c];
       const [ra, rb] = [clamp(ay >> 8, h - 1) * w * 4, clamp((ay >> 8) + 1, h - 1) * w * 4];
-      const top = values[ra + xa]! * (256 - fx) + values[ra + xb]! * fx;
-      const low = values[rb + xa]! * (256 - fx) + values[rb + xb]! * fx;
-      return Math.floor((top * (256 - fy) + low * fy) / 65536);
+      const top = (values[ra + xa]! * (256 - fx) + values[ra + xb]! * fx) >> 8;
+      const low = (values[rb + xa]! * (256 - fx) + values[rb + xb]! * fx) >> 8;
+      return (top * (256 - fy) + low * fy) >> 8;
     };
+    const [x0, xs, y0, ys] = [u0, us, v0, vs].map(Math.trunc) as [number, number, number, number];
     for (let i = 0; i < n; i += 1) {
       const at = clamp(scales[i]! + lod, (count - 1) << 4);
-      const [x, y] = [u0 + us16[i]! * us, v0 + vs16[i]! * vs];
+      const [x, y] = [x0 + us16[i]! * xs, y0 + vs16[i]! * ys];
+      const f = (at & 15) < NEAR ? 0 : at & 15;
       let part = shares[i]! * 257;
       if (gaps) part = Math.floor((part * (65536 - gaps[i]! * depth)) / 65536);
       for (let c = 0; c < 4; c += 1) {
@@ -188,8 +193,9 @@ export class ReferenceOps implements ShotOps {
           continue;
         }
         let value = sample(copies[at >> 4]!, x, y, c);
-        if (at & 15)
-          value = Math.floor((value * (16 - (at & 15)) + sample(copies[(at >> 4) + 1]!, x, y, c) * (at & 15)) / 16);
+        if (f) value = (value * (16 - f) + sample(copies[(at >> 4) + 1]!, x, y, c) * f) >> 4;
+        // From 15 bits to 16, so that all stays all.
+        value = (value << 1) | (value >> 14);
         out[i * 4 + c] = part < 65535 ? Math.floor((value * part + 32768) / 65536) : value;
       }
     }

@@ -26,15 +26,26 @@ export function sheetMatrix(sheet: SheetPlan, widthPx: number, heightPx: number)
 /** Bytes under a hash. */
 export type ReadBytes = (sha256: string) => Promise<Buffer>;
 
+/** An artwork's pixels, premultiplied, and whether they are known to be opaque. */
+export interface Decoded {
+  readonly source: Raster;
+  readonly opaque: boolean;
+}
+
+/** Gives an artwork's pixels, about so fine; what it gives is not to be changed. */
+export type OpenArtwork = (artwork: ArtworkSource, longPx: number) => Promise<Decoded>;
+
+/** Reads artworks as they come, keeping none. */
+export const artworksFrom =
+  (read: ReadBytes): OpenArtwork =>
+  (artwork, longPx) =>
+    decodeArtwork(read, artwork, longPx);
+
 /**
  * An artwork's pixels, premultiplied, about as fine as they will be drawn: vectors are drawn at that size, and a picture more than 1.5
  * times too fine is reduced by libvips first, which filters better than halving.
  */
-async function decodeArtwork(
-  read: ReadBytes,
-  artwork: ArtworkSource,
-  longPx: number,
-): Promise<{ source: Raster; opaque: boolean }> {
+async function decodeArtwork(read: ReadBytes, artwork: ArtworkSource, longPx: number): Promise<Decoded> {
   const bytes = await read(artwork.sha256);
   const own = Math.max(artwork.widthPx, artwork.heightPx);
   let image = artwork.vector
@@ -65,15 +76,16 @@ async function decodeArtwork(
 }
 
 /** All ink of a raster in one color; its alpha stays. */
-function tintRaster(raster: Raster, color: string): void {
+function tinted(raster: Raster, color: string): Raster {
   const [r, g, b] = parseHex(color);
-  const { data } = raster;
+  const data = raster.data.slice();
   for (let i = 0; i < data.length; i += 4) {
     const alpha = data[i + 3]! / 255;
     data[i] = r * alpha + 0.5;
     data[i + 1] = g * alpha + 0.5;
     data[i + 2] = b * alpha + 0.5;
   }
+  return { ...raster, data };
 }
 
 /** What a text or an ornament draws, in its unit square. */
@@ -100,8 +112,13 @@ export async function sewnOf(read: ReadBytes, sheet: SheetPlan): Promise<{ threa
 const THREADS_DPI = 100;
 
 /** Draws a sheet, bleed included, at a density. The one way from a design to pixels: print files and mock-ups both go through it. */
-export async function composeSheet(read: ReadBytes, sheet: SheetPlan, dpi: number): Promise<Raster> {
-  const raster = await drawSheet(read, sheet, dpi);
+export async function composeSheet(
+  read: ReadBytes,
+  sheet: SheetPlan,
+  dpi: number,
+  artworks: OpenArtwork = artworksFrom(read),
+): Promise<Raster> {
+  const raster = await drawSheet(read, sheet, dpi, artworks);
   // Threads are chosen at one density for all: a proof and a print file are sewn in the same.
   if (sheet.threads) {
     const chosen = (await sewnOf(read, sheet)).threads.map(({ from }) => from.code);
@@ -121,7 +138,7 @@ interface OpenLayer {
 /** Pixels at the edge of a source that fade out when it is drawn. */
 const SOFT_EDGE_PX = 3;
 
-async function openLayer(read: ReadBytes, layer: PlannedLayer, mmToSheet: Matrix): Promise<OpenLayer> {
+async function openLayer(artworks: OpenArtwork, layer: PlannedLayer, mmToSheet: Matrix): Promise<OpenLayer> {
   const unitToPx = chain(layer.unitToMm, mmToSheet);
   if (layer.kind !== 'artwork') {
     const inks = await inksOf(layer);
@@ -131,8 +148,8 @@ async function openLayer(read: ReadBytes, layer: PlannedLayer, mmToSheet: Matrix
     };
   }
   const sides = axisLengths(unitToPx);
-  const { source, opaque } = await decodeArtwork(read, layer.artwork, Math.max(sides.x, sides.y));
-  if (layer.tint) tintRaster(source, layer.tint);
+  const { source: own, opaque } = await artworks(layer.artwork, Math.max(sides.x, sides.y));
+  const source = layer.tint ? tinted(own, layer.tint) : own;
   const sourceToPx = chain(scaling(1 / source.widthPx, 1 / source.heightPx), unitToPx);
   const painter = new AffinePainter(source, sourceToPx);
   const { widthPx, heightPx } = source;
@@ -162,7 +179,7 @@ export async function openSheet(read: ReadBytes, sheet: SheetPlan, dpi: number):
   const { widthPx, heightPx } = printSizePx(sheet.geometry, dpi);
   const mmToSheet = sheetMatrix(sheet, widthPx, heightPx);
   const layers: OpenLayer[] = [];
-  for (const layer of sheet.layers) layers.push(await openLayer(read, layer, mmToSheet));
+  for (const layer of sheet.layers) layers.push(await openLayer(artworksFrom(read), layer, mmToSheet));
   let room = new Uint8Array(0);
   return {
     widthPx,
@@ -180,10 +197,15 @@ export async function openSheet(read: ReadBytes, sheet: SheetPlan, dpi: number):
 }
 
 /** Draws a sheet in its own colors, one layer after the other, so that only one source is in memory beside it. */
-export async function drawSheet(read: ReadBytes, sheet: SheetPlan, dpi: number): Promise<Raster> {
+export async function drawSheet(
+  read: ReadBytes,
+  sheet: SheetPlan,
+  dpi: number,
+  artworks: OpenArtwork = artworksFrom(read),
+): Promise<Raster> {
   const { widthPx, heightPx } = printSizePx(sheet.geometry, dpi);
   const target = newRaster(widthPx, heightPx);
   const mmToSheet = sheetMatrix(sheet, widthPx, heightPx);
-  for (const layer of sheet.layers) (await openLayer(read, layer, mmToSheet)).paint(target, 0);
+  for (const layer of sheet.layers) (await openLayer(artworks, layer, mmToSheet)).paint(target, 0);
   return target;
 }

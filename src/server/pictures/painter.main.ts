@@ -7,6 +7,8 @@ import type { PainterAnswer, PainterOrder } from './painters';
 
 /** The thread that paints mock-ups, so that a server that does so still answers. Packing goes on beside in Node's own pool. */
 sharp.concurrency(1);
+// What is kept is kept as pixels, by the painter itself.
+sharp.cache(false);
 const files = blobFilesOf((workerData as { home: string }).home);
 const painter = new Painter((sha256) => files.get(sha256));
 parentPort!.on('message', ({ id, order }: PainterOrder) => {

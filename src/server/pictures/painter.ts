@@ -12,7 +12,8 @@ import { planesOf } from '@/core/shot/planes';
 import { reduceShot } from '@/core/shot/reduce';
 import type { ShotDocument } from '@/core/shot/shot';
 import { MM_PER_INCH } from '@/core/units/length';
-import { composeSheet, type ReadBytes } from '../images/compose';
+import { composeSheet, type OpenArtwork, type ReadBytes } from '../images/compose';
+import { keptArtworks } from '../images/kept-artworks';
 import { decodeShot } from '../images/shots';
 import { encodePicture, type EncodedPicture } from './form';
 
@@ -47,7 +48,9 @@ export interface PictureLikeness {
 }
 
 /** Memory for shots that are ready; the one that was used longest ago goes first. */
-const KERNEL_BYTES = 320e6;
+const KERNEL_BYTES = 400e6;
+/** Pictures of one shot that are in memory beside each other. */
+const SLOTS = 3;
 /** Sheets that are kept drawn: of one design there are several in view. */
 const KEPT_ARTS = 6;
 
@@ -55,6 +58,8 @@ interface Ready {
   readonly kernel: ShotKernel;
   /** What is printed in each area. */
   readonly printed: Map<string, string>;
+  /** Slots whose picture is not packed yet. */
+  readonly busy: Map<number, Promise<unknown>>;
 }
 
 /** Paints mock-ups: holds shots in the kernel's memory and sheets as they are drawn, so that the next color costs only its own pixels. */
@@ -62,31 +67,60 @@ export class Painter {
   private readonly kernels = new Map<string, Promise<Ready>>();
   private readonly sizes = new Map<string, number>();
   private readonly arts = new Map<string, Promise<AreaArt>>();
+  private readonly artworks: OpenArtwork;
+  /** Shots are made ready one after the other: each takes many times what it holds then. */
+  private last: Promise<unknown> = Promise.resolve();
 
-  constructor(private readonly read: ReadBytes) {}
+  constructor(private readonly read: ReadBytes) {
+    this.artworks = keptArtworks(read);
+  }
 
   async paint(order: PaintOrder): Promise<Painted> {
-    const { fabric, form, material } = order;
     const ready = await this.kernelOf(order);
-    const { kernel, printed } = ready;
+    const { kernel, busy } = ready;
     const sheets = order.sheets.filter((sheet) => kernel.artPxPerMm(sheet.areaKey) > 0);
-    const arts = await Promise.all(sheets.map((sheet) => this.artOf(kernel, sheet, material)));
-    // From here to the copy nothing waits: two orders of one shot must not print over each other.
+    const arts = await Promise.all(sheets.map((sheet) => this.artOf(kernel, sheet, order.material)));
+    // A larger memory is another one: nobody may still be packing out of the old.
+    while (arts.some(({ raster }) => kernel.needsRoom(raster.widthPx, raster.heightPx)) && busy.size > 0)
+      await Promise.allSettled(busy.values());
+    while (busy.size === SLOTS) await Promise.race(busy.values());
+    // From here to the picture nothing waits: two orders of one shot must not print over each other.
+    this.print(ready, sheets, arts, order.material);
+    const slot = Array.from({ length: SLOTS }, (_, i) => i).find((i) => !busy.has(i))!;
+    const packing = this.pack(kernel, kernel.picture(order.fabric, order.form.pureWhite, slot), order);
+    busy.set(
+      slot,
+      packing.catch(() => undefined).finally(() => busy.delete(slot)),
+    );
+    return packing;
+  }
+
+  private print(
+    { kernel, printed }: Ready,
+    sheets: readonly SheetPlan[],
+    arts: readonly AreaArt[],
+    material: string,
+  ): void {
     for (const areaKey of [...printed.keys()].filter((key) => !sheets.some((sheet) => sheet.areaKey === key))) {
       kernel.print(areaKey, null, finishOf('giclee', material));
       printed.delete(areaKey);
     }
     for (const [i, sheet] of sheets.entries()) {
-      const content = sheetKey(sheet);
+      const content = `${sheetKey(sheet)}/${material}`;
       if (printed.get(sheet.areaKey) === content) continue;
       kernel.print(sheet.areaKey, arts[i]!, finishOf(sheet.geometry.technique, material));
       printed.set(sheet.areaKey, content);
     }
-    const rgb = Buffer.from(kernel.picture(fabric, 3, form.pureWhite));
-    const picture = { widthPx: kernel.widthPx, heightPx: kernel.heightPx, rgb };
-    const encoded = await encodePicture(picture, form);
-    const alike = order.factor === 1 ? null : await likenessOf(rgb, kernel.widthPx, kernel.heightPx);
-    return { ...encoded, alike };
+  }
+
+  /** Packs a picture straight out of the kernel's memory. */
+  private async pack(
+    { widthPx, heightPx }: ShotKernel,
+    rgb: Uint8Array,
+    { form, factor }: PaintOrder,
+  ): Promise<Painted> {
+    const encoded = await encodePicture({ widthPx, heightPx, rgb }, form);
+    return { ...encoded, alike: factor === 1 ? null : await likenessOf(rgb, widthPx, heightPx) };
   }
 
   private kernelOf({ shot, factor }: PaintOrder): Promise<Ready> {
@@ -97,13 +131,14 @@ export class Painter {
       this.kernels.set(key, have);
       return have;
     }
-    const opening = (async () => {
+    const opening = this.last.then(async () => {
       const whole = await decodeShot(shot.document, (file) => this.read(shot.passes[file] ?? ''));
-      const kernel = new ShotKernel(planesOf(reduceShot(whole, factor)));
+      const kernel = new ShotKernel(planesOf(reduceShot(whole, factor)), { slots: SLOTS });
       this.sizes.set(key, kernel.bytes);
       this.makeRoom(key);
-      return { kernel, printed: new Map<string, string>() };
-    })();
+      return { kernel, printed: new Map<string, string>(), busy: new Map<number, Promise<unknown>>() };
+    });
+    this.last = opening.catch(() => undefined);
     this.kernels.set(key, opening);
     opening.catch(() => this.kernels.delete(key));
     return opening;
@@ -129,7 +164,7 @@ export class Painter {
       this.arts.set(key, have);
       return have;
     }
-    const drawing = composeSheet(this.read, sheet, pxPerMm * MM_PER_INCH).then((raster) =>
+    const drawing = composeSheet(this.read, sheet, pxPerMm * MM_PER_INCH, this.artworks).then((raster) =>
       finishSheet(raster, sheet.geometry, finish),
     );
     this.arts.set(key, drawing);

@@ -20,7 +20,7 @@ interface Waiting {
 }
 
 /** Orders that the thread works on at a time: while one is packed the next is painted. */
-const IN_FLIGHT = 4;
+const IN_FLIGHT = 3;
 /** A thread that nobody has asked for this long goes, and its memory with it. */
 const IDLE_MS = 60_000;
 

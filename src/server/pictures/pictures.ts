@@ -33,8 +33,12 @@ export const ensurePicture = (
   );
 
 /** The picture in the form that someone takes it in: made anew from the same passes and sheets, and not kept. */
-export const derivePicture = (ctx: Context, plan: PicturePlan, form: PictureForm): Promise<EncodedPicture> =>
-  paint(ctx, plan, 'full', form);
+export const derivePicture = (
+  ctx: Context,
+  plan: PicturePlan,
+  form: PictureForm,
+  size: PictureSize = 'full',
+): Promise<EncodedPicture> => paint(ctx, plan, size, form);
 
 async function paint(ctx: Context, plan: PicturePlan, size: PictureSize, form: PictureForm): Promise<Painted> {
   if (plan.shot) {

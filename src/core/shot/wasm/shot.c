@@ -10,10 +10,8 @@ void linear(const uint8_t *src, uint16_t *dst, int32_t n, const uint16_t *lin, c
   for (int32_t i = 0; i < n; i += 1, src += 4, dst += 4) {
     const uint32_t a = src[3];
     if (a == 255) {
-      dst[0] = lin[src[0]];
-      dst[1] = lin[src[1]];
-      dst[2] = lin[src[2]];
-      dst[3] = 65535;
+      *(uint64_t *)dst = (uint64_t)lin[src[0]] | ((uint64_t)lin[src[1]] << 16) | ((uint64_t)lin[src[2]] << 32) |
+                         ((uint64_t)32767 << 48);
     } else if (a == 0) {
       *(uint64_t *)dst = 0;
     } else {
@@ -22,7 +20,7 @@ void linear(const uint8_t *src, uint16_t *dst, int32_t n, const uint16_t *lin, c
         if (v > 255) v = 255;
         dst[c] = (uint16_t)((lin[v] * a + 127) / 255);
       }
-      dst[3] = (uint16_t)(a * 257);
+      dst[3] = (uint16_t)((a * 32767 + 127) / 255);
     }
   }
 }
@@ -48,56 +46,68 @@ void halve(const uint16_t *src, int32_t w, int32_t h, uint16_t *dst) {
 
 typedef struct {
   const uint16_t *values;
-  int32_t w, h;
-  double inverse;
+  int32_t w, h, gap;
 } Level;
-
-static inline int32_t floor_to_int(double v) {
-  int32_t i = (int32_t)v;
-  return i - (v < (double)i);
-}
 
 static inline int32_t clamp(int32_t v, int32_t most) { return v < 0 ? 0 : v > most ? most : v; }
 
-static inline v128_t sample(const Level *level, double x, double y) {
-  const int32_t ax = floor_to_int((x * level->inverse - 0.5) * 256.0);
-  const int32_t ay = floor_to_int((y * level->inverse - 0.5) * 256.0);
-  const int32_t ix = ax >> 8, iy = ay >> 8;
-  const uint32_t fx = ax & 255, fy = ay & 255;
-  const int32_t xa = clamp(ix, level->w - 1) * 4, xb = clamp(ix + 1, level->w - 1) * 4;
-  const uint16_t *ra = level->values + (int64_t)clamp(iy, level->h - 1) * level->w * 4;
-  const uint16_t *rb = level->values + (int64_t)clamp(iy + 1, level->h - 1) * level->w * 4;
-  const v128_t wx = wasm_u32x4_splat(fx), vx = wasm_u32x4_splat(256 - fx);
-  const v128_t top = wasm_i32x4_add(wasm_i32x4_mul(wasm_u32x4_load16x4(ra + xa), vx),
-                                    wasm_i32x4_mul(wasm_u32x4_load16x4(ra + xb), wx));
-  const v128_t low = wasm_i32x4_add(wasm_i32x4_mul(wasm_u32x4_load16x4(rb + xa), vx),
-                                    wasm_i32x4_mul(wasm_u32x4_load16x4(rb + xb), wx));
-  return wasm_u32x4_shr(wasm_i32x4_add(wasm_i32x4_mul(top, wasm_u32x4_splat(256 - fy)),
-                                       wasm_i32x4_mul(low, wasm_u32x4_splat(fy))),
-                        16);
+// Two pixels as pairs of their channels, so that one instruction weighs and adds them.
+static inline v128_t pairs(const uint16_t *a, const uint16_t *b) {
+  const v128_t left = wasm_v128_load64_zero(a), right = wasm_v128_load64_zero(b);
+  return wasm_i16x8_shuffle(left, right, 0, 8, 1, 9, 2, 10, 3, 11);
 }
+
+static inline v128_t weights(int32_t f, int32_t one) { return wasm_i32x4_splat((one - f) | (f << 16)); }
+
+static inline v128_t sample(const Level *level, int64_t x, int64_t y, int32_t shift) {
+  const int32_t ax = (int32_t)(x >> (16 + shift)) - 128, ay = (int32_t)(y >> (16 + shift)) - 128;
+  const int32_t ix = ax >> 8, iy = ay >> 8, w = level->w, h = level->h;
+  const uint16_t *top, *low;
+  int32_t xa, xb;
+  if (ix >= 0 && iy >= 0 && ix < w - 1 && iy < h - 1) {
+    xa = ix * 4;
+    xb = xa + 4;
+    top = level->values + iy * w * 4;
+    low = top + w * 4;
+  } else {
+    xa = clamp(ix, w - 1) * 4;
+    xb = clamp(ix + 1, w - 1) * 4;
+    top = level->values + clamp(iy, h - 1) * w * 4;
+    low = level->values + clamp(iy + 1, h - 1) * w * 4;
+  }
+  const v128_t wx = weights(ax & 255, 256);
+  const v128_t a = wasm_i32x4_shr(wasm_i32x4_dot_i16x8(pairs(top + xa, top + xb), wx), 8);
+  const v128_t b = wasm_i32x4_shr(wasm_i32x4_dot_i16x8(pairs(low + xa, low + xb), wx), 8);
+  const v128_t both = wasm_v128_or(a, wasm_i32x4_shl(b, 16));
+  return wasm_i32x4_shr(wasm_i32x4_dot_i16x8(both, weights(ay & 255, 256)), 8);
+}
+
+// Parts of an octave by which art may be finer than one copy before the next one is mixed in.
+#define NEAR 5
 
 EXPORT(warp)
 void warp(const uint8_t *share, const uint16_t *u, const uint16_t *v, const uint8_t *scale, const uint8_t *weave,
           int32_t n, const Level *levels, int32_t count, double u0, double us, double v0, double vs, int32_t lod,
           int32_t depth, uint16_t *ink) {
   const v128_t half = wasm_i32x4_splat(32768);
+  const int64_t x0 = (int64_t)u0, xs = (int64_t)us, y0 = (int64_t)v0, ys = (int64_t)vs;
   for (int32_t i = 0; i < n; i += 1, ink += 4) {
-    uint32_t covered = share[i];
+    const uint32_t covered = share[i];
     if (covered == 0) {
       *(uint64_t *)ink = 0;
       continue;
     }
     const int32_t at = clamp(scale[i] + lod, (count - 1) << 4);
-    const double x = u0 + u[i] * us, y = v0 + v[i] * vs;
-    v128_t color = sample(levels + (at >> 4), x, y);
-    const uint32_t f = at & 15;
+    const int64_t x = x0 + u[i] * xs, y = y0 + v[i] * ys;
+    const int32_t shift = at >> 4, f = (at & 15) < NEAR ? 0 : at & 15;
+    v128_t color = sample(levels + shift, x, y, shift);
     if (f) {
-      const v128_t next = sample(levels + (at >> 4) + 1, x, y);
-      color = wasm_u32x4_shr(wasm_i32x4_add(wasm_i32x4_mul(color, wasm_u32x4_splat(16 - f)),
-                                            wasm_i32x4_mul(next, wasm_u32x4_splat(f))),
-                             4);
+      const v128_t next = sample(levels + shift + 1, x, y, shift + 1);
+      const v128_t both = wasm_v128_or(color, wasm_i32x4_shl(next, 16));
+      color = wasm_i32x4_shr(wasm_i32x4_dot_i16x8(both, weights(f, 16)), 4);
     }
+    // From 15 bits to 16, so that all stays all.
+    color = wasm_v128_or(wasm_i32x4_shl(color, 1), wasm_u32x4_shr(color, 14));
     uint32_t part = covered * 257;
     if (weave) part = (part * (uint32_t)(65536 - weave[i] * depth)) >> 16;
     if (part < 65535) color = wasm_u32x4_shr(wasm_i32x4_add(wasm_i32x4_mul(color, wasm_u32x4_splat(part)), half), 16);
@@ -105,28 +115,40 @@ void warp(const uint8_t *share, const uint16_t *u, const uint16_t *v, const uint
   }
 }
 
+static inline uint32_t dark(uint32_t l, uint32_t c, uint32_t d, const uint16_t *table, int32_t bounce) {
+  uint32_t s = l * 255 / c;
+  d = d * 255 / c;
+  if (s > d) s = d + (((s - d) * (uint32_t)bounce) >> 8);
+  if (s > 65535) s = 65535;
+  return table[s >> 2] * c / 255;
+}
+
+static inline uint32_t fibers(uint32_t l, uint8_t heather, int32_t depth) {
+  l = (l * (uint32_t)(16384 + ((int32_t)heather - 128) * depth)) >> 14;
+  return l > 65535 ? 65535 : l;
+}
+
 EXPORT(relight)
 void relight(const uint16_t *light, const uint16_t *direct, const uint8_t *cover, const uint8_t *heather,
              const uint16_t *table, int32_t n, int32_t bounce, int32_t depth, uint16_t *out) {
-  for (int32_t i = 0; i < n; i += 1) {
-    uint32_t l = light[i];
-    if (l && table) {
-      const uint32_t c = cover[i] ? cover[i] : 1;
-      // Nearly everywhere fabric is whole, and dividing is slow.
-      uint32_t s = c == 255 ? l : l * 255 / c;
-      if (direct) {
-        const uint32_t d = c == 255 ? direct[i] : direct[i] * 255u / c;
-        if (s > d) s = d + (((s - d) * (uint32_t)bounce) >> 8);
-      }
-      if (s > 65535) s = 65535;
-      l = c == 255 ? table[s >> 2] : table[s >> 2] * c / 255;
+  // Nearly everywhere fabric is whole, and dividing is slow; what is the same for all pixels is asked once.
+  if (table && !direct) {
+    for (int32_t i = 0; i < n; i += 1) {
+      const uint32_t l = light[i], c = cover[i];
+      out[i] = (uint16_t)(c == 255 ? table[l >> 2] : l ? dark(l, c ? c : 1, 65535, table, bounce) : 0);
     }
-    if (l && heather) {
-      l = (l * (uint32_t)(16384 + ((int32_t)heather[i] - 128) * depth)) >> 14;
-      if (l > 65535) l = 65535;
+  } else if (table) {
+    for (int32_t i = 0; i < n; i += 1) {
+      const uint32_t l = light[i], c = cover[i], d = direct[i];
+      if (c == 255) {
+        const uint32_t s = l > d ? d + (((l - d) * (uint32_t)bounce) >> 8) : l;
+        out[i] = table[s >> 2];
+      } else out[i] = (uint16_t)(l ? dark(l, c ? c : 1, d, table, bounce) : 0);
     }
-    out[i] = (uint16_t)l;
   }
+  if (!heather) return;
+  const uint16_t *from = table ? out : light;
+  for (int32_t i = 0; i < n; i += 1) out[i] = (uint16_t)fibers(from[i], heather[i], depth);
 }
 
 static inline v128_t most(v128_t value) { return wasm_u32x4_min(value, wasm_i32x4_splat(65535)); }
@@ -195,6 +217,11 @@ void ink(const uint16_t *ink, const uint16_t *over, const uint16_t *lightOfFabri
       if (a == 0) continue;
       const int32_t i = y * planeStride + x;
       const v128_t own = wasm_u32x4_load16x4(ink);
+      if (a == 65535 && !mode && !gloss) {
+        const v128_t lit = wasm_u32x4_shr(wasm_i32x4_mul(own, wasm_u32x4_splat(lightOfInk[y * inkStride + x])), 16);
+        put(wasm_i32x4_add(wasm_u32x4_load16x4(over + (int64_t)i * 4), lit), tone, to, step);
+        continue;
+      }
       v128_t bare = wasm_u32x4_splat(65535 - a);
       if (dye) bare = most(wasm_i32x4_add(bare, own));
       v128_t value = wasm_u32x4_load16x4(over + (int64_t)i * 4);

@@ -57,7 +57,7 @@ function proofOf(shot: ProofShot): Promise<LiveProof> {
     const answer = await answerTo(fetch(`/api/v1/shots/${shot.id}/planes?hash=${shot.hash}`));
     // Unpacked here, not by the connection: what stands between may take that upon itself, or not.
     const unpacked = new Response(answer.body!.pipeThrough(new DecompressionStream('gzip')));
-    return new LiveProof(new ShotKernel(unpackPlanes(new Uint8Array(await unpacked.arrayBuffer()))));
+    return new LiveProof(new ShotKernel(unpackPlanes(new Uint8Array(await unpacked.arrayBuffer())), { step: 4 }));
   })();
   proofs.set(key, opening);
   opening.catch(() => proofs.delete(key));

@@ -2,15 +2,22 @@ import { notFound } from '@/core/errors';
 import { planMockup } from '@/core/listing/pictures';
 import { blobResponse } from '@/server/http/blob';
 import { route } from '@/server/http/route';
-import { ensurePicture } from '@/server/pictures/pictures';
+import { derivePicture, ensurePicture } from '@/server/pictures/pictures';
+import { readPictureForm } from '@/server/pictures/read-form';
 import { loadBundle } from '@/server/products/bundle';
 
-/** The product as it is now on one shot: `?color=estuary&size=proof`. With the current `revision` in the address the answer may be kept. */
+/** The product as it is now on one shot: `?color=estuary&size=proof`. With the current `revision` in the address
+ * the answer may be kept; with `format` and the like it is made in that form, and not kept. */
 export const GET = route<{ id: string; shotId: string }>(async ({ ctx, actor, request, params, query }) => {
   const { product, blank, shots, sources } = await loadBundle(ctx, actor.workspaceId, params.id);
   const shot = shots.find((s) => s.id === params.shotId);
   const plan = shot && planMockup(product.document, blank, shot, query.get('color'), sources);
   if (!plan) throw notFound('mock-up', params.shotId);
-  const { sha256 } = await ensurePicture(ctx, actor.workspaceId, plan, query.get('size') === 'full' ? 'full' : 'proof');
+  const size = query.get('size') === 'full' ? 'full' : 'proof';
+  if (query.has('format')) {
+    const { bytes, mediaType } = await derivePicture(ctx, plan, readPictureForm(query), size);
+    return new Response(new Uint8Array(bytes), { headers: { 'content-type': mediaType, 'cache-control': 'no-store' } });
+  }
+  const { sha256 } = await ensurePicture(ctx, actor.workspaceId, plan, size);
   return blobResponse(ctx, request, sha256, { immutable: query.get('revision') === String(product.revision) });
 });
