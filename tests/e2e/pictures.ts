@@ -1,4 +1,5 @@
 import fs from 'node:fs';
+import os from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
 import { colorOption, type Blank } from '../../src/core/catalog/blank';
@@ -24,6 +25,13 @@ const settle = async () => {
         'return document.readyState === "complete" && [...document.images].every((i) => i.complete)',
       ),
     'pictures loaded',
+  );
+  await browser.until(
+    async () =>
+      driver.executeScript<boolean>(
+        "return [...document.querySelectorAll('[data-testid=proof]')].every((proof) => proof.dataset.revision)",
+      ),
+    'the proof drawn',
   );
   await browser.until(
     async () => (await driver.executeScript<number>('return document.getAnimations().length')) === 0,
@@ -88,6 +96,57 @@ async function makeFaultyProduct(client: ApiClient): Promise<{ productId: string
   return { productId, artworkId };
 }
 
+/** A photograph of a bag, drawn: nobody else's picture is among ours. */
+const BAG = `<svg xmlns="http://www.w3.org/2000/svg" width="1500" height="1150"><defs><radialGradient id="v" cx="0.4" cy="0.35" r="0.9"><stop stop-color="#b7bcc0"/><stop offset="1" stop-color="#7d858c"/></radialGradient><linearGradient id="g" x2="1" y2="0.7"><stop stop-color="#e2dac6"/><stop offset="0.5" stop-color="#cabfa6"/><stop offset="1" stop-color="#a3977c"/></linearGradient></defs><rect width="1500" height="1150" fill="url(#v)"/><path d="M420 250C520 230 980 220 1090 260L1130 1010C1000 1040 500 1050 390 1020Z" fill="#3e444a" opacity="0.4" transform="translate(22 26)"/><path d="M560 260C560 90 660 60 750 60S950 90 945 258" fill="none" stroke="#c4b99f" stroke-width="34"/><path d="M420 250C520 230 980 220 1090 260L1130 1010C1000 1040 500 1050 390 1020Z" fill="url(#g)"/><path d="M600 300C640 560 590 800 640 1030M900 280C880 520 940 760 905 1030M760 620C800 740 760 900 790 1036" fill="none" stroke="#9a8e74" stroke-width="16" opacity="0.3"/></svg>`;
+
+/** A photograph of one's own while it is being marked. */
+async function shootMarking(client: ApiClient): Promise<void> {
+  const found = await client.get<{ blanks: ShelfItem[] }>('/blanks?q=landing+tote&from=GB');
+  const blank = await client.get<Blank>(`/blanks/${found.blanks[0]!.id}`);
+  const variants = blank.variants.slice(0, 2).map(({ key }) => ({ key }));
+  const { id } = await client.post<{ id: string }>('/products', { blankId: blank.id, title: 'Harbor tote', variants });
+  const file = path.join(os.tmpdir(), `typica-bag-${process.pid}`, 'Tote on the bench.jpg');
+  fs.mkdirSync(path.dirname(file), { recursive: true });
+  await sharp(Buffer.from(BAG)).blur(1.2).jpeg({ quality: 92 }).toFile(file);
+  await browser.go(`${origin}/products/${id}?part=pictures`);
+  await browser.clickText('Photograph as a shot');
+  await (await browser.find('[aria-label="A photograph of the blank"]')).sendKeys(file);
+  const corner = async (name: string, x: number, y: number) =>
+    driver
+      .actions()
+      .move({ origin: await browser.find(`[aria-label^="Mark ${name}"]`) })
+      .press()
+      .move({ x: Math.round(x), y: Math.round(y) })
+      .release()
+      .perform();
+  await browser.find('[aria-label^="Mark top left"]');
+  const box = await driver.executeScript<{ x: number; y: number; width: number; height: number }>(
+    "return document.querySelector('[role=dialog] svg.touch-none').getBoundingClientRect().toJSON()",
+  );
+  const at = (x: number, y: number) => [box.x + (box.width * x) / 1500, box.y + (box.height * y) / 1150] as const;
+  await corner('top left', ...at(510, 370));
+  await corner('top right', ...at(985, 362));
+  await corner('bottom right', ...at(1010, 910));
+  await corner('bottom left', ...at(500, 918));
+  await browser.clickText('Pick');
+  await driver
+    .actions()
+    .move({ x: Math.round(at(460, 600)[0]), y: Math.round(at(460, 600)[1]) })
+    .click()
+    .perform();
+  await browser.until(
+    async () => /[1-9]\d? % of the photograph/.test(await browser.seen('[role=dialog] fieldset')),
+    'the picked part',
+  );
+  await browser.clickText('Marks');
+  await shoot('bench-photograph');
+  await client.call('DELETE', `/products/${id}`);
+  const { photographs } = await client.get<{ photographs: { id: string }[] }>('/photographs');
+  for (const photograph of photographs)
+    await client.call('DELETE', `/photographs/${photograph.id}`).catch(() => undefined);
+  fs.rmSync(path.dirname(file), { recursive: true });
+}
+
 try {
   await browser.signIn(origin, 'demo@brackwater.example', 'ebb-and-flood');
   await browser.text('Range', 'h1');
@@ -145,20 +204,33 @@ try {
   await shoot('bench-lettering');
   for (const [key, name] of [
     ['3', 'bench-variants'],
-    ['4', 'bench-prices'],
-    ['6', 'bench-stores'],
+    ['5', 'bench-prices'],
+    ['7', 'bench-stores'],
+    ['4', 'bench-pictures'],
   ] as const) {
     await driver.actions().sendKeys(key).perform();
+    if (name === 'bench-pictures') {
+      await browser.until(
+        async () =>
+          driver.executeScript<boolean>(
+            "const all = [...document.querySelectorAll('ul[aria-label^=Pictures] li')]; return all.length > 3 && all.every((one) => one.querySelector('img')) && !document.body.innerText.includes('being made')",
+          ),
+        'every picture made',
+        120_000,
+      );
+      await browser.click('ul[aria-label^=Pictures] li:nth-child(2) button');
+    }
     await shoot(name);
   }
-  for (const [title, name] of [
-    ['Cox cap, embroidered', 'bench-embroidery'],
-    ['River Chart, giclée poster', 'bench-shapes'],
-  ] as const) {
+  await driver.actions().sendKeys('a').perform();
+  await browser.clickText('Only the chosen colors', 'label');
+  await new Promise((resume) => setTimeout(resume, 3000));
+  await shoot('bench-colors');
+  for (const [title, name] of [['Cox cap, embroidered', 'bench-embroidery']] as const) {
     await browser.go(`${origin}/range`);
     await browser.clickText(title, 'a');
     await browser.find('[data-testid=layer]');
-    if (name === 'bench-embroidery') await browser.text('Threads 2 of 6', 'h3');
+    await browser.text('Threads 2 of 6', 'h3');
     await shoot(name);
   }
   await browser.go(`${origin}/artwork`);
@@ -175,17 +247,6 @@ try {
     'the proof',
   );
   await shoot('bench-findings');
-  await browser.clickText('Take the background away', 'button');
-  await browser.until(
-    async () =>
-      !(await driver.executeScript<string>('return document.body.innerText')).includes('stands in a white box'),
-    'the background gone',
-  );
-  await browser.until(
-    async () => !/renewing|Saving/.test(await driver.executeScript<string>('return document.body.innerText')),
-    'the proof renewed',
-  );
-  await shoot('bench-mended');
   await api.call('DELETE', `/products/${faulty.productId}`);
   await api.call('DELETE', `/artwork/${faulty.artworkId}`).catch(() => undefined);
   await browser.go(`${origin}/range`);
@@ -201,6 +262,7 @@ try {
     );
   }
   await shoot('print-files');
+  await shootMarking(api);
   await browser.go(`${origin}/stores`);
   await browser.clickText('Brackwater Boathouse', 'a');
   await browser.text('What it takes', 'h2');

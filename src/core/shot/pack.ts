@@ -46,6 +46,7 @@ export function packPlanes(planes: Planes, straightTo: number): Uint8Array {
   add('direct', planes.direct);
   add('specular', planes.specular);
   add('cover', planes.cover);
+  add('good', planes.good);
   for (const key of ['u', 'v', 'scale'] as const) add(`pattern/${key}`, planes.pattern?.[key] ?? null);
   for (const [area, own] of Object.entries(planes.areas))
     for (const key of ['share', 'u', 'v', 'scale', 'light'] as const) add(`${area}/${key}`, own[key]);
@@ -78,7 +79,7 @@ export function packPlanes(planes: Planes, straightTo: number): Uint8Array {
   return out;
 }
 
-/** Planes out of their bytes. The good's own coverage is not sent: nothing live is put on white. Throws `shot-invalid` for other bytes. */
+/** Planes out of their bytes. Throws `shot-invalid` for other bytes. */
 export function unpackPlanes(packed: Uint8Array): Planes {
   const view = new DataView(packed.buffer, packed.byteOffset, packed.byteLength);
   if (packed.byteLength < 8 || view.getUint32(0) !== MAGIC)
@@ -126,7 +127,7 @@ export function unpackPlanes(packed: Uint8Array): Planes {
         },
       ]),
     ),
-    good: new Uint8Array(0),
+    good: u8('good')!,
     tone: toneTable(header.straightTo),
   };
 }

@@ -33,6 +33,13 @@ describe('a part of a photograph', () => {
     expect([part[50 * 120 + 10], part[10 * 120 + 60]]).toEqual([0, 0]);
   });
 
+  it('stops at an edge, though what lies beyond it has nearly the same color', () => {
+    const near = { ...photo(), rgb: new Uint8Array(120 * 100 * 3).fill(150) };
+    for (let y = 20; y < 80; y += 1) near.rgb.fill(170, (y * 120 + 20) * 3, (y * 120 + 100) * 3);
+    const part = pickPart(near, 30, 50);
+    expect([part[50 * 120 + 95], part[50 * 120 + 10]]).toEqual([255, 0]);
+  });
+
   it('is painted and erased by strokes, the last one last', () => {
     const stroke = (add: boolean, x: number) => ({
       add,

@@ -73,6 +73,9 @@ export function passesOfPhoto(
 /** Steps of 8-bit color by which a picked part may differ from the picked place, by default. */
 export const PICK_TOLERANCE = 36;
 
+/** Share of the tolerance by which neighbors may differ. */
+const EDGE = 4;
+
 /**
  * The part of a photograph around a picked place that has its color, light and shade aside: 255 in it, softened over its edge. `tolerance`
  * is the largest difference, 8-bit steps.
@@ -98,6 +101,12 @@ export function pickPart(
     const hue = Math.max(Math.abs(r * scale - r0), Math.abs(g * scale - g0), Math.abs(b * scale - b0));
     return hue <= tolerance && Math.abs(light - own) <= tolerance * 3;
   };
+  // Light changes from pixel to pixel a little; where it jumps, something else begins, however alike its color is.
+  const jump = Math.max(5, tolerance / EDGE);
+  const smooth = (i: number, j: number) =>
+    Math.abs(rgb[i * 3]! - rgb[j * 3]!) <= jump &&
+    Math.abs(rgb[i * 3 + 1]! - rgb[j * 3 + 1]!) <= jump &&
+    Math.abs(rgb[i * 3 + 2]! - rgb[j * 3 + 2]!) <= jump;
   const queue = new Uint32Array(n);
   let [head, tail] = [0, 1];
   queue[0] = start;
@@ -107,7 +116,7 @@ export function pickPart(
     head += 1;
     const x = i % widthPx;
     for (const j of [x > 0 ? i - 1 : -1, x + 1 < widthPx ? i + 1 : -1, i - widthPx, i + widthPx]) {
-      if (j < 0 || j >= n || mask[j] !== 0 || !alike(j)) continue;
+      if (j < 0 || j >= n || mask[j] !== 0 || !alike(j) || !smooth(i, j)) continue;
       mask[j] = 255;
       queue[tail] = j;
       tail += 1;

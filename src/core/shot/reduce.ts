@@ -11,6 +11,15 @@ function meanOf<T extends Uint8Array | Uint16Array>(
   const [w, h] = [Math.floor(widthPx / factor), Math.floor(heightPx / factor)];
   const out = make(w * h * channels);
   const n = factor * factor;
+  if (factor === 2) {
+    // The proof's own size, without loops inside the loop.
+    const below = widthPx * channels;
+    for (let y = 0, o = 0; y < h; y += 1)
+      for (let x = 0, i = 2 * y * below; x < w; x += 1, i += channels)
+        for (let c = 0; c < channels; c += 1, i += 1, o += 1)
+          out[o] = (values[i]! + values[i + channels]! + values[i + below]! + values[i + below + channels]! + 2) >> 2;
+    return out;
+  }
   for (let y = 0; y < h; y += 1) {
     for (let x = 0; x < w; x += 1) {
       for (let c = 0; c < channels; c += 1) {

@@ -9,8 +9,9 @@ import type { PainterAnswer, PainterOrder } from './painters';
 sharp.concurrency(1);
 // What is kept is kept as pixels, by the painter itself.
 sharp.cache(false);
-const files = blobFilesOf((workerData as { home: string }).home);
-const painter = new Painter((sha256) => files.get(sha256));
+const { home } = workerData as { readonly home: string };
+const files = blobFilesOf(home);
+const painter = new Painter((sha256) => files.get(sha256), home);
 parentPort!.on('message', ({ id, order }: PainterOrder) => {
   const answer = (message: PainterAnswer, move: ArrayBuffer[] = []) => parentPort!.postMessage(message, move);
   painter.paint(order).then(

@@ -8,7 +8,7 @@ import { artDensity, finishSheet } from '@/core/shot/art';
 import type { FabricColor } from '@/core/shot/fabric';
 import { finishOf } from '@/core/shot/finish';
 import { ShotKernel, type AreaArt } from '@/core/shot/kernel';
-import { planesOf } from '@/core/shot/planes';
+import { planesOf, type Planes } from '@/core/shot/planes';
 import { reduceShot } from '@/core/shot/reduce';
 import type { ShotDocument } from '@/core/shot/shot';
 import { MM_PER_INCH } from '@/core/units/length';
@@ -16,6 +16,7 @@ import { composeSheet, type OpenArtwork, type ReadBytes } from '../images/compos
 import { keptArtworks } from '../images/kept-artworks';
 import { decodeShot } from '../images/shots';
 import { encodePicture, type EncodedPicture } from './form';
+import { HALF, halfPlanes } from './half-planes';
 
 /** A shot with where its files lie. */
 export interface ShotFiles {
@@ -71,7 +72,11 @@ export class Painter {
   /** Shots are made ready one after the other: each takes many times what it holds then. */
   private last: Promise<unknown> = Promise.resolve();
 
-  constructor(private readonly read: ReadBytes) {
+  /** With a `home`, planes of proofs are kept there. */
+  constructor(
+    private readonly read: ReadBytes,
+    private readonly home: string | null = null,
+  ) {
     this.artworks = keptArtworks(read);
   }
 
@@ -132,8 +137,7 @@ export class Painter {
       return have;
     }
     const opening = this.last.then(async () => {
-      const whole = await decodeShot(shot.document, (file) => this.read(shot.passes[file] ?? ''));
-      const kernel = new ShotKernel(planesOf(reduceShot(whole, factor)), { slots: SLOTS });
+      const kernel = new ShotKernel(await this.planesOf(shot, factor), { slots: SLOTS });
       this.sizes.set(key, kernel.bytes);
       this.makeRoom(key);
       return { kernel, printed: new Map<string, string>(), busy: new Map<number, Promise<unknown>>() };
@@ -142,6 +146,12 @@ export class Painter {
     this.kernels.set(key, opening);
     opening.catch(() => this.kernels.delete(key));
     return opening;
+  }
+
+  private async planesOf(shot: ShotFiles, factor: PaintOrder['factor']): Promise<Planes> {
+    if (factor === HALF && this.home !== null) return halfPlanes(this.home, this.read, shot);
+    const whole = await decodeShot(shot.document, (file) => this.read(shot.passes[file] ?? ''));
+    return planesOf(reduceShot(whole, factor));
   }
 
   private makeRoom(keep: string): void {

@@ -60,7 +60,7 @@ export function PhotoSurface({
   return (
     <div
       className="relative mx-auto"
-      style={{ aspectRatio: `${photo.widthPx} / ${photo.heightPx}`, maxHeight: '62vh' }}
+      style={{ aspectRatio: `${photo.widthPx} / ${photo.heightPx}`, maxHeight: '70vh' }}
     >
       <img
         src={`/api/v1/artwork/${photographId}/preview`}
