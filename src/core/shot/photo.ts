@@ -73,8 +73,10 @@ export function passesOfPhoto(
 /** Steps of 8-bit color by which a picked part may differ from the picked place, by default. */
 export const PICK_TOLERANCE = 36;
 
-/** Share of the tolerance by which neighbors may differ. */
-const EDGE = 4;
+/** Shares of the tolerance by which hue and light may differ from the picked place, and neighbors from each other (by eye, no source). */
+const HUE = 0.5;
+const LIGHT = 1.8;
+const EDGE = 1 / 6;
 
 /**
  * The part of a photograph around a picked place that has its color, light and shade aside: 255 in it, softened over its edge. `tolerance`
@@ -93,16 +95,16 @@ export function pickPart(
     Math.min(widthPx - 1, Math.max(0, Math.floor(xPx)));
   const [r0, g0, b0] = [rgb[start * 3]!, rgb[start * 3 + 1]!, rgb[start * 3 + 2]!];
   const own = (r0 + g0 + b0) / 3;
-  // Folds change how light a color is far more than its hue: lightness counts a third.
+  // Folds change how light a color is far more than its hue.
   const alike = (i: number) => {
     const [r, g, b] = [rgb[i * 3]!, rgb[i * 3 + 1]!, rgb[i * 3 + 2]!];
     const light = (r + g + b) / 3;
     const scale = own > 8 && light > 8 ? own / light : 1;
     const hue = Math.max(Math.abs(r * scale - r0), Math.abs(g * scale - g0), Math.abs(b * scale - b0));
-    return hue <= tolerance && Math.abs(light - own) <= tolerance * 3;
+    return hue <= tolerance * HUE && Math.abs(light - own) <= tolerance * LIGHT;
   };
   // Light changes from pixel to pixel a little; where it jumps, something else begins, however alike its color is.
-  const jump = Math.max(5, tolerance / EDGE);
+  const jump = Math.max(4, tolerance * EDGE);
   const smooth = (i: number, j: number) =>
     Math.abs(rgb[i * 3]! - rgb[j * 3]!) <= jump &&
     Math.abs(rgb[i * 3 + 1]! - rgb[j * 3 + 1]!) <= jump &&
