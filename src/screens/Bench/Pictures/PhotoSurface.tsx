@@ -59,8 +59,11 @@ export function PhotoSurface({
   };
   return (
     <div
-      className="relative mx-auto"
-      style={{ aspectRatio: `${photo.widthPx} / ${photo.heightPx}`, maxHeight: '70vh' }}
+      className="relative mx-auto self-start"
+      style={{
+        aspectRatio: `${photo.widthPx} / ${photo.heightPx}`,
+        width: `min(100%, ${(70 * photo.widthPx) / photo.heightPx}vh)`,
+      }}
     >
       <img
         src={`/api/v1/artwork/${photographId}/preview`}

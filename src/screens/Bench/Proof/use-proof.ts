@@ -70,6 +70,13 @@ export function withLive(desk: Pick<Desk, 'areaKey' | 'geometryId'>, doc: Produc
   return moved.areas;
 }
 
+/** What the picture in view was drawn of. */
+interface Shown {
+  readonly doc: ProductDocument | null;
+  readonly asking: ProofAsking | null;
+  readonly problem: string | null;
+}
+
 export interface ProofState {
   /** Whether the picture in view is the design as it is now. */
   readonly current: boolean;
@@ -87,7 +94,7 @@ export function useLiveProof(
   canvas: HTMLCanvasElement | null,
 ): ProofState {
   const { doc, color, live, areaKey, geometryId } = desk;
-  const [shown, setShown] = useState<{ of: unknown; problem: string | null }>({ of: null, problem: null });
+  const [shown, setShown] = useState<Shown>({ doc: null, asking: null, problem: null });
   const wanted = useRef({ version: 0, drawn: 0, busy: false });
   const latest = useRef({ doc, color, shot, canvas, asking, areaKey, geometryId });
   const run = useCallback(async () => {
@@ -105,9 +112,13 @@ export function useLiveProof(
           const [picture] = await now.asking.ask(now.shot, areas, [now.color]);
           show(now.canvas, picture!);
           performance.measure('proof', { start: began, end: performance.now() });
-          setShown((before) => (before.of === now.doc && !before.problem ? before : { of: now.doc, problem: null }));
+          setShown((before) =>
+            before.doc === now.doc && before.asking === now.asking && !before.problem
+              ? before
+              : { doc: now.doc, asking: now.asking, problem: null },
+          );
         } catch (error) {
-          setShown({ of: now.doc, problem: (error as Error).message });
+          setShown({ doc: now.doc, asking: now.asking, problem: (error as Error).message });
         }
         state.drawn = version;
       }
@@ -128,7 +139,11 @@ export function useLiveProof(
       }),
     [live, run],
   );
-  return { current: shown.of === doc, problem: shown.problem };
+  // What is asked with other letters or artworks is another picture; letters that are not set yet are on their way.
+  const lettered = Object.values(doc.areas).every(({ layers }) =>
+    Object.entries(layers).every(([id, layer]) => layer.kind !== 'text' || id in desk.letterings),
+  );
+  return { current: lettered && shown.doc === doc && shown.asking === asking, problem: shown.problem };
 }
 
 /** Puts a picture onto a canvas, which takes its size. */
