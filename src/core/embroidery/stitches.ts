@@ -7,6 +7,9 @@ const STITCH_MM = 4;
 const SATIN_MM = 7;
 /** Steps of 8-bit color that a thread shines where it faces the light. */
 const SHEEN = 42;
+/** How far a direction is evened out along a shape, mm, and the steps in which it turns. */
+const EVEN_MM = 0.8;
+const TURN = Math.PI / 10;
 /** Direction in which wide shapes are filled, radians. */
 const FILL_ANGLE = (28 * Math.PI) / 180;
 
@@ -19,7 +22,7 @@ export function stitch(raster: Raster, pxPerMm: number): void {
   const { widthPx: w, heightPx: h, data } = raster;
   const labels = labelColors(raster);
   const inside = distances(labels, w, h);
-  const [dirX, dirY] = directions(inside, w, h, Math.max(1, pxPerMm * 0.5));
+  const [dirX, dirY] = directions(inside, w, h, Math.max(1, pxPerMm * EVEN_MM));
   const thread = THREAD_MM * pxPerMm;
   const seen = Math.min(1, Math.max(0, thread - 0.8));
   const satin = (SATIN_MM * pxPerMm) / 2;
@@ -139,7 +142,8 @@ function directions(d: Float32Array, w: number, h: number, radius: number): [Flo
   const [dx, dy] = [new Float32Array(w * h), new Float32Array(w * h)];
   for (let i = 0; i < d.length; i += 1) {
     const length = Math.hypot(cos2[i]!, sin2[i]!);
-    const angle = Math.atan2(sin2[i]!, cos2[i]!) / 2;
+    // In steps: a field of threads runs one way, and where a shape turns another field begins.
+    const angle = Math.round(Math.atan2(sin2[i]!, cos2[i]!) / 2 / TURN) * TURN;
     dx[i] = Math.cos(angle) * length;
     dy[i] = Math.sin(angle) * length;
   }

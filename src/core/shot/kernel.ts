@@ -26,6 +26,7 @@ interface Area {
     readonly scale: number;
     readonly light: number;
     readonly ink: number;
+    readonly settled: number;
   };
   readonly weaves: Map<string, Uint8Array>;
   printed: Finish | null;
@@ -161,6 +162,7 @@ export class ShotKernel {
           scale: take(m),
           light: area.light ? take(m * 2) : 0,
           ink: take(m * 8),
+          settled: take(m * 8),
         },
       ] as const;
     });
@@ -237,6 +239,7 @@ export class ShotKernel {
         at.ink + i * 8,
       );
     area.printed = finish;
+    if (finish.kind === 'ink') this.settle(area, finish);
   }
 
   /** Brings a sheet into memory in linear light, with its halved copies. Gives how many there are. */
@@ -345,36 +348,7 @@ export class ShotKernel {
         this.ops.fabric(at.over, light, runs, some, box.widthPx, r, g, b, at.tone, at.shades, to, stride, step);
       }
     }
-    for (const { planes: area, at: own, printed } of this.areas.values()) {
-      if (!printed) continue;
-      const first = (area.box.topPx - box.topPx) * box.widthPx + area.box.leftPx - box.leftPx;
-      const gloss = printed.gloss > 0 && at.specular ? at.specular + first * 2 : 0;
-      const w = area.box.widthPx;
-      const rows = Math.max(1, Math.floor(CALL_PX / Math.max(1, w)));
-      for (let y = 0; y < area.box.heightPx; y += rows) {
-        const from = first + y * box.widthPx;
-        this.ops.ink(
-          own.ink + y * w * 8,
-          at.over + from * 8,
-          light + from * 2,
-          own.light ? own.light + y * w * 2 : at.light + from * 2,
-          gloss && gloss + y * box.widthPx * 2,
-          box.widthPx,
-          own.light ? w : box.widthPx,
-          w,
-          Math.min(rows, area.box.heightPx - y),
-          r,
-          g,
-          b,
-          (printed.kind === 'dye' ? 1 : 0) | (own.light ? 2 : 0),
-          printed.gloss,
-          at.tone,
-          origin(area.box.topPx + y, area.box.leftPx),
-          stride,
-          step,
-        );
-      }
-    }
+    for (const area of this.areas.values()) this.layInk(area, light, [r, g, b], picture);
     if (onWhite) this.whiten(out, step);
     return out;
   }
@@ -390,6 +364,73 @@ export class ShotKernel {
       this.put8(this.heatherAt, plane);
     }
     return this.heatherAt;
+  }
+
+  /** An area row by row in pieces of a call: the row, how many, and where they begin in the planes. */
+  private inPieces({ planes: { box } }: Area, work: (y: number, rows: number, from: number) => void): void {
+    const { box: all } = this.planes;
+    const first = (box.topPx - all.topPx) * all.widthPx + box.leftPx - all.leftPx;
+    const rows = Math.max(1, Math.floor(CALL_PX / Math.max(1, box.widthPx)));
+    for (let y = 0; y < box.heightPx; y += rows) work(y, Math.min(rows, box.heightPx - y), first + y * all.widthPx);
+  }
+
+  private settle(area: Area, { gloss }: Finish): void {
+    const { at } = this;
+    const { at: own } = area;
+    const w = area.planes.box.widthPx;
+    const stride = this.planes.box.widthPx;
+    this.inPieces(area, (y, rows, from) =>
+      this.ops.settle(
+        own.ink + y * w * 8,
+        at.over + from * 8,
+        at.light + from * 2,
+        own.light ? own.light + y * w * 2 : at.light + from * 2,
+        gloss > 0 && at.specular ? at.specular + from * 2 : 0,
+        stride,
+        own.light ? w : stride,
+        w,
+        rows,
+        own.light ? 1 : 0,
+        gloss,
+        own.settled + y * w * 8,
+      ),
+    );
+  }
+
+  /** Writes the pixels under ink. What is settled does for every color under the shot's own light. */
+  private layInk(area: Area, light: number, [r, g, b]: readonly [number, number, number], picture: number): void {
+    const { at, step } = this;
+    const { at: own, printed } = area;
+    if (!printed) return;
+    const { box } = area.planes;
+    const w = box.widthPx;
+    const stride = this.widthPx * step;
+    const planeStride = this.planes.box.widthPx;
+    const settled = printed.kind === 'ink' && (light === at.light || own.light !== 0);
+    this.inPieces(area, (y, rows, from) => {
+      const out = picture + (box.topPx + y) * stride + box.leftPx * step;
+      if (settled) return this.ops.inked(own.settled + y * w * 8, w, rows, r, g, b, at.tone, out, stride, step);
+      this.ops.ink(
+        own.ink + y * w * 8,
+        at.over + from * 8,
+        light + from * 2,
+        own.light ? own.light + y * w * 2 : at.light + from * 2,
+        printed.gloss > 0 && at.specular ? at.specular + from * 2 : 0,
+        planeStride,
+        own.light ? w : planeStride,
+        w,
+        rows,
+        r,
+        g,
+        b,
+        (printed.kind === 'dye' ? 1 : 0) | (own.light ? 2 : 0),
+        printed.gloss,
+        at.tone,
+        out,
+        stride,
+        step,
+      );
+    });
   }
 
   private layGround(out: Uint8Array): void {

@@ -203,6 +203,47 @@ void fabric(const uint16_t *over, const uint16_t *light, const int32_t *runs, in
   }
 }
 
+// What of the pixels under ink does not depend on the fabric's color, worked out once for a design: the last value is the share of the color
+// that is added to the others. All four 0 where there is no ink.
+EXPORT(settle)
+void settle(const uint16_t *ink, const uint16_t *over, const uint16_t *lightOfFabric, const uint16_t *lightOfInk,
+            const uint16_t *gloss, int32_t planeStride, int32_t inkStride, int32_t w, int32_t h, int32_t fixed,
+            int32_t glossShare, uint16_t *settled) {
+  for (int32_t y = 0; y < h; y += 1)
+    for (int32_t x = 0; x < w; x += 1, ink += 4, settled += 4) {
+      const uint32_t a = ink[3];
+      if (a == 0) {
+        *(uint64_t *)settled = 0;
+        continue;
+      }
+      const int32_t i = y * planeStride + x;
+      const uint32_t bare = 65535 - a, light = lightOfInk[y * inkStride + x];
+      const uint32_t shine = gloss ? (((gloss[i] * a) >> 16) * (uint32_t)glossShare) >> 8 : 0;
+      for (int32_t c = 0; c < 3; c += 1) {
+        const uint32_t under = fixed ? (over[(int64_t)i * 4 + c] * bare) >> 16 : over[(int64_t)i * 4 + c];
+        const uint32_t value = under + ((ink[c] * light) >> 16) + shine;
+        settled[c] = (uint16_t)(value > 65535 ? 65535 : value);
+      }
+      // Black ink in no light must not be taken for no ink.
+      if (settled[0] == 0) settled[0] = 1;
+      settled[3] = (uint16_t)(fixed ? 0 : (lightOfFabric[i] * bare) >> 16);
+    }
+}
+
+EXPORT(inked)
+void inked(const uint16_t *settled, int32_t w, int32_t h, uint32_t r, uint32_t g, uint32_t b, const uint8_t *tone,
+           uint8_t *out, int32_t stride, int32_t step) {
+  const v128_t color = wasm_u32x4_make(r, g, b, 0);
+  for (int32_t y = 0; y < h; y += 1, out += stride) {
+    uint8_t *to = out;
+    for (int32_t x = 0; x < w; x += 1, to += step, settled += 4) {
+      if (*(const uint64_t *)settled == 0) continue;
+      const v128_t lit = wasm_u32x4_shr(wasm_i32x4_mul(color, wasm_u32x4_splat(settled[3])), 16);
+      put(wasm_i32x4_add(wasm_u32x4_load16x4(settled), lit), tone, to, step);
+    }
+  }
+}
+
 EXPORT(ink)
 void ink(const uint16_t *ink, const uint16_t *over, const uint16_t *lightOfFabric, const uint16_t *lightOfInk,
          const uint16_t *gloss, int32_t planeStride, int32_t inkStride, int32_t w, int32_t h, uint32_t r, uint32_t g, uint32_t b,
