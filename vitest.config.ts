@@ -8,7 +8,12 @@ export default defineConfig({
     projects: [
       {
         resolve: { alias },
-        test: { name: 'unit', include: ['src/**/*.test.ts', 'src/**/*.test.tsx', 'tests/golden/**/*.test.ts'] },
+        test: {
+          name: 'unit',
+          include: ['src/**/*.test.ts', 'src/**/*.test.tsx', 'tests/golden/**/*.test.ts'],
+          // On a machine that others keep busy five seconds are little.
+          testTimeout: 20_000,
+        },
       },
       {
         resolve: { alias },
