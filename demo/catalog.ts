@@ -20,11 +20,19 @@ export async function readPartnerCatalog(folder: string): Promise<PartnerCatalog
   return { ...((await readJson(path.join(folder, 'partner.json'))) as Omit<PartnerCatalog, 'blanks'>), blanks };
 }
 
-/** Loads the demo's partners, blanks, prices, shots and rates from the files in `folder` (demo/). Loading again changes nothing. */
-export async function loadCatalog(ctx: Context, folder: string): Promise<void> {
+/**
+ * Loads the demo's partners, blanks, prices, shots and rates from the files in `folder` (demo/). Loading again changes nothing. With `only`, no
+ * shots but these: all together are 57 MB.
+ */
+export async function loadCatalog(ctx: Context, folder: string, only: readonly string[] | null = null): Promise<void> {
   const shots = path.join(folder, 'shots');
   for (const name of ['millrace', 'cinder-lane', 'oststern']) {
-    const catalog = await readPartnerCatalog(path.join(folder, 'catalog', name));
+    const whole = await readPartnerCatalog(path.join(folder, 'catalog', name));
+    const blanks = whole.blanks.map((blank) => ({
+      ...blank,
+      shots: blank.shots.filter((code) => !only || only.includes(code)),
+    }));
+    const catalog = { ...whole, blanks };
     await importCatalog(ctx, catalog, (code, file) =>
       fs.readFile(path.join(shots, path.basename(code), path.basename(file))),
     );

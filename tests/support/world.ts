@@ -42,6 +42,9 @@ export interface World {
   close(): Promise<void>;
 }
 
+/** The shots that these tests look at; all of them are for tests/golden. */
+const SHOTS = ['tee-front', 'tee-near', 'poster-iso', 'mug-front', 'cap-front', 'sticker-a6', 'sticker-near'];
+
 /** A database of its own, a home of its own, the simulated shop on a free port, and a context over them. */
 export async function makeWorld({ catalog = false } = {}): Promise<World> {
   const url = new URL(inject('databaseUrl'));
@@ -70,7 +73,7 @@ export async function makeWorld({ catalog = false } = {}): Promise<World> {
   const pools = new Pools(url.toString());
   await migrate(pools, migrationsFolder);
   const ctx = makeContext(env as never, { pools, db: pools.db });
-  if (catalog) await loadCatalog(ctx, path.join(root, 'demo'));
+  if (catalog) await loadCatalog(ctx, path.join(root, 'demo'), SHOTS);
   return {
     ctx,
     env,
