@@ -64,7 +64,8 @@ describe('sending', () => {
     const item = (await world.shopItems()).find((i) => i.id === listing.externalId)!;
     expect(item).toMatchObject({ stage: 'open', headline: 'Crossed Blades tee' });
     expect(item.offers).toHaveLength(14);
-    expect(item.pictures).toHaveLength(2);
+    // Two colors, and one from near.
+    expect(item.pictures).toHaveLength(3);
     expect((await fetch(listing.url!)).status).toBe(200);
   });
 

@@ -267,5 +267,15 @@ async function mapped(
       if (distance < best.distance) best = { x: x + 0.5, y: y + 0.5, distance };
     }
   }
-  return best;
+  // Between pixels: as far as the map says it is from the nearest one's center.
+  const at = (x: number, y: number) => {
+    const i = ((Math.floor(y) - topPx) * widthPx + Math.floor(x) - leftPx) * 3;
+    return [mm(values[i]!, map.uMm), mm(values[i + 1]!, map.vMm)] as const;
+  };
+  const [u, v] = at(best.x, best.y);
+  const mmPerPx = [
+    (at(best.x + 8, best.y)[0] - at(best.x - 8, best.y)[0]) / 16,
+    (at(best.x, best.y + 8)[1] - at(best.x, best.y - 8)[1]) / 16,
+  ];
+  return { x: best.x + (xMm - u) / mmPerPx[0]!, y: best.y + (yMm - v) / mmPerPx[1]! };
 }
