@@ -40,7 +40,7 @@ const enter = async (label: string, value: string) => {
 const valueOf = async (label: string) => (await (await browser.labelled(label)).getAttribute('value'))!;
 const part = (name: string) =>
   browser.click(
-    `nav[aria-label=Parts] button:nth-of-type(${['Blank', 'Artwork', 'Colors & sizes', 'Price', 'Words', 'Stores'].indexOf(name) + 1})`,
+    `nav[aria-label=Parts] button:nth-of-type(${['Blank', 'Artwork', 'Colors & sizes', 'Pictures', 'Price', 'Words', 'Stores'].indexOf(name) + 1})`,
   );
 const saved = () => browser.until(async () => /saved/i.test(await browser.seen('[data-testid=save-state]')), 'saved');
 const drag = async (element: WebElement, dx: number, dy: number) =>
