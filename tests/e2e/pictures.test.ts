@@ -246,7 +246,7 @@ describe('the Pictures part', () => {
 
   it('takes a photograph as a shot: refused while its marks cross, then marked, picked and used', async () => {
     const photo = path.join(folder, 'bench.jpg');
-    await sharp({ create: { width: 900, height: 700, channels: 3, background: '#8d8a84' } })
+    await sharp({ create: { width: 900, height: 700, channels: 3, background: '#5f7486' } })
       .composite([
         {
           input: Buffer.from(
