@@ -205,3 +205,30 @@ export const grain =
   (mm: number, pitchMm: number, depth: number, seed = 9): Field =>
   (x, y) =>
     mm < pitchMm ? 1 + depth * noise(x / pitchMm, y / pitchMm, seed) * Math.min(1, (pitchMm / mm - 1) / 2) : 1;
+
+/** A part of a good that is seen from near: its middle, and how much is seen. */
+export type Near = { readonly x: number; readonly y: number; readonly sideMm: number };
+/** Option values of a variant. */
+export type Variant = Record<string, string>;
+/** The view from near where one is asked for, else of the whole. */
+export const looking = (size: number, near: Near | undefined, x: number, y: number, sideMm: number): View =>
+  near ? viewAround(size, near.x, near.y, near.sideMm) : viewAround(size, x, y, sideMm);
+
+/** An upright area at a place. */
+export const flatArea = (
+  key: string,
+  variant: Variant,
+  on: number,
+  left: number,
+  top: number,
+  widthMm: number,
+  heightMm: number,
+): DrawnArea => ({
+  key,
+  variant,
+  on,
+  widthMm,
+  heightMm,
+  at: (x, y) => [x - left, y - top],
+  flatAt: [left, top],
+});

@@ -1,15 +1,13 @@
 import path from 'node:path';
-import {
-  capShot,
-  cushionShot,
-  framedShot,
-  logbookShot,
-  pennantShot,
-  setShot,
-  stickerShot,
-  toteShot,
-  towelShot,
-} from './goods/flat';
+import { capShot } from './goods/cap';
+import { cushionShot } from './goods/cushion';
+import { framedShot } from './goods/framed';
+import { logbookShot } from './goods/logbook';
+import { pennantShot } from './goods/pennant';
+import { setShot } from './goods/set';
+import { stickerShot } from './goods/sticker';
+import { toteShot } from './goods/tote';
+import { towelShot } from './goods/towel';
 import { hoodieShot } from './goods/hoodie';
 import { posterShot } from './goods/poster';
 import { teeShot, type TeeSpec } from './goods/tee';

@@ -29,6 +29,25 @@ export interface AreaPasses {
   map?: AreaMap;
 }
 
+/** Empty passes; without `also` there is neither specular nor what stands in front, and the good is what it is by itself. */
+export function newPasses(
+  size: number,
+  also: Partial<Record<'specular' | 'front' | 'good', boolean>> = {},
+): Passes & { fabric: Float32Array } {
+  const plane = (on = true) => (on ? new Float32Array(size * size) : null);
+  return {
+    size,
+    rest: new Float32Array(size * size * 3),
+    shade: plane()!,
+    specular: plane(also.specular ?? false),
+    fabric: plane()!,
+    front: plane(also.front ?? false),
+    good: plane(also.good ?? false),
+    pattern: null,
+    areas: {},
+  };
+}
+
 /** Adds an empty print area and gives it. */
 export function addArea(passes: Passes, key: string, variant: Record<string, string>, flat?: Matrix): AreaPasses {
   const n = passes.size ** 2;

@@ -1,5 +1,5 @@
 import { noise, smoothstep } from '../noise';
-import { addArea, type Passes } from '../passes';
+import { addArea, newPasses, type Passes } from '../passes';
 
 /** A poster without a frame on a plastered wall, seen straight on, window light from the left. Sides of its trim in mm. */
 export function posterShot(
@@ -7,19 +7,7 @@ export function posterShot(
   sheet: { widthMm: number; heightMm: number },
   variant: Record<string, string>,
 ): Passes {
-  const n = size * size;
-  const plane = () => new Float32Array(n);
-  const passes: Passes = {
-    size,
-    rest: new Float32Array(n * 3),
-    shade: plane(),
-    specular: null,
-    fabric: plane(),
-    front: null,
-    good: null,
-    pattern: null,
-    areas: {},
-  };
+  const passes = newPasses(size);
   const tall = 0.8;
   const mm = sheet.heightMm / (size * tall);
   const left = (size - sheet.widthMm / mm) / 2;
@@ -62,7 +50,7 @@ export function posterShot(
           [0.74, 0.72, 0.68][c]! * (1 - floor) + [0.4, 0.31, 0.23][c]! * floor * (1 + 0.08 * noise(x / 300, y / 3, 4));
         passes.rest[i * 3 + c] = wall * light * plaster * shadow * (1 - covered);
       }
-      passes.fabric![i] = covered;
+      passes.fabric[i] = covered;
       if (covered === 0) continue;
       const curl = 0.02 * smoothstep(0.9, 1, v / sheet.heightMm) - 0.015 * smoothstep(0.06, 0, v / sheet.heightMm);
       passes.shade[i] = light * (1 + curl + 0.004 * noise(x / 160, y / 200, 3));

@@ -1,5 +1,5 @@
 import { smoothstep } from '../noise';
-import { addArea, type Passes } from '../passes';
+import { addArea, newPasses, type Passes } from '../passes';
 
 /** A vessel in mm, y up from the table, its axis in z and x = 0. */
 export interface Vessel {
@@ -118,18 +118,7 @@ export function vesselShot(
   variant: Record<string, string>,
 ): Passes {
   const n = size * size;
-  const plane = () => new Float32Array(n);
-  const passes: Passes = {
-    size,
-    rest: new Float32Array(n * 3),
-    shade: plane(),
-    specular: plane(),
-    fabric: plane(),
-    front: null,
-    good: plane(),
-    pattern: null,
-    areas: {},
-  };
+  const passes = newPasses(size, { specular: true, good: true });
   const area = addArea(passes, key, variant);
   const facing = (facingDeg * Math.PI) / 180;
   const turn = Math.PI - facing;
