@@ -126,9 +126,9 @@ describe('from artwork to a listing in a shop', () => {
     await browser.text('8 of 84 variants', 'span');
     await saved();
     const proof = () => browser.find('[data-testid=proof]').then((canvas) => canvas.getAttribute('aria-label'));
-    await browser.until(async () => (await proof())!.includes('in Estuary'), 'proof');
+    await browser.until(async () => (await proof())!.includes('in Coal'), 'the color that was chosen last');
     await browser.driver.actions().sendKeys('.').perform();
-    await browser.until(async () => (await proof())!.includes('in Coal'), 'another color');
+    await browser.until(async () => (await proof())!.includes('in Estuary'), 'another color');
   });
 
   it('sets prices by retail, profit and margin, the others follow, and the ledger opens to its sums', async () => {

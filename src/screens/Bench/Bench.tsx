@@ -68,7 +68,9 @@ export function Bench({ data: loaded, startPart }: { data: BenchData; startPart:
             ? before.filter((id) => id !== layerId)
             : [...before, layerId],
     );
-  const [color, setColor] = useState<string | null>(() => chosenColors(doc, blank)[0] ?? null);
+  const [colorWish, setColor] = useState<string | null>(null);
+  // Until one is asked for, the first that is chosen: also when a product began without any.
+  const color = colorWish ?? chosenColors(doc, blank)[0] ?? null;
   const [variantWish, setVariant] = useState<string | null>(null);
   const [storeId, setStore] = useState<string | null>(stores[0]?.id ?? null);
   const store = stores.find((s) => s.id === storeId) ?? null;
