@@ -6,6 +6,7 @@ import { cleanBlobs } from '../blobs/blobs';
 import { makeContext } from '../context';
 import { dropOldEvents } from '../events/events';
 import { thinRevisions } from '../products/revisions';
+import { dropUnusedPlanes } from '../pictures/half-planes';
 import { dropOldRenderings } from '../pictures/renderings';
 import { handlers } from './handlers';
 import { work } from './worker';
@@ -26,6 +27,7 @@ await work(ctx, handlers, stop.signal, {
     await askToLookAgain(ctx);
     await cleanBlobs(ctx);
     await thinRevisions(ctx);
+    await dropUnusedPlanes(ctx.config.home);
   },
 });
 await ctx.pools.close();

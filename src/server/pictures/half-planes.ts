@@ -17,6 +17,20 @@ export const HALF = 2;
 
 const [zip, unzip] = [promisify(gzip), promisify(gunzip)];
 
+const folderOf = (home: string) => path.join(home, 'cache', 'planes');
+/** Days after which planes that nobody asked for are thrown away. */
+const UNUSED_DAYS = 30;
+
+/** Throws planes away that were of no use for long: of shots that were exchanged or deleted. */
+export async function dropUnusedPlanes(home: string, now = Date.now()): Promise<void> {
+  const folder = folderOf(home);
+  for (const name of await fs.readdir(folder).catch(() => [])) {
+    const file = path.join(folder, name);
+    const { mtimeMs } = await fs.stat(file);
+    if (now - mtimeMs > UNUSED_DAYS * 86_400_000) await fs.rm(file, { force: true });
+  }
+}
+
 async function makePacked(read: ReadBytes, shot: ShotFiles): Promise<Uint8Array<ArrayBuffer>> {
   const whole = await decodeShot(shot.document, (file) => read(shot.passes[file] ?? ''));
   const packed = packPlanes(planesOf(reduceShot(whole, HALF)), whole.straightTo);
@@ -28,10 +42,15 @@ async function makePacked(read: ReadBytes, shot: ShotFiles): Promise<Uint8Array<
  * `cache/planes` of the home, and can be thrown away at any time.
  */
 export async function packedHalf(home: string, read: ReadBytes, shot: ShotFiles): Promise<Uint8Array<ArrayBuffer>> {
-  const folder = path.join(home, 'cache', 'planes');
+  const folder = folderOf(home);
   const file = path.join(folder, `${PACKED}-${shot.contentHash}.gz`);
   const kept = await fs.readFile(file).catch(() => null);
-  if (kept) return new Uint8Array(kept);
+  if (kept) {
+    // Its time says when it was last of use.
+    const now = new Date();
+    await fs.utimes(file, now, now).catch(() => undefined);
+    return new Uint8Array(kept);
+  }
   const packed = await makePacked(read, shot);
   await fs.mkdir(folder, { recursive: true });
   // Written beside and renamed: nobody reads half a file.
