@@ -148,10 +148,15 @@ describe('pictures of a product', () => {
     expect(job!.state).toBe('done');
     expect(job!.result.made).toBeGreaterThan(1);
     expect(job!.result.failed[0]).toMatch(/version 99.*update Typica/);
+    // It is said where the picture is waited for, and no other one is blamed.
+    const told = await tell(product.id);
+    expect(told.filter(({ problem }) => problem).map(({ shotId }) => shotId)).toEqual([back.id]);
+    expect(told.find(({ problem }) => problem)).toMatchObject({ state: 'none', problem: expect.stringMatching(/99/) });
     await world.ctx.db.run(
       "UPDATE shot SET document = JSON_SET(document, '$.version', 2), content_hash = REVERSE(content_hash) WHERE id = ?",
       [back.id],
     );
+    expect((await tell(product.id)).filter(({ problem }) => problem)).toEqual([]);
   }, 120_000);
 });
 

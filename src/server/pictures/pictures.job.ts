@@ -4,7 +4,7 @@ import type { JobControl } from '../jobs/worker';
 import { loadBundle } from '../products/bundle';
 import { findProduct } from '../products/products';
 import { ensurePicture } from './pictures';
-import { notePicture, plansOf } from './product-pictures';
+import { notePicture, notePictureProblem, plansOf } from './product-pictures';
 
 /** Pictures that are painted at a time: while one is packed the next is composed. */
 const AT_ONCE = 3;
@@ -35,6 +35,7 @@ export async function makePictures(ctx: Context, { job, progress }: JobControl):
           done += 1;
         } catch (error) {
           if (!isTypicaError(error)) throw error;
+          await notePictureProblem(ctx, bundle, plan, error.message);
           failed.push(`${plan.alt}: ${error.message}`);
         }
       }),

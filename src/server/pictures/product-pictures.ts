@@ -29,6 +29,8 @@ export interface ProductPicture {
   readonly heightPx: number;
   /** `made`: as the design is now; `old`: an earlier one is in view until it is; `none`: there is none yet. */
   readonly state: 'made' | 'old' | 'none';
+  /** Why it could not be made as the design is now. */
+  readonly problem: string | null;
   /** Of the picture in view, as a small JPEG; null while there is none. */
   readonly href: string | null;
   /** The picture before it that it looks like. */
@@ -53,7 +55,7 @@ export const plansOf = (bundle: ProductBundle): PicturePlan[] => {
 export async function picturesOf(ctx: Context, bundle: ProductBundle): Promise<ProductPicture[]> {
   const { product, blank } = bundle;
   const plans = plansOf(bundle);
-  const [made, shown] = await Promise.all([
+  const [made, shown, problems] = await Promise.all([
     findRenderings(
       ctx,
       product.workspaceId,
@@ -61,6 +63,10 @@ export async function picturesOf(ctx: Context, bundle: ProductBundle): Promise<P
     ),
     ctx.db.rows<{ slot: string; renderKey: string }>(
       'SELECT slot, render_key AS renderKey FROM product_picture WHERE product_id = ? AND workspace_id = ?',
+      [product.id, product.workspaceId],
+    ),
+    ctx.db.rows<{ renderKey: string; says: string }>(
+      'SELECT render_key AS renderKey, says FROM picture_problem WHERE product_id = ? AND workspace_id = ?',
       [product.id, product.workspaceId],
     ),
   ]);
@@ -84,6 +90,7 @@ export async function picturesOf(ctx: Context, bundle: ProductBundle): Promise<P
       widthPx,
       heightPx,
       state: now(plan) ? 'made' : old ? 'old' : 'none',
+      problem: now(plan) ? null : (problems.find((row) => row.renderKey === renderKey(plan, 'proof'))?.says ?? null),
       href: key ? `/api/v1/pictures/${key}` : null,
       duplicateOf: duplicates.get(plan.id) ?? null,
     };
@@ -120,6 +127,21 @@ export async function notePicture(
     `INSERT INTO product_picture (workspace_id, product_id, slot, render_key, sha256) VALUES (?, ?, ?, ?, ?)
      ON DUPLICATE KEY UPDATE render_key = VALUE(render_key), sha256 = VALUE(sha256), made_at = UTC_TIMESTAMP(3)`,
     [product.workspaceId, product.id, slotOf(plan), renderKey(plan, 'proof'), made.sha256],
+  );
+  await emit(ctx.db, product.workspaceId, 'picture', { productId: product.id, pictureId: plan.id });
+}
+
+/** Notes why a picture could not be made, and tells the browsers. */
+export async function notePictureProblem(
+  ctx: Context,
+  { product }: ProductBundle,
+  plan: PicturePlan,
+  says: string,
+): Promise<void> {
+  await ctx.db.run(
+    `INSERT INTO picture_problem (workspace_id, product_id, slot, render_key, says) VALUES (?, ?, ?, ?, ?)
+     ON DUPLICATE KEY UPDATE render_key = VALUE(render_key), says = VALUE(says)`,
+    [product.workspaceId, product.id, slotOf(plan), renderKey(plan, 'proof'), says],
   );
   await emit(ctx.db, product.workspaceId, 'picture', { productId: product.id, pictureId: plan.id });
 }

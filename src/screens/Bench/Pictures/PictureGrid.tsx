@@ -93,9 +93,11 @@ export function PictureGrid({
                 className={`size-full object-contain ${tile.state === 'old' ? 'opacity-60' : ''}`}
               />
             ) : (
-              <span className="absolute inset-0 grid place-items-center text-small text-muted">◔ being made</span>
+              <span className="absolute inset-0 grid place-items-center text-small text-muted">
+                {tile.problem ? '✕ not made' : '◔ being made'}
+              </span>
             )}
-            {tile.state === 'old' && (
+            {tile.state === 'old' && !tile.problem && (
               <span className="absolute left-1.5 top-1.5 rounded-paper bg-sheet/90 border border-hairline px-1.5 text-tiny text-muted">
                 ◔ renewing
               </span>
@@ -105,6 +107,12 @@ export function PictureGrid({
             <span className="text-muted tabular-nums">{tile.number}</span>
             <span className="min-w-0 break-words">{tile.name}</span>
           </p>
+          {tile.problem && (
+            <p className="text-tiny text-stop border-l-[3px] border-stop pl-1.5">
+              {tile.state === 'old' ? 'An earlier design is in view. ' : ''}
+              {tile.problem}
+            </p>
+          )}
           {tile.number === 1 && <p className="text-tiny text-kept">● main picture</p>}
           {tile.number > 1 && tile.main && <p className="text-tiny text-kept">● main of {tile.mainOf}</p>}
           {tile.likeNumber !== null && (

@@ -37,7 +37,7 @@ export function PicturesPart() {
   const pictures = picturesNow(doc, choice);
   const tiles = pictureTiles(pictures, told, data.blank, data.shots);
   const chosen = tiles.find((tile) => tile.subject === subject) ?? null;
-  const renewing = tiles.filter((tile) => tile.state !== 'made').length;
+  const renewing = tiles.filter((tile) => tile.state !== 'made' && !tile.problem).length;
 
   const take = async (file: File) => {
     setProblem(null);

@@ -14,6 +14,8 @@ export interface PictureTile {
   readonly href: string | null;
   /** `old`: an earlier design is in view; `none`: it is being made. */
   readonly state: 'made' | 'old' | 'none';
+  /** Why it could not be made. */
+  readonly problem: string | null;
   readonly alt: string;
   readonly ownAlt: boolean;
   /** It is the one that buyers see when they choose its color. */
@@ -53,6 +55,7 @@ export function pictureTiles(
       own: picture.shotId === null,
       href: known?.href ?? null,
       state: known?.state ?? 'none',
+      problem: known?.problem ?? null,
       alt: picture.alt ?? known?.alt ?? '',
       ownAlt: picture.alt !== undefined,
       mainOf: picture.color !== null && pictureOfColor(plain, picture.color)?.picture === picture ? color : null,
