@@ -43,7 +43,7 @@ export interface World {
 }
 
 /** The shots that these tests look at; all of them are for tests/golden. */
-const SHOTS = ['tee-front', 'tee-near', 'poster-iso', 'mug-front', 'cap-front', 'sticker-a6', 'sticker-near'];
+export const SHOTS = ['tee-front', 'tee-near', 'poster-iso', 'mug-front', 'cap-front', 'sticker-a6', 'sticker-near'];
 
 /** A database of its own, a home of its own, the simulated shop on a free port, and a context over them. */
 export async function makeWorld({ catalog = false } = {}): Promise<World> {

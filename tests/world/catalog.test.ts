@@ -17,7 +17,17 @@ import { loadBundle } from '@/server/products/bundle';
 import { createProduct, patchProduct } from '@/server/products/products';
 import { usesOf } from '@/server/products/used-by';
 import { loadCatalog, readPartnerCatalog } from '../../demo/catalog';
-import { artworkFile, findBlank, layerOf, makeActor, makeWorld, runJobs, streamOf, type World } from '../support/world';
+import {
+  artworkFile,
+  findBlank,
+  layerOf,
+  makeActor,
+  makeWorld,
+  runJobs,
+  SHOTS,
+  streamOf,
+  type World,
+} from '../support/world';
 
 let world: World;
 let millrace: PartnerCatalog;
@@ -43,9 +53,9 @@ describe('the catalog', () => {
         'SELECT (SELECT COUNT(*) FROM blank) b, (SELECT COUNT(*) FROM price_list) p, (SELECT COUNT(*) FROM geometry) g, (SELECT COUNT(*) FROM shot) s, (SELECT COUNT(*) FROM blank_variant) v',
       );
     const before = await count();
-    await loadCatalog(world.ctx, demo);
+    await loadCatalog(world.ctx, demo, SHOTS);
     expect(await count()).toEqual(before);
-    expect(before).toMatchObject([{ b: 21, p: 3, s: 11 }]);
+    expect(before).toMatchObject([{ b: 21, p: 3, s: SHOTS.length }]);
   });
 
   it('chooses geometry and cost by option values, and knows what is out of stock', async () => {

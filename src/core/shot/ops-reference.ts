@@ -1,130 +1,9 @@
 import { linearOf8 } from '../artwork/color';
 import { UNDO } from '../print/png-filter-reference';
+import type { ShotOps } from './ops';
 
 /** A table in linear light, 0 … 32767, of 8-bit sRGB: art has 15 bits, so that one instruction weighs and adds two of them. */
 export const LINEAR15 = Uint16Array.from(linearOf8, (v) => Math.round(v * 32767));
-export { UNDO };
-
-/**
- * What the mock-up kernel does, on one memory. All arguments are addresses in bytes or whole numbers. Art is premultiplied linear light,
- * 15 bit, ink the same in 16, four values a pixel; light has `ONE` = 16384.
- */
-export interface ShotOps {
-  /** `n` pixels of premultiplied 8-bit sRGB to linear. Filtering happens after this, in linear light. */
-  linear(src: number, dst: number, n: number, lin: number, undo: number): void;
-  /** Half the size, each pixel the mean of 2×2; odd edges repeat their last pixel. */
-  halve(src: number, w: number, h: number, dst: number): void;
-  /**
-   * For each of `n` pixels of an area the color of the art at its place: from the two copies that are about as fine as the picture, bilinear
-   * in each. `levels`: `count` records (i32) of address, width, height and a gap. Place in art pixels × 2²⁴ = `u0` + u × `us`. `scale` + `lod`
-   * is how much finer the art is, in sixteenths of an octave. What the area covers only in part, and the weave's gaps, take less.
-   */
-  warp(
-    share: number,
-    u: number,
-    v: number,
-    scale: number,
-    weave: number,
-    n: number,
-    levels: number,
-    count: number,
-    u0: number,
-    us: number,
-    v0: number,
-    vs: number,
-    lod: number,
-    depth: number,
-    ink: number,
-  ): void;
-  /** Light as a near-black or heathered fabric takes it: see `darkCurve` and `HEATHER_DEPTH`; any of direct, heather, table may be 0. */
-  relight(
-    light: number,
-    direct: number,
-    cover: number,
-    heather: number,
-    table: number,
-    n: number,
-    bounce: number,
-    depth: number,
-    out: number,
-  ): void;
-  /** A color under each light from 0 to `n` − 1, as the bytes of a pixel. */
-  shades(r: number, g: number, b: number, n: number, tone: number, out: number): void;
-  /**
-   * Writes fabric of one color: tone(over + light × color). `runs`: `count` records (i32) of first pixel, length, and 1 where nothing lies
-   * over the fabric; there its `shades` are looked up. `w` is the width of a row of planes, `step` 3 or 4 bytes a pixel.
-   */
-  fabric(
-    over: number,
-    light: number,
-    runs: number,
-    count: number,
-    w: number,
-    r: number,
-    g: number,
-    b: number,
-    tone: number,
-    shades: number,
-    out: number,
-    stride: number,
-    step: number,
-  ): void;
-  /**
-   * What of the pixels under ink does not depend on the fabric's color, worked out once for a design: three values of light, and the share of
-   * the color that is added to them. All four 0 where there is no ink. Not for dyes.
-   */
-  settle(
-    ink: number,
-    over: number,
-    lightOfFabric: number,
-    lightOfInk: number,
-    gloss: number,
-    planeStride: number,
-    inkStride: number,
-    w: number,
-    h: number,
-    fixed: number,
-    glossShare: number,
-    settled: number,
-  ): void;
-  /** Writes the settled pixels under ink on a color. */
-  inked(
-    settled: number,
-    w: number,
-    h: number,
-    r: number,
-    g: number,
-    b: number,
-    tone: number,
-    out: number,
-    stride: number,
-    step: number,
-  ): void;
-  /**
-   * Writes the pixels under ink, whatever the light. Bit 0 of `mode`: a dye, which colors what is under it; bit 1: what is under it is in `over`. Rows of planes are
-   * `planeStride` apart, those of the ink's light `inkStride`.
-   */
-  ink(
-    ink: number,
-    over: number,
-    lightOfFabric: number,
-    lightOfInk: number,
-    gloss: number,
-    planeStride: number,
-    inkStride: number,
-    w: number,
-    h: number,
-    r: number,
-    g: number,
-    b: number,
-    mode: number,
-    glossShare: number,
-    tone: number,
-    out: number,
-    stride: number,
-    step: number,
-  ): void;
-}
 
 /** Parts of an octave by which art may be finer than one copy before the next one is mixed in. */
 const NEAR = 5;
@@ -144,7 +23,7 @@ export class ReferenceOps implements ShotOps {
     return new Uint16Array(buffer as ArrayBuffer, at, (buffer.byteLength - at) >> 1);
   };
 
-  linear(src: number, dst: number, n: number): void {
+  readonly linear: ShotOps['linear'] = (src, dst, n) => {
     const [from, to] = [this.u8(src), this.u16(dst)];
     for (let i = 0; i < n * 4; i += 4) {
       const alpha = from[i + 3]!;
@@ -158,9 +37,9 @@ export class ReferenceOps implements ShotOps {
       }
       to[i + 3] = Math.floor((alpha * 32767 + 127) / 255);
     }
-  }
+  };
 
-  halve(src: number, w: number, h: number, dst: number): void {
+  readonly halve: ShotOps['halve'] = (src, w, h, dst) => {
     const [from, to] = [this.u16(src), this.u16(dst)];
     const [tw, th] = [(w + 1) >> 1, (h + 1) >> 1];
     for (let y = 0; y < th; y += 1)
@@ -172,25 +51,9 @@ export class ReferenceOps implements ShotOps {
           to[(y * tw + x) * 4 + c] =
             (from[i + c]! + from[i + right + c]! + from[i + below + c]! + from[i + below + right + c]! + 2) >> 2;
       }
-  }
+  };
 
-  warp(
-    share: number,
-    u: number,
-    v: number,
-    scale: number,
-    weave: number,
-    n: number,
-    levels: number,
-    count: number,
-    u0: number,
-    us: number,
-    v0: number,
-    vs: number,
-    lod: number,
-    depth: number,
-    ink: number,
-  ): void {
+  readonly warp: ShotOps['warp'] = (share, u, v, scale, weave, n, levels, count, u0, us, v0, vs, lod, depth, ink) => {
     const view = new DataView(this.memory.buffer as ArrayBuffer);
     const copies = Array.from({ length: count }, (_, k) => ({
       values: this.u16(view.getInt32(levels + k * 16, true)),
@@ -230,19 +93,9 @@ export class ReferenceOps implements ShotOps {
         out[i * 4 + c] = part < 65535 ? Math.floor((value * part + 32768) / 65536) : value;
       }
     }
-  }
+  };
 
-  relight(
-    light: number,
-    direct: number,
-    cover: number,
-    heather: number,
-    table: number,
-    n: number,
-    bounce: number,
-    depth: number,
-    out: number,
-  ): void {
+  readonly relight: ShotOps['relight'] = (light, direct, cover, heather, table, n, bounce, depth, out) => {
     const [from, to, covers] = [this.u16(light), this.u16(out), this.u8(cover)];
     const straight = direct ? this.u16(direct) : null;
     const fibers = heather ? this.u8(heather) : null;
@@ -261,31 +114,17 @@ export class ReferenceOps implements ShotOps {
       if (l && fibers) l = Math.min(65535, Math.floor((l * (16384 + (fibers[i]! - 128) * depth)) / 16384));
       to[i] = l;
     }
-  }
+  };
 
-  shades(r: number, g: number, b: number, n: number, tone: number, out: number): void {
+  readonly shades: ShotOps['shades'] = (r, g, b, n, tone, out) => {
     const [tones, to] = [this.u8(tone), this.u8(out)];
     for (let l = 0; l < n; l += 1) {
       [r, g, b].forEach((c, k) => (to[l * 4 + k] = tones[Math.floor((l * c) / 65536)]!));
       to[l * 4 + 3] = 255;
     }
-  }
+  };
 
-  fabric(
-    over: number,
-    light: number,
-    runs: number,
-    count: number,
-    w: number,
-    r: number,
-    g: number,
-    b: number,
-    tone: number,
-    _shades: number,
-    out: number,
-    stride: number,
-    step: number,
-  ): void {
+  readonly fabric: ShotOps['fabric'] = (over, light, runs, count, w, r, g, b, tone, _shades, out, stride, step) => {
     const [overs, lights, tones, to] = [this.u16(over), this.u16(light), this.u8(tone), this.u8(out)];
     const records = new Int32Array(this.memory.buffer as ArrayBuffer, runs, count * 3);
     const color = [r, g, b];
@@ -296,22 +135,22 @@ export class ReferenceOps implements ShotOps {
           to[o + c] = tones[Math.min(65535, overs[i * 4 + c]! + Math.floor((lights[i]! * color[c]!) / 65536))]!;
         if (step === 4) to[o + 3] = 255;
       }
-  }
+  };
 
-  settle(
-    ink: number,
-    over: number,
-    lightOfFabric: number,
-    lightOfInk: number,
-    gloss: number,
-    planeStride: number,
-    inkStride: number,
-    w: number,
-    h: number,
-    fixed: number,
-    glossShare: number,
-    settled: number,
-  ): void {
+  readonly settle: ShotOps['settle'] = (
+    ink,
+    over,
+    lightOfFabric,
+    lightOfInk,
+    gloss,
+    planeStride,
+    inkStride,
+    w,
+    h,
+    fixed,
+    glossShare,
+    settled,
+  ) => {
     const [inks, overs, to] = [this.u16(ink), this.u16(over), this.u16(settled)];
     const [ofFabric, ofInk] = [this.u16(lightOfFabric), this.u16(lightOfInk)];
     const glosses = gloss ? this.u16(gloss) : null;
@@ -334,20 +173,9 @@ export class ReferenceOps implements ShotOps {
         if (to[k] === 0) to[k] = 1;
         to[k + 3] = fixed ? 0 : Math.floor((ofFabric[i]! * bare) / 65536);
       }
-  }
+  };
 
-  inked(
-    settled: number,
-    w: number,
-    h: number,
-    r: number,
-    g: number,
-    b: number,
-    tone: number,
-    out: number,
-    stride: number,
-    step: number,
-  ): void {
+  readonly inked: ShotOps['inked'] = (settled, w, h, r, g, b, tone, out, stride, step) => {
     const [from, tones, to] = [this.u16(settled), this.u8(tone), this.u8(out)];
     const color = [r, g, b];
     for (let y = 0; y < h; y += 1)
@@ -359,28 +187,28 @@ export class ReferenceOps implements ShotOps {
           to[o + c] = tones[Math.min(65535, from[k + c]! + Math.floor((color[c]! * from[k + 3]!) / 65536))]!;
         if (step === 4) to[o + 3] = 255;
       }
-  }
+  };
 
-  ink(
-    ink: number,
-    over: number,
-    lightOfFabric: number,
-    lightOfInk: number,
-    gloss: number,
-    planeStride: number,
-    inkStride: number,
-    w: number,
-    h: number,
-    r: number,
-    g: number,
-    b: number,
-    mode: number,
-    glossShare: number,
-    tone: number,
-    out: number,
-    stride: number,
-    step: number,
-  ): void {
+  readonly ink: ShotOps['ink'] = (
+    ink,
+    over,
+    lightOfFabric,
+    lightOfInk,
+    gloss,
+    planeStride,
+    inkStride,
+    w,
+    h,
+    r,
+    g,
+    b,
+    mode,
+    glossShare,
+    tone,
+    out,
+    stride,
+    step,
+  ) => {
     const [inks, overs, tones, to] = [this.u16(ink), this.u16(over), this.u8(tone), this.u8(out)];
     const [ofFabric, ofInk] = [this.u16(lightOfFabric), this.u16(lightOfInk)];
     const glosses = gloss ? this.u16(gloss) : null;
@@ -404,5 +232,5 @@ export class ReferenceOps implements ShotOps {
         }
         if (step === 4) to[y * stride + x * step + 3] = 255;
       }
-  }
+  };
 }
