@@ -2,7 +2,8 @@ import type { Blank } from '@/core/catalog/blank';
 import { parseHex } from '@/core/artwork/color';
 import type { ProductDocument } from '@/core/document/document';
 import { sew } from '@/core/embroidery/threads';
-import { printSizePx, printedBox } from '@/core/geometry/area';
+import { printSizePx, sheetMatrix } from '@/core/geometry/area';
+import type { Box } from '@/core/geometry/box';
 import { axisLengths, chain, scaling, translation, type Matrix } from '@/core/geometry/matrix';
 import { sheetsInView, type SeenAreas } from '@/core/listing/pictures';
 import { ornamentByCode } from '@/core/ornaments/ornaments';
@@ -10,11 +11,11 @@ import { mapPath, type InkedPath } from '@/core/paths/path';
 import { drawInks } from '@/core/paths/scan';
 import { sheetContent, type ArtworkSource, type PlannedLayer, type SheetPlan } from '@/core/print/plan';
 import { drawAffine, halve, newRaster, type Raster } from '@/core/print/raster';
-import { artDensity, finishSheet } from '@/core/shot/art';
+import { finishSheet, planArt } from '@/core/shot/art';
 import type { FabricColor } from '@/core/shot/fabric';
-import { finishOf } from '@/core/shot/finish';
-import type { ShotKernel } from '@/core/shot/kernel';
-import { MM_PER_INCH } from '@/core/units/length';
+import { finishOf, type Finish } from '@/core/shot/finish';
+import type { AreaView } from '@/core/shot/area-view';
+import type { AreaArt, ShotKernel } from '@/core/shot/kernel';
 
 /** What a proof is drawn of. */
 export interface ProofScene {
@@ -100,9 +101,8 @@ export class LiveProof {
       if (this.printed.get(areaKey) === content) continue;
       const technique = sheet?.geometry.technique ?? 'giclee';
       const finish = finishOf(technique, blank.material);
-      const pxPerMm = artDensity(finish, this.kernel.artPxPerMm(areaKey));
-      const raster = sheet && pxPerMm > 0 ? this.drawSheet(scene, sheet, pxPerMm * MM_PER_INCH) : null;
-      this.kernel.print(areaKey, raster && finishSheet(raster, sheet!.geometry, finish), finish);
+      const view = this.kernel.viewOf(areaKey);
+      this.kernel.print(areaKey, sheet && view ? this.drawArt(scene, sheet, finish, view) : null, finish);
       this.printed.set(areaKey, content);
     }
     return this.kernel.picture(fabric);
@@ -112,8 +112,10 @@ export class LiveProof {
     return sheetsInView(scene, scene.blank, scene.shot, color, scene.artworks);
   }
 
-  private drawSheet(scene: ProofScene, sheet: SheetPlan, dpi: number): Raster {
-    const raster = this.drawLayers(scene, sheet, dpi);
+  private drawArt(scene: ProofScene, sheet: SheetPlan, finish: Finish, view: AreaView): AreaArt {
+    const { geometry } = sheet;
+    const { dpi, window } = planArt(geometry, finish, view);
+    const raster = this.drawLayers(scene, sheet, dpi, window);
     if (sheet.threads) {
       // As for print files: threads are chosen at one density for all.
       const of = JSON.stringify(sheetContent(sheet));
@@ -123,17 +125,14 @@ export class LiveProof {
       }
       sew(raster, { ...sheet.threads, pinned: this.threads.codes }, true);
     }
-    return raster;
+    return finishSheet(raster, geometry, finish, { dpi, window });
   }
 
-  private drawLayers(scene: ProofScene, { geometry, layers }: SheetPlan, dpi: number): Raster {
+  private drawLayers(scene: ProofScene, { geometry, layers }: SheetPlan, dpi: number, window?: Box): Raster {
     const { widthPx, heightPx } = printSizePx(geometry, dpi);
-    const target = newRaster(widthPx, heightPx);
-    const box = printedBox(geometry);
-    const mmToPx = chain(
-      translation(-box.left, -box.top),
-      scaling(widthPx / (box.right - box.left), heightPx / (box.bottom - box.top)),
-    );
+    const { left, top, right, bottom } = window ?? { left: 0, top: 0, right: widthPx, bottom: heightPx };
+    const target = newRaster(right - left, bottom - top);
+    const mmToPx = chain(sheetMatrix(geometry, widthPx, heightPx), translation(-left, -top));
     for (const layer of layers) this.drawLayer(scene, target, layer, chain(layer.unitToMm, mmToPx));
     return target;
   }

@@ -4,6 +4,7 @@ import { invalid } from '../errors';
 import { canonicalJson } from '../listing/canonical';
 import { mmToPx } from '../units/length';
 import type { Box } from './box';
+import { chain, scaling, translation, type Matrix } from './matrix';
 
 /** How a surface is printed. */
 export const TECHNIQUES = ['direct-to-garment', 'sublimation', 'embroidery', 'giclee', 'uv'] as const;
@@ -54,6 +55,15 @@ export const trimBox = (g: Geometry): Box => ({ left: 0, top: 0, right: g.widthM
 /** Pixel size of the print file: the printed sheet, bleed included, at the geometry's density (or another). */
 export function printSizePx(g: Geometry, dpi: number = g.dpi): { widthPx: number; heightPx: number } {
   return { widthPx: mmToPx(g.widthMm + 2 * g.bleedMm, dpi), heightPx: mmToPx(g.heightMm + 2 * g.bleedMm, dpi) };
+}
+
+/** Map from mm of the trim to pixels of a sheet of this size, bleed included. */
+export function sheetMatrix(g: Geometry, widthPx: number, heightPx: number): Matrix {
+  const box = printedBox(g);
+  return chain(
+    translation(-box.left, -box.top),
+    scaling(widthPx / (box.right - box.left), heightPx / (box.bottom - box.top)),
+  );
 }
 
 /** Throws `geometry-invalid`, naming the first thing that cannot be printed. */

@@ -1,10 +1,11 @@
 import { UNDO } from '../print/png-filter-reference';
+import type { AreaView } from './area-view';
 import type { Finish } from './finish';
 import { LINEAR15 } from './ops-reference';
 import type { AreaPlanes, Planes } from './planes';
 
 /** Most copies of a sheet, each half of the one before, and the bytes of a record of one. */
-export const LEVELS = 9;
+export const LEVELS = 6;
 export const LEVEL_BYTES = 16;
 
 export const align = (at: number): number => (at + 15) & ~15;
@@ -21,7 +22,8 @@ export const put = (
 
 /** An area of a shot in memory: what is needed of its planes, where the rest lies, and what is printed on it. */
 export interface KernelArea {
-  readonly planes: Pick<AreaPlanes, 'box' | 'uMm' | 'vMm' | 'finestMm'>;
+  readonly planes: Pick<AreaPlanes, 'box' | 'uMm' | 'vMm'>;
+  readonly view: AreaView | null;
   readonly at: AreaAddresses;
   readonly weaves: Map<string, Uint8Array>;
   printed: Finish | null;

@@ -1,6 +1,7 @@
 import { compileKernel, PAGE } from '../print/wasm-module';
 import type { Raster } from '../print/raster';
 import { darkCurve, fabricLinear, HEATHER_DEPTH, type FabricColor } from './fabric';
+import { viewOf, type AreaView } from './area-view';
 import type { Finish } from './finish';
 import { fill, layOut, put, type KernelArea, type Layout } from './kernel-memory';
 import { bytesWithSheet, CALL_PX, loadSheet } from './kernel-sheet';
@@ -15,13 +16,12 @@ export interface AreaArt {
   readonly leftMm: number;
   readonly topMm: number;
   readonly pxPerMm: number;
+  /** Nothing lies beyond its edges: it was cut out of an empty sheet. */
+  readonly bare?: boolean;
 }
 
 /** Bytes a pixel of a picture: RGB, or RGBA that is opaque (what a canvas takes). */
 export type PictureStep = 3 | 4;
-
-/** Art pixels for each picture pixel where an area is seen largest: finer than is seen. */
-const FINER = 1.15;
 
 /** Runs of fabric of one call. */
 const CALL_RUNS = 64;
@@ -86,16 +86,16 @@ export class ShotKernel {
     fill(this.memory, planes, this.layout);
     this.areas = new Map(
       [...this.layout.areas].map(([key, at]) => {
-        const { box, uMm, vMm, finestMm } = planes.areas[key]!;
-        return [key, { planes: { box, uMm, vMm, finestMm }, at, weaves: new Map(), printed: null }];
+        const area = planes.areas[key]!;
+        const { box, uMm, vMm } = area;
+        return [key, { planes: { box, uMm, vMm }, view: viewOf(area), at, weaves: new Map(), printed: null }];
       }),
     );
   }
 
-  /** Art pixels a mm that are a little finer than the picture on an area, no finer. 0 for an area that is not in view. */
-  artPxPerMm(areaKey: string): number {
-    const mm = this.areas.get(areaKey)?.planes.finestMm ?? 0;
-    return mm > 0 ? Math.min(24, FINER / mm) : 0;
+  /** How an area is seen; null where none of it is. */
+  viewOf(areaKey: string): AreaView | null {
+    return this.areas.get(areaKey)?.view ?? null;
   }
 
   /** Warps a sheet into its area; null takes away what was there. An area that is not in view is left alone. */
@@ -131,6 +131,7 @@ export class ShotKernel {
         vStep * PLACE,
         lod,
         finish.weaveDepth,
+        art.bare ? 1 : 0,
         at.ink + i * 8,
       );
     area.printed = finish;
@@ -173,7 +174,6 @@ export class ShotKernel {
     const { box, widthPx, heightPx } = planes;
     const picture = this.layout.slots[slot]!;
     const [r, g, b] = fabricLinear(fabric.hex);
-    const n = box.widthPx * box.heightPx;
     const curve = planes.onFabric ? this.curveOf(fabric.hex) : null;
     const heather = fabric.heather && planes.pattern ? this.loadHeather(planes.pattern) : 0;
     const out = new Uint8Array(this.memory.buffer, picture, widthPx * heightPx * step);
@@ -184,35 +184,40 @@ export class ShotKernel {
     if (curve || heather) {
       if (curve) put(this.memory, at.curve, curve.table);
       light = at.relit;
-      for (let i = 0; i < n; i += CALL_PX)
+      this.eachRuns((runs, count) =>
         this.ops.relight(
-          at.light + i * 2,
-          at.direct && at.direct + i * 2,
-          at.cover + i,
-          heather && heather + i,
+          at.light,
+          at.direct,
+          at.cover,
+          heather,
           curve ? at.curve : 0,
-          Math.min(CALL_PX, n - i),
+          runs,
+          count,
           curve?.bounce ?? 256,
           HEATHER_DEPTH,
-          light + i * 2,
-        );
+          light,
+        ),
+      );
     }
     const stride = widthPx * step;
     const origin = (top: number, left: number) => picture + top * stride + left * step;
     if (planes.onFabric) {
       // The curve and heather may lift light a little: they are looked up for all there can be.
       this.ops.shades(r, g, b, light === at.light ? this.brightest + 1 : 65536, at.tone, at.shades);
-      const count = this.layout.runs.length / 3;
       const to = origin(box.topPx, box.leftPx);
-      for (let k = 0; k < count; k += CALL_RUNS) {
-        const some = Math.min(CALL_RUNS, count - k);
-        const runs = at.runs + k * 12;
-        this.ops.fabric(at.over, light, runs, some, box.widthPx, r, g, b, at.tone, at.shades, to, stride, step);
-      }
+      this.eachRuns((runs, count) =>
+        this.ops.fabric(at.over, light, runs, count, box.widthPx, r, g, b, at.tone, at.shades, to, stride, step),
+      );
     }
     for (const area of this.areas.values()) this.layInk(area, light, [r, g, b], picture);
     if (onWhite) this.whiten(out, step);
     return out;
+  }
+
+  /** The runs of fabric, so many that a call is short. */
+  private eachRuns(work: (runs: number, count: number) => void): void {
+    const count = this.layout.runs.length / 3;
+    for (let k = 0; k < count; k += CALL_RUNS) work(this.at.runs + k * 12, Math.min(CALL_RUNS, count - k));
   }
 
   /** Heather is laid in when it is first asked for; its place was kept: the memory must not grow while a picture in it is still looked at. */

@@ -8,6 +8,17 @@ export const LINEAR15 = Uint16Array.from(linearOf8, (v) => Math.round(v * 32767)
 /** Parts of an octave by which art may be finer than one copy before the next one is mixed in. */
 const NEAR = 5;
 
+/** Runs of pixels: first, length, kind. */
+function eachPixel(runs: Int32Array, work: (i: number) => void): void {
+  for (let k = 0; k < runs.length; k += 3) for (let i = runs[k]!, end = i + runs[k + 1]!; i < end; i += 1) work(i);
+}
+
+/** Whether a place is more than a pixel beside a copy. */
+function isBeside({ w, h, divisor }: { w: number; h: number; divisor: number }, x: number, y: number): boolean {
+  const [ix, iy] = [Math.floor(x / divisor / 256), Math.floor(y / divisor / 256)];
+  return ix < -1 || iy < -1 || ix > w || iy > h;
+}
+
 const clamp = (v: number, most: number): number => (v < 0 ? 0 : v > most ? most : v);
 
 /**
@@ -18,6 +29,7 @@ export class ReferenceOps implements ShotOps {
   constructor(private readonly memory: { readonly buffer: ArrayBuffer | SharedArrayBuffer }) {}
 
   private u8 = (at: number) => new Uint8Array(this.memory.buffer as ArrayBuffer, at);
+  private i32 = (at: number, n: number) => new Int32Array(this.memory.buffer as ArrayBuffer, at, n);
   private u16 = (at: number) => {
     const { buffer } = this.memory;
     return new Uint16Array(buffer as ArrayBuffer, at, (buffer.byteLength - at) >> 1);
@@ -53,7 +65,24 @@ export class ReferenceOps implements ShotOps {
       }
   };
 
-  readonly warp: ShotOps['warp'] = (share, u, v, scale, weave, n, levels, count, u0, us, v0, vs, lod, depth, ink) => {
+  readonly warp: ShotOps['warp'] = (
+    share,
+    u,
+    v,
+    scale,
+    weave,
+    n,
+    levels,
+    count,
+    u0,
+    us,
+    v0,
+    vs,
+    lod,
+    depth,
+    bare,
+    ink,
+  ) => {
     const view = new DataView(this.memory.buffer as ArrayBuffer);
     const copies = Array.from({ length: count }, (_, k) => ({
       values: this.u16(view.getInt32(levels + k * 16, true)),
@@ -79,10 +108,11 @@ export class ReferenceOps implements ShotOps {
       const at = clamp(scales[i]! + lod, (count - 1) << 4);
       const [x, y] = [x0 + us16[i]! * xs, y0 + vs16[i]! * ys];
       const f = (at & 15) < NEAR ? 0 : at & 15;
+      const beside = bare !== 0 && isBeside(copies[at >> 4]!, x, y);
       let part = shares[i]! * 257;
       if (gaps) part = Math.floor((part * (65536 - gaps[i]! * depth)) / 65536);
       for (let c = 0; c < 4; c += 1) {
-        if (shares[i] === 0) {
+        if (shares[i] === 0 || beside) {
           out[i * 4 + c] = 0;
           continue;
         }
@@ -95,12 +125,12 @@ export class ReferenceOps implements ShotOps {
     }
   };
 
-  readonly relight: ShotOps['relight'] = (light, direct, cover, heather, table, n, bounce, depth, out) => {
+  readonly relight: ShotOps['relight'] = (light, direct, cover, heather, table, runs, count, bounce, depth, out) => {
     const [from, to, covers] = [this.u16(light), this.u16(out), this.u8(cover)];
     const straight = direct ? this.u16(direct) : null;
     const fibers = heather ? this.u8(heather) : null;
     const curve = table ? this.u16(table) : null;
-    for (let i = 0; i < n; i += 1) {
+    eachPixel(this.i32(runs, count * 3), (i) => {
       let l = from[i]!;
       if (l && curve) {
         const c = covers[i] || 1;
@@ -113,7 +143,7 @@ export class ReferenceOps implements ShotOps {
       }
       if (l && fibers) l = Math.min(65535, Math.floor((l * (16384 + (fibers[i]! - 128) * depth)) / 16384));
       to[i] = l;
-    }
+    });
   };
 
   readonly shades: ShotOps['shades'] = (r, g, b, n, tone, out) => {
@@ -126,15 +156,13 @@ export class ReferenceOps implements ShotOps {
 
   readonly fabric: ShotOps['fabric'] = (over, light, runs, count, w, r, g, b, tone, _shades, out, stride, step) => {
     const [overs, lights, tones, to] = [this.u16(over), this.u16(light), this.u8(tone), this.u8(out)];
-    const records = new Int32Array(this.memory.buffer as ArrayBuffer, runs, count * 3);
     const color = [r, g, b];
-    for (let k = 0; k < records.length; k += 3)
-      for (let i = records[k]!; i < records[k]! + records[k + 1]!; i += 1) {
-        const o = Math.floor(i / w) * stride + (i % w) * step;
-        for (let c = 0; c < 3; c += 1)
-          to[o + c] = tones[Math.min(65535, overs[i * 4 + c]! + Math.floor((lights[i]! * color[c]!) / 65536))]!;
-        if (step === 4) to[o + 3] = 255;
-      }
+    eachPixel(this.i32(runs, count * 3), (i) => {
+      const o = Math.floor(i / w) * stride + (i % w) * step;
+      for (let c = 0; c < 3; c += 1)
+        to[o + c] = tones[Math.min(65535, overs[i * 4 + c]! + Math.floor((lights[i]! * color[c]!) / 65536))]!;
+      if (step === 4) to[o + 3] = 255;
+    });
   };
 
   readonly settle: ShotOps['settle'] = (

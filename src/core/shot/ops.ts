@@ -10,7 +10,7 @@ export interface ShotOps {
   /**
    * For each of `n` pixels of an area the color of the art at its place: from the two copies that are about as fine as the picture, bilinear
    * in each. `levels`: `count` records (i32) of address, width, height and a gap. Place in art pixels × 2²⁴ = `u0` + u × `us`. `scale` + `lod`
-   * is how much finer the art is, in sixteenths of an octave. What the area covers only in part, and the weave's gaps, take less.
+   * is how much finer the art is, in sixteenths of an octave. `bare`: 1 where nothing lies beyond the art's edges. What the area covers only in part, and the weave's gaps, take less.
    */
   warp(
     share: number,
@@ -27,16 +27,21 @@ export interface ShotOps {
     vs: number,
     lod: number,
     depth: number,
+    bare: number,
     ink: number,
   ): void;
-  /** Light as a near-black or heathered fabric takes it: see `darkCurve` and `HEATHER_DEPTH`; any of direct, heather, table may be 0. */
+  /**
+   * Light as a near-black or heathered fabric takes it: see `darkCurve` and `HEATHER_DEPTH`; any of direct, heather, table may be 0. `runs` as
+   * in `fabric`: elsewhere there is no light.
+   */
   relight(
     light: number,
     direct: number,
     cover: number,
     heather: number,
     table: number,
-    n: number,
+    runs: number,
+    count: number,
     bounce: number,
     depth: number,
     out: number,

@@ -1,6 +1,6 @@
 import sharp from 'sharp';
-import { printedBox, printSizePx } from '@/core/geometry/area';
-import { contains, inset } from '@/core/geometry/box';
+import { printSizePx, sheetMatrix } from '@/core/geometry/area';
+import { contains, inset, type Box } from '@/core/geometry/box';
 import { apply, axisLengths, chain, invert, scaling, translation, type Matrix } from '@/core/geometry/matrix';
 import { parseHex } from '@/core/artwork/color';
 import { thinShare } from '@/core/embroidery/strokes';
@@ -13,15 +13,6 @@ import { AffinePainter, newRaster, premultiply, type Raster } from '@/core/print
 import { setLettering } from '../lettering/fonts';
 import { renderSvg } from './ingest';
 import { MAX_PIXELS } from './limits';
-
-/** Map from mm of the trim to pixels of the sheet, for a sheet of this many pixels. */
-export function sheetMatrix(sheet: SheetPlan, widthPx: number, heightPx: number): Matrix {
-  const box = printedBox(sheet.geometry);
-  return chain(
-    translation(-box.left, -box.top),
-    scaling(widthPx / (box.right - box.left), heightPx / (box.bottom - box.top)),
-  );
-}
 
 /** Bytes under a hash. */
 export type ReadBytes = (sha256: string) => Promise<Buffer>;
@@ -37,15 +28,20 @@ export type OpenArtwork = (artwork: ArtworkSource, longPx: number) => Promise<De
 
 /** Reads artworks as they come, keeping none. */
 export const artworksFrom =
-  (read: ReadBytes): OpenArtwork =>
+  (read: ReadBytes, tooFine = TOO_FINE): OpenArtwork =>
   (artwork, longPx) =>
-    decodeArtwork(read, artwork, longPx);
+    decodeArtwork(read, artwork, longPx, tooFine);
 
-/**
- * An artwork's pixels, premultiplied, about as fine as they will be drawn: vectors are drawn at that size, and a picture more than 1.5
- * times too fine is reduced by libvips first, which filters better than halving.
- */
-async function decodeArtwork(read: ReadBytes, artwork: ArtworkSource, longPx: number): Promise<Decoded> {
+/** A picture that is more times too fine is reduced by libvips, which filters better than halving when it is drawn. */
+const TOO_FINE = 1.5;
+
+/** An artwork's pixels, premultiplied, about as fine as they will be drawn: vectors are drawn at that size. */
+async function decodeArtwork(
+  read: ReadBytes,
+  artwork: ArtworkSource,
+  longPx: number,
+  tooFine: number,
+): Promise<Decoded> {
   const bytes = await read(artwork.sha256);
   const own = Math.max(artwork.widthPx, artwork.heightPx);
   let image = artwork.vector
@@ -56,7 +52,7 @@ async function decodeArtwork(read: ReadBytes, artwork: ArtworkSource, longPx: nu
         Math.min(12_000, Math.max(1, Math.ceil(longPx))),
       )
     : sharp(bytes, { limitInputPixels: MAX_PIXELS }).autoOrient().toColourspace('srgb');
-  if (!artwork.vector && own > longPx * 1.5) {
+  if (!artwork.vector && own > longPx * tooFine) {
     const scale = longPx / own;
     image = image.resize(
       Math.max(1, Math.round(artwork.widthPx * scale)),
@@ -111,14 +107,15 @@ export async function sewnOf(read: ReadBytes, sheet: SheetPlan): Promise<{ threa
 /** Fine enough to see what is sewn in which thread. */
 const THREADS_DPI = 100;
 
-/** Draws a sheet, bleed included, at a density. The one way from a design to pixels: print files and mock-ups both go through it. */
+/** Draws a sheet, bleed included, at a density; of it only the `window`, in its pixels, where one is given. The one way from a design to pixels: print files and mock-ups both go through it. */
 export async function composeSheet(
   read: ReadBytes,
   sheet: SheetPlan,
   dpi: number,
   artworks: OpenArtwork = artworksFrom(read),
+  window: Box | null = null,
 ): Promise<Raster> {
-  const raster = await drawSheet(read, sheet, dpi, artworks);
+  const raster = await drawSheet(read, sheet, dpi, artworks, window);
   // Threads are chosen at one density for all: a proof and a print file are sewn in the same.
   if (sheet.threads) {
     const chosen = (await sewnOf(read, sheet)).threads.map(({ from }) => from.code);
@@ -177,7 +174,7 @@ export interface OpenSheet {
 /** Opens a sheet in its own colors, bleed included, at `dpi`, from the bytes that `read` gives. All its sources are in memory then. */
 export async function openSheet(read: ReadBytes, sheet: SheetPlan, dpi: number): Promise<OpenSheet> {
   const { widthPx, heightPx } = printSizePx(sheet.geometry, dpi);
-  const mmToSheet = sheetMatrix(sheet, widthPx, heightPx);
+  const mmToSheet = sheetMatrix(sheet.geometry, widthPx, heightPx);
   const layers: OpenLayer[] = [];
   for (const layer of sheet.layers) layers.push(await openLayer(artworksFrom(read), layer, mmToSheet));
   let room = new Uint8Array(0);
@@ -202,10 +199,12 @@ export async function drawSheet(
   sheet: SheetPlan,
   dpi: number,
   artworks: OpenArtwork = artworksFrom(read),
+  window: Box | null = null,
 ): Promise<Raster> {
   const { widthPx, heightPx } = printSizePx(sheet.geometry, dpi);
-  const target = newRaster(widthPx, heightPx);
-  const mmToSheet = sheetMatrix(sheet, widthPx, heightPx);
-  for (const layer of sheet.layers) (await openLayer(artworks, layer, mmToSheet)).paint(target, 0);
+  const { left, top, right, bottom } = window ?? { left: 0, top: 0, right: widthPx, bottom: heightPx };
+  const target = newRaster(right - left, bottom - top);
+  const mmToPx = chain(sheetMatrix(sheet.geometry, widthPx, heightPx), translation(-left, -top));
+  for (const layer of sheet.layers) (await openLayer(artworks, layer, mmToPx)).paint(target, 0);
   return target;
 }

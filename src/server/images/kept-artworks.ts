@@ -7,11 +7,11 @@ const KEPT_BYTES = 160e6;
 const LARGEST_PX = 4096;
 
 /**
- * Artworks that are kept decoded, each in the half octave above what is asked for, so that it need not be halved: decoding takes longer than all else of a mock-up, and
- * a design that is moved about asks for the same again. For pictures only; print files read their own.
+ * Artworks that are kept decoded, each reduced to the half octave above what is asked for, so that it need not be halved whenever it is drawn. Decoding takes longer than all
+ * else of a mock-up, and a design that is moved about asks for the same again. For pictures only; print files read their own.
  */
 export function keptArtworks(read: ReadBytes): OpenArtwork {
-  const open = artworksFrom(read);
+  const open = artworksFrom(read, 1);
   const kept = new Map<string, Promise<Decoded>>();
   const sizes = new Map<string, number>();
   const makeRoom = () => {

@@ -4,14 +4,13 @@ import { likenessHash } from '@/core/artwork/likeness';
 import { contentHash } from '@/core/listing/canonical';
 import type { PictureForm } from '@/core/listing/picture-form';
 import { sheetContent, type SheetPlan } from '@/core/print/plan';
-import { artDensity, finishSheet } from '@/core/shot/art';
+import { finishSheet, planArt } from '@/core/shot/art';
 import type { FabricColor } from '@/core/shot/fabric';
 import { finishOf } from '@/core/shot/finish';
 import { ShotKernel, type AreaArt } from '@/core/shot/kernel';
 import { planesOf, type Planes } from '@/core/shot/planes';
 import { reduceShot } from '@/core/shot/reduce';
 import type { ShotDocument } from '@/core/shot/shot';
-import { MM_PER_INCH } from '@/core/units/length';
 import { composeSheet, type OpenArtwork, type ReadBytes } from '../images/compose';
 import { keptArtworks } from '../images/kept-artworks';
 import { decodeShot } from '../images/shots';
@@ -83,7 +82,7 @@ export class Painter {
   async paint(order: PaintOrder): Promise<Painted> {
     const ready = await this.kernelOf(order);
     const { kernel, busy } = ready;
-    const sheets = order.sheets.filter((sheet) => kernel.artPxPerMm(sheet.areaKey) > 0);
+    const sheets = order.sheets.filter((sheet) => kernel.viewOf(sheet.areaKey) !== null);
     const arts = await Promise.all(sheets.map((sheet) => this.artOf(kernel, sheet, order.material)));
     // A larger memory is another one: nobody may still be packing out of the old.
     while (arts.some(({ raster }) => kernel.needsRoom(raster.widthPx, raster.heightPx)) && busy.size > 0)
@@ -165,17 +164,18 @@ export class Painter {
   }
 
   private artOf(kernel: ShotKernel, sheet: SheetPlan, material: string): Promise<AreaArt> {
-    const finish = finishOf(sheet.geometry.technique, material);
-    const pxPerMm = artDensity(finish, kernel.artPxPerMm(sheet.areaKey));
-    const key = `${sheetKey(sheet)}/${material}/${pxPerMm}`;
+    const { geometry, areaKey } = sheet;
+    const finish = finishOf(geometry.technique, material);
+    const plan = planArt(geometry, finish, kernel.viewOf(areaKey)!);
+    const key = `${sheetKey(sheet)}/${material}/${JSON.stringify(plan)}`;
     const have = this.arts.get(key);
     if (have) {
       this.arts.delete(key);
       this.arts.set(key, have);
       return have;
     }
-    const drawing = composeSheet(this.read, sheet, pxPerMm * MM_PER_INCH, this.artworks).then((raster) =>
-      finishSheet(raster, sheet.geometry, finish),
+    const drawing = composeSheet(this.read, sheet, plan.dpi, this.artworks, plan.window).then((raster) =>
+      finishSheet(raster, geometry, finish, plan),
     );
     this.arts.set(key, drawing);
     drawing.catch(() => this.arts.delete(key));

@@ -59,6 +59,12 @@ static inline v128_t pairs(const uint16_t *a, const uint16_t *b) {
 
 static inline v128_t weights(int32_t f, int32_t one) { return wasm_i32x4_splat((one - f) | (f << 16)); }
 
+// Whether a place is more than a pixel beside a copy.
+static inline int32_t beside(const Level *level, int64_t x, int64_t y, int32_t shift) {
+  const int64_t ix = x >> (24 + shift), iy = y >> (24 + shift);
+  return ix < -1 || iy < -1 || ix > level->w || iy > level->h;
+}
+
 static inline v128_t sample(const Level *level, int64_t x, int64_t y, int32_t shift) {
   const int32_t ax = (int32_t)(x >> (16 + shift)) - 128, ay = (int32_t)(y >> (16 + shift)) - 128;
   const int32_t ix = ax >> 8, iy = ay >> 8, w = level->w, h = level->h;
@@ -88,7 +94,7 @@ static inline v128_t sample(const Level *level, int64_t x, int64_t y, int32_t sh
 EXPORT(warp)
 void warp(const uint8_t *share, const uint16_t *u, const uint16_t *v, const uint8_t *scale, const uint8_t *weave,
           int32_t n, const Level *levels, int32_t count, double u0, double us, double v0, double vs, int32_t lod,
-          int32_t depth, uint16_t *ink) {
+          int32_t depth, int32_t bare, uint16_t *ink) {
   const v128_t half = wasm_i32x4_splat(32768);
   const int64_t x0 = (int64_t)u0, xs = (int64_t)us, y0 = (int64_t)v0, ys = (int64_t)vs;
   for (int32_t i = 0; i < n; i += 1, ink += 4) {
@@ -100,6 +106,10 @@ void warp(const uint8_t *share, const uint16_t *u, const uint16_t *v, const uint
     const int32_t at = clamp(scale[i] + lod, (count - 1) << 4);
     const int64_t x = x0 + u[i] * xs, y = y0 + v[i] * ys;
     const int32_t shift = at >> 4, f = (at & 15) < NEAR ? 0 : at & 15;
+    if (bare && beside(levels + shift, x, y, shift)) {
+      *(uint64_t *)ink = 0;
+      continue;
+    }
     v128_t color = sample(levels + shift, x, y, shift);
     if (f) {
       const v128_t next = sample(levels + shift + 1, x, y, shift + 1);
@@ -116,6 +126,7 @@ void warp(const uint8_t *share, const uint16_t *u, const uint16_t *v, const uint
 }
 
 static inline uint32_t dark(uint32_t l, uint32_t c, uint32_t d, const uint16_t *table, int32_t bounce) {
+  if (l == 0) return 0;
   uint32_t s = l * 255 / c;
   d = d * 255 / c;
   if (s > d) s = d + (((s - d) * (uint32_t)bounce) >> 8);
@@ -123,32 +134,59 @@ static inline uint32_t dark(uint32_t l, uint32_t c, uint32_t d, const uint16_t *
   return table[s >> 2] * c / 255;
 }
 
-static inline uint32_t fibers(uint32_t l, uint8_t heather, int32_t depth) {
+// Eight lights on whole fabric, of which what comes from other folds is dimmed.
+static inline v128_t dimmed(v128_t l, v128_t d, v128_t bounce) {
+  const v128_t more = wasm_u16x8_sub_sat(l, d);
+  const v128_t low = wasm_u32x4_shr(wasm_u32x4_extmul_low_u16x8(more, bounce), 8);
+  const v128_t high = wasm_u32x4_shr(wasm_u32x4_extmul_high_u16x8(more, bounce), 8);
+  return wasm_i16x8_add(wasm_u16x8_min(l, d), wasm_u16x8_narrow_i32x4(low, high));
+}
+
+static inline v128_t fibers(v128_t l, const uint8_t *heather, v128_t depth) {
+  const v128_t way = wasm_i16x8_sub(wasm_u16x8_load8x8(heather), wasm_i16x8_splat(128));
+  const v128_t by = wasm_i16x8_add(wasm_i16x8_mul(way, depth), wasm_i16x8_splat(16384));
+  const v128_t low = wasm_u32x4_shr(wasm_u32x4_extmul_low_u16x8(l, by), 14);
+  const v128_t high = wasm_u32x4_shr(wasm_u32x4_extmul_high_u16x8(l, by), 14);
+  return wasm_u16x8_narrow_i32x4(low, high);
+}
+
+static inline uint16_t fiber(uint32_t l, uint8_t heather, int32_t depth) {
   l = (l * (uint32_t)(16384 + ((int32_t)heather - 128) * depth)) >> 14;
-  return l > 65535 ? 65535 : l;
+  return l > 65535 ? 65535 : (uint16_t)l;
 }
 
 EXPORT(relight)
 void relight(const uint16_t *light, const uint16_t *direct, const uint8_t *cover, const uint8_t *heather,
-             const uint16_t *table, int32_t n, int32_t bounce, int32_t depth, uint16_t *out) {
-  // Nearly everywhere fabric is whole, and dividing is slow; what is the same for all pixels is asked once.
-  if (table && !direct) {
-    for (int32_t i = 0; i < n; i += 1) {
-      const uint32_t l = light[i], c = cover[i];
-      out[i] = (uint16_t)(c == 255 ? table[l >> 2] : l ? dark(l, c ? c : 1, 65535, table, bounce) : 0);
-    }
-  } else if (table) {
-    for (int32_t i = 0; i < n; i += 1) {
-      const uint32_t l = light[i], c = cover[i], d = direct[i];
-      if (c == 255) {
-        const uint32_t s = l > d ? d + (((l - d) * (uint32_t)bounce) >> 8) : l;
-        out[i] = table[s >> 2];
-      } else out[i] = (uint16_t)(l ? dark(l, c ? c : 1, d, table, bounce) : 0);
+             const uint16_t *table, const int32_t *runs, int32_t count, int32_t bounce, int32_t depth, uint16_t *out) {
+  const v128_t dim = wasm_i16x8_splat((int16_t)bounce), deep = wasm_i16x8_splat((int16_t)depth);
+  const v128_t whole = wasm_i8x16_splat(-1);
+  for (int32_t k = 0; k < count; k += 1, runs += 3) {
+    int32_t i = runs[0];
+    const int32_t end = i + runs[1];
+    while (i < end) {
+      // Nearly everywhere fabric is whole, and dividing is slow.
+      if (i + 8 <= end && (!table || wasm_i8x16_all_true(wasm_i8x16_eq(wasm_v128_load64_splat(cover + i), whole)))) {
+        v128_t l = wasm_v128_load(light + i);
+        if (table) {
+          if (direct) l = dimmed(l, wasm_v128_load(direct + i), dim);
+          wasm_v128_store(out + i, l);
+          for (int32_t j = i; j < i + 8; j += 1) out[j] = table[out[j] >> 2];
+          l = wasm_v128_load(out + i);
+        }
+        if (heather) l = fibers(l, heather + i, deep);
+        wasm_v128_store(out + i, l);
+        i += 8;
+        continue;
+      }
+      const int32_t stop = i + 8 < end ? i + 8 : end;
+      for (; i < stop; i += 1) {
+        uint32_t l = light[i];
+        const uint32_t c = cover[i];
+        if (table) l = dark(l, c ? c : 1, direct ? direct[i] : 65535, table, bounce);
+        out[i] = heather ? fiber(l, heather[i], depth) : (uint16_t)l;
+      }
     }
   }
-  if (!heather) return;
-  const uint16_t *from = table ? out : light;
-  for (int32_t i = 0; i < n; i += 1) out[i] = (uint16_t)fibers(from[i], heather[i], depth);
 }
 
 static inline v128_t most(v128_t value) { return wasm_u32x4_min(value, wasm_i32x4_splat(65535)); }
