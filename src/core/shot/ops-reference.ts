@@ -5,8 +5,8 @@ import type { ShotOps } from './ops';
 /** A table in linear light, 0 … 32767, of 8-bit sRGB: art has 15 bits, so that one instruction weighs and adds two of them. */
 export const LINEAR15 = Uint16Array.from(linearOf8, (v) => Math.round(v * 32767));
 
-/** Parts of an octave by which art may be finer than one copy before the next one is mixed in. */
-const NEAR = 5;
+/** Sixteenths of an octave by which art may be finer than the picture before the next copy is mixed in, and more of it the finer it is. */
+const NEAR = 8;
 
 /** Runs of pixels: first, length, kind. */
 function eachPixel(runs: Int32Array, work: (i: number) => void): void {
@@ -107,7 +107,7 @@ export class ReferenceOps implements ShotOps {
     for (let i = 0; i < n; i += 1) {
       const at = clamp(scales[i]! + lod, (count - 1) << 4);
       const [x, y] = [x0 + us16[i]! * xs, y0 + vs16[i]! * ys];
-      const f = (at & 15) < NEAR ? 0 : at & 15;
+      const f = Math.max(0, (at & 15) - NEAR) * (16 / NEAR);
       const beside = bare !== 0 && isBeside(copies[at >> 4]!, x, y);
       let part = shares[i]! * 257;
       if (gaps) part = Math.floor((part * (65536 - gaps[i]! * depth)) / 65536);

@@ -88,8 +88,8 @@ static inline v128_t sample(const Level *level, int64_t x, int64_t y, int32_t sh
   return wasm_i32x4_shr(wasm_i32x4_dot_i16x8(both, weights(ay & 255, 256)), 8);
 }
 
-// Parts of an octave by which art may be finer than one copy before the next one is mixed in.
-#define NEAR 5
+// Sixteenths of an octave by which art may be finer than the picture before the next copy is mixed in, and more of it the finer it is.
+#define NEAR 8
 
 EXPORT(warp)
 void warp(const uint8_t *share, const uint16_t *u, const uint16_t *v, const uint8_t *scale, const uint8_t *weave,
@@ -105,7 +105,7 @@ void warp(const uint8_t *share, const uint16_t *u, const uint16_t *v, const uint
     }
     const int32_t at = clamp(scale[i] + lod, (count - 1) << 4);
     const int64_t x = x0 + u[i] * xs, y = y0 + v[i] * ys;
-    const int32_t shift = at >> 4, f = (at & 15) < NEAR ? 0 : at & 15;
+    const int32_t shift = at >> 4, f = (at & 15) <= NEAR ? 0 : ((at & 15) - NEAR) * (16 / NEAR);
     if (bare && beside(levels + shift, x, y, shift)) {
       *(uint64_t *)ink = 0;
       continue;
