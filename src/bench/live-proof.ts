@@ -16,6 +16,7 @@ import type { FabricColor } from '@/core/shot/fabric';
 import { finishOf, type Finish } from '@/core/shot/finish';
 import type { AreaView } from '@/core/shot/area-view';
 import type { AreaArt, ShotKernel } from '@/core/shot/kernel';
+import { LayerStack } from './layer-stack';
 
 /** What a proof is drawn of. */
 export interface ProofScene {
@@ -57,6 +58,7 @@ class Mips {
 export class LiveProof {
   private readonly mips = new Map<string, Mips>();
   private readonly printed = new Map<string, string>();
+  private readonly stacks = new Map<string, LayerStack>();
   private texts: ProofScene['texts'] | null = null;
   private threads: { of: string; codes: readonly string[] } | null = null;
 
@@ -73,8 +75,13 @@ export class LiveProof {
   /** Takes in an artwork's pixels, premultiplied. */
   hold(sha256: string, raster: Raster): void {
     this.mips.set(sha256, new Mips(raster));
-    // What was drawn without it is drawn again.
+    this.forget();
+  }
+
+  /** What was drawn without something that has come since is drawn again. */
+  private forget(): void {
     this.printed.clear();
+    this.stacks.clear();
   }
 
   holds(sha256: string): boolean {
@@ -92,7 +99,7 @@ export class LiveProof {
   draw(scene: ProofScene, color: string | null, fabric: FabricColor): Uint8Array {
     const { blank } = scene;
     // Letters are set beside: they come later than the layer that they belong to.
-    if (scene.texts !== this.texts) this.printed.clear();
+    if (scene.texts !== this.texts) this.forget();
     this.texts = scene.texts;
     const sheets = this.sheetsOf(scene, color);
     for (const areaKey of Object.keys(scene.shot.areas)) {
@@ -115,7 +122,7 @@ export class LiveProof {
   private drawArt(scene: ProofScene, sheet: SheetPlan, finish: Finish, view: AreaView): AreaArt {
     const { geometry } = sheet;
     const { dpi, window } = planArt(geometry, finish, view);
-    const raster = this.drawLayers(scene, sheet, dpi, window);
+    const raster = this.drawLayers(scene, sheet, dpi, window, this.stackOf(sheet.areaKey));
     if (sheet.threads) {
       // As for print files: threads are chosen at one density for all.
       const of = JSON.stringify(sheetContent(sheet));
@@ -128,13 +135,28 @@ export class LiveProof {
     return finishSheet(raster, geometry, finish, { dpi, window });
   }
 
-  private drawLayers(scene: ProofScene, { geometry, layers }: SheetPlan, dpi: number, window?: Box): Raster {
+  private stackOf(areaKey: string): LayerStack {
+    const stack = this.stacks.get(areaKey) ?? new LayerStack();
+    this.stacks.set(areaKey, stack);
+    return stack;
+  }
+
+  private drawLayers(
+    scene: ProofScene,
+    { geometry, layers }: SheetPlan,
+    dpi: number,
+    window?: Box,
+    stack = new LayerStack(),
+  ): Raster {
     const { widthPx, heightPx } = printSizePx(geometry, dpi);
     const { left, top, right, bottom } = window ?? { left: 0, top: 0, right: widthPx, bottom: heightPx };
-    const target = newRaster(right - left, bottom - top);
     const mmToPx = chain(sheetMatrix(geometry, widthPx, heightPx), translation(-left, -top));
-    for (const layer of layers) this.drawLayer(scene, target, layer, chain(layer.unitToMm, mmToPx));
-    return target;
+    return stack.draw(
+      JSON.stringify([dpi, left, top, right, bottom]),
+      layers.map((layer) => JSON.stringify(layer)),
+      { widthPx: right - left, heightPx: bottom - top },
+      (i, target) => this.drawLayer(scene, target, layers[i]!, chain(layers[i]!.unitToMm, mmToPx)),
+    );
   }
 
   private drawLayer(scene: ProofScene, target: Raster, layer: PlannedLayer, unitToPx: Matrix): void {
