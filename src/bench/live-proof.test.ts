@@ -36,6 +36,15 @@ const scene = (areas: ProofScene['areas']): ProofScene => ({
   artworks: new Map([['a1', source]]),
   texts: {},
 });
+/** What letters draw: all of a box of 10 mm. */
+const square = [
+  { kind: 'M', x: 0, y: 0 },
+  { kind: 'L', x: 10, y: 0 },
+  { kind: 'L', x: 10, y: 10 },
+  { kind: 'L', x: 0, y: 10 },
+  { kind: 'Z' },
+] as const;
+const chalk = { hex: '#f6f4ee', heather: false };
 const estuary = { hex: '#2d4a53', heather: false };
 const redsAt = (picture: Uint8Array, y: number) =>
   Array.from({ length: 64 }, (_, x) => picture[(y * 64 + x) * 4]! > 150 && picture[(y * 64 + x) * 4 + 1]! < 80);
@@ -76,14 +85,29 @@ describe('the live proof', () => {
     const at = (texts: ProofScene['texts']) =>
       proof.draw({ ...scene(areas as never), texts }, 'estuary', estuary)[(32 * 64 + 32) * 4]!;
     expect(at({})).toBe(45);
-    const square = [
-      { kind: 'M', x: 0, y: 0 },
-      { kind: 'L', x: 10, y: 0 },
-      { kind: 'L', x: 10, y: 10 },
-      { kind: 'L', x: 0, y: 10 },
-      { kind: 'Z' },
-    ] as const;
     expect(at({ t: [{ path: square, color: '#ffffff' }] })).toBeGreaterThan(200);
+  });
+
+  it('sews letters that are set later in their own thread', () => {
+    const geometries = Object.fromEntries(
+      Object.entries(demoBlank.geometries).map(([id, one]) => [
+        id,
+        { ...one, widthMm: 48, heightMm: 48, technique: 'embroidery' as const },
+      ]),
+    );
+    const lettering = { fill: '#182a4a', boxWidthMm: 10, boxHeightMm: 10 };
+    const { artworkId: _, ...shared } = placed(4)['main.front'].layers.l;
+    const placement = { ...shared.placement, xMm: 24, widthMm: 10 };
+    const t = { ...shared, kind: 'text' as const, order: 'a1', lettering, placement };
+    const areas = { 'main.front': { layers: { ...placed(4)['main.front'].layers, t } } } as never;
+    const proof = open();
+    const at = (texts: ProofScene['texts']) => {
+      const picture = proof.draw({ ...scene(areas), blank: { ...demoBlank, geometries }, texts }, 'sandbar', chalk);
+      return [...picture.slice((32 * 64 + 40) * 4, (32 * 64 + 40) * 4 + 3)];
+    };
+    expect(at({})[0]).toBeGreaterThan(200);
+    const [r, , b] = at({ t: [{ path: square, color: '#182a4a' }] });
+    expect(b! - r!).toBeGreaterThan(20);
   });
 
   it('draws what came late as soon as it is there', () => {

@@ -82,6 +82,7 @@ export class LiveProof {
   private forget(): void {
     this.printed.clear();
     this.stacks.clear();
+    this.threads = null;
   }
 
   holds(sha256: string): boolean {
