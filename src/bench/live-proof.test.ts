@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { demoBlank } from '@/core/catalog/sample';
+import { sampleLayer } from '@/core/document/sample';
 import { newRaster } from '@/core/print/raster';
 import { ShotKernel } from '@/core/shot/kernel';
 import { planesOf } from '@/core/shot/planes';
@@ -14,16 +15,7 @@ const placed = (xMm: number, tint?: string) => ({
   'main.front': {
     layers: {
       l: {
-        kind: 'artwork' as const,
-        name: 'Red',
-        artworkId: 'a1',
-        order: 'a0',
-        geometryId: 'g-small',
-        placement: { xMm, yMm: 16, widthMm: 8, rotationDeg: 0, flipX: false, flipY: false },
-        fit: 'keep' as const,
-        overrides: {},
-        hidden: false,
-        locked: false,
+        ...sampleLayer({}, { xMm, yMm: 16, widthMm: 8 }),
         ...(tint ? { versions: { sandbar: { tint } } } : {}),
       },
     },

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { sampleLayer } from '@/core/document/sample';
 import { demoBlank } from '@/core/catalog/sample';
 import { newDocument, type ProductDocument } from '@/core/document/document';
 import { checkDocument } from '@/core/document/check';
@@ -20,22 +21,9 @@ const shot = (id: string, angle: string) => ({
   document: { name: id, angle, areas: { 'main.front': { variant: { size: 'm' } } } },
 });
 const choice = { blank: demoBlank, shots: [shot('h1', 'front'), shot('h2', 'close-up')], newId: () => `n${(n += 1)}` };
-const placement = { xMm: 1, yMm: 1, widthMm: 10, rotationDeg: 0, flipX: false, flipY: false };
-const layer = {
-  kind: 'artwork',
-  name: 'T',
-  artworkId: 'a1',
-  order: 'a0',
-  geometryId: 'g-small',
-  placement,
-  fit: 'keep',
-  overrides: {},
-  hidden: false,
-  locked: false,
-} as const;
 const doc: ProductDocument = {
   ...newDocument('b1', 'GBP', 'Tee'),
-  areas: { 'main.front': { layers: { l: layer } } },
+  areas: { 'main.front': { layers: { l: sampleLayer() } } },
   variants: Object.fromEntries(demoBlank.variants.map((v) => [v.key, {}])),
 };
 const subjects = (d: ProductDocument) => picturesNow(d, choice).map(([, picture]) => subjectOf(picture));

@@ -119,20 +119,9 @@ export async function dragLayer<T>(
       'ten layers',
     );
     const devtools = browser.driver as Driver;
-    const { x, y } = await browser.driver.executeScript<{ x: number; y: number }>(
-      'const all = document.querySelectorAll("[data-testid=layer]"); const r = all[all.length - 1].getBoundingClientRect(); return { x: r.x + r.width / 2, y: r.y + r.height / 2 };',
-    );
-    const mouse = (type: string, mx: number, my: number, buttons: number) =>
-      devtools.sendDevToolsCommand('Input.dispatchMouseEvent', {
-        type,
-        x: mx,
-        y: my,
-        button: 'left',
-        buttons,
-        clickCount: 1,
-      });
-    await mouse('mouseMoved', x, y, 0);
-    await mouse('mousePressed', x, y, 1);
+    const { x, y } = await browser.middleOf('[data-testid=layer]', 'last');
+    await browser.mouse('mouseMoved', x, y, 0);
+    await browser.mouse('mousePressed', x, y, 1);
     await devtools.sendDevToolsCommand('Performance.enable', {});
     const page: Dragged = {
       browser,
@@ -146,9 +135,9 @@ export async function dragLayer<T>(
     };
     await begin(page);
     for (let i = 0; i < MOVES; i += 1)
-      await mouse('mouseMoved', x + 120 * Math.sin(i / 18), y + 90 * Math.sin(i / 11), 1);
+      await browser.mouse('mouseMoved', x + 120 * Math.sin(i / 18), y + 90 * Math.sin(i / 11), 1);
     const found = await end(page);
-    await mouse('mouseReleased', x, y, 0);
+    await browser.mouse('mouseReleased', x, y, 0);
     return found;
   } finally {
     await browser.close();

@@ -1,7 +1,6 @@
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import AxeBuilder from '@axe-core/webdriverjs';
 import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import type { ApiClient } from '../../demo/client';
@@ -35,12 +34,6 @@ const rows = async () =>
   );
 const address = async () => new URL(await browser.driver.getCurrentUrl()).searchParams;
 const tick = (name: string) => browser.click(`input[aria-label="${name}"]`);
-const faults = async () => {
-  const { violations } = await new AxeBuilder(browser.driver)
-    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
-    .analyze();
-  return violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`);
-};
 /** A price list in force, changed line by line. */
 const priceList = async (partner: string, change: (line: string) => string) => {
   const { partners } = await api.get<{ partners: { id: string; name: string }[] }>('/partners');
@@ -63,7 +56,7 @@ describe('choosing a blank', () => {
     await browser.driver.navigate().refresh();
     await browser.text('3 blanks', '*');
     await browser.until(async () => (await rows())[2] === 'Coxswain Cap', 'the dearest first, also after a reload');
-    expect(await faults()).toEqual([]);
+    expect(await browser.faults()).toEqual([]);
     // To a blank and back: all is as it was left.
     await tick('Compare Coxswain Cap, Cinder Lane');
     await browser.text('choose one more', '*');
@@ -124,7 +117,7 @@ describe('choosing a blank', () => {
     const all = await count();
     await browser.clickText('only what differs', 'label', false);
     await browser.until(async () => (await count()) < all, 'fewer lines');
-    expect(await faults()).toEqual([]);
+    expect(await browser.faults()).toEqual([]);
     await browser.click('[aria-label="Take Galley Mug, Oststern out"]');
     await browser.until(async () => (await address()).getAll('id').length === 1, 'one left');
   });
@@ -133,7 +126,7 @@ describe('choosing a blank', () => {
     await browser.go(`${origin}/blanks?q=towpath&from=GB`);
     await browser.clickText('Towpath Tee', 'a');
     await browser.text('Print areas', 'h2');
-    expect(await faults()).toEqual([]);
+    expect(await browser.faults()).toEqual([]);
     const link = await browser.find('[aria-label="Template of Front, XS – L, PNG"]');
     const template = await browser.driver.executeAsyncScript<{ type: string; width: number; height: number }>(
       `const [href, done] = arguments;
@@ -168,7 +161,7 @@ describe('what is sold elsewhere', () => {
     );
     await browser.text('2 of 3 lines have a variant, 1 for you to say.', 'p');
     await browser.text('It names no color of this blank.', '*');
-    expect(await faults()).toEqual([]);
+    expect(await browser.faults()).toEqual([]);
     await browser.click('[aria-label^="Variant of A-3"]');
     await browser.clickText('Estuary, S', '*[@role="option"]');
     await browser.clickText('Make a product of 3 lines');
@@ -190,7 +183,7 @@ describe('a partner’s price list', () => {
     await (await browser.find('[data-testid="bring-Millrace Works"]')).sendKeys(write('faulty.csv', text));
     await browser.text('2 faults; nothing was changed', 'h2');
     await browser.text('"-1" is below zero.', 'td');
-    expect(await faults()).toEqual([]);
+    expect(await browser.faults()).toEqual([]);
     await browser.clickText('Drop it');
     await browser.text('All lists', 'h2');
   });
@@ -206,7 +199,7 @@ describe('a partner’s price list', () => {
     await browser.text('1 variant ends', 'span');
     await browser.clickText('Towpath Tee', 'button', false);
     await browser.text('+10.8 %', 'td');
-    expect(await faults()).toEqual([]);
+    expect(await browser.faults()).toEqual([]);
     await browser.clickText('Take it, with 1 product below cost');
     await browser.text('What it did to your products', 'h2');
     await browser.go(`${origin}/range`);

@@ -1,4 +1,3 @@
-import AxeBuilder from '@axe-core/webdriverjs';
 import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import type { ApiClient } from '../../demo/client';
@@ -54,12 +53,6 @@ const keys = (...pressed: string[]) =>
     .perform();
 const command = (key: string) =>
   browser.driver.actions().keyDown(Key.CONTROL).sendKeys(key).keyUp(Key.CONTROL).perform();
-const faults = async () => {
-  const { violations } = await new AxeBuilder(browser.driver)
-    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
-    .analyze();
-  return violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`);
-};
 
 describe('lettering', () => {
   let id: string;
@@ -88,7 +81,7 @@ describe('lettering', () => {
       async () => Boolean(await (await browser.find('[data-testid=proof]')).getAttribute('data-revision')),
       'the proof',
     );
-    expect(await faults()).toEqual([]);
+    expect(await browser.faults()).toEqual([]);
   });
 
   it('says which letters its font lacks, and mends it with one that has them', async () => {
@@ -148,7 +141,7 @@ describe('several layers', () => {
     expect(await frontOf(id)).toHaveLength(2);
     await command('z');
     expect(await frontOf(id)).toHaveLength(4);
-    expect(await faults()).toEqual([]);
+    expect(await browser.faults()).toEqual([]);
   });
 
   it('go to another area, mirrored, and a layer that is locked stays', async () => {
@@ -202,7 +195,7 @@ describe('embroidery', () => {
     const { threads } = (await documentOf(id)).areas['main.front']!;
     expect(Object.values(threads!.swaps)).toEqual(['t12']);
     expect(threads!.pinned).toHaveLength(1);
-    expect(await faults()).toEqual([]);
+    expect(await browser.faults()).toEqual([]);
   });
 
   it('nothing went wrong in the console', async () => {

@@ -1,4 +1,3 @@
-import AxeBuilder from '@axe-core/webdriverjs';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import type { ApiClient } from '../../demo/client';
@@ -51,12 +50,6 @@ beforeAll(async () => {
 afterAll(() => browser.close());
 
 const page = () => browser.driver.executeScript<string>('return document.body.innerText');
-const faults = async () => {
-  const { violations } = await new AxeBuilder(browser.driver)
-    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
-    .analyze();
-  return violations.map((one) => `${one.id}: ${one.nodes[0]?.html}`);
-};
 
 describe('findings on the bench', () => {
   it('are drawn where they are; one is accepted by name, and taken back', async () => {
@@ -73,7 +66,7 @@ describe('findings on the bench', () => {
         )) === 0,
       'no mark',
     );
-    expect(await faults()).toEqual([]);
+    expect(await browser.faults()).toEqual([]);
     await browser.clickText('Take back');
     await browser.find('[data-testid=finding-mark]');
   });
@@ -95,7 +88,7 @@ describe('the Artwork page', () => {
     await browser.fill('input[type=search]', '\uE003');
     await browser.until(async () => (await page()).includes('3 files'), 'all files');
     expect(await page()).toContain('The same picture as');
-    expect(await faults()).toEqual([]);
+    expect(await browser.faults()).toEqual([]);
     await browser.clickText('in 1 product', 'span');
     await browser.text('Ring tee', 'a');
     expect(await page()).toContain('stands in a white box');

@@ -1,9 +1,7 @@
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import AxeBuilder from '@axe-core/webdriverjs';
 import { By, Key } from 'selenium-webdriver';
-import type { Driver } from 'selenium-webdriver/chrome';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import type { ApiClient } from '../../demo/client';
@@ -86,12 +84,6 @@ const proofPixels = async () => {
     });`);
   return Buffer.from(base64, 'base64');
 };
-const faults = async () => {
-  const { violations } = await new AxeBuilder(browser.driver)
-    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
-    .analyze();
-  return violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`);
-};
 
 describe('the live proof', () => {
   it('is the same as the server’s picture of the same design: under 1/255 on average, 8/255 at worst', async () => {
@@ -127,24 +119,13 @@ describe('the live proof', () => {
     await open(id);
     const before = await proofPixels();
     const revision = await (await browser.find('[data-testid=proof]')).getAttribute('data-revision');
-    const { x, y } = await browser.driver.executeScript<{ x: number; y: number }>(
-      'const r = document.querySelector("[data-testid=layer]").getBoundingClientRect(); return { x: r.x + r.width / 2, y: r.y + r.height / 2 };',
-    );
-    const mouse = (type: string, mx: number, my: number, buttons: number) =>
-      (browser.driver as Driver).sendDevToolsCommand('Input.dispatchMouseEvent', {
-        type,
-        x: mx,
-        y: my,
-        button: 'left',
-        buttons,
-        clickCount: 1,
-      });
-    await mouse('mouseMoved', x, y, 0);
-    await mouse('mousePressed', x, y, 1);
-    for (let i = 1; i <= 8; i += 1) await mouse('mouseMoved', x + i * 6, y + i * 5, 1);
+    const { x, y } = await browser.middleOf('[data-testid=layer]');
+    await browser.mouse('mouseMoved', x, y, 0);
+    await browser.mouse('mousePressed', x, y, 1);
+    for (let i = 1; i <= 8; i += 1) await browser.mouse('mouseMoved', x + i * 6, y + i * 5, 1);
     await browser.until(async () => (await proofPixels()).compare(before) !== 0, 'the proof moved');
     expect((await api.get<{ revision: number }>(`/products/${id}`)).revision).toBe(Number(revision));
-    await mouse('mouseReleased', x + 48, y + 40, 0);
+    await browser.mouse('mouseReleased', x + 48, y + 40, 0);
     await browser.until(
       async () => (await api.get<{ revision: number }>(`/products/${id}`)).revision > Number(revision),
       'saved',
@@ -162,7 +143,7 @@ describe('the live proof', () => {
       async () => (await browser.driver.findElements(By.css('[role=dialog] canvas'))).length === 12,
       'every color of the blank',
     );
-    expect(await faults()).toEqual([]);
+    expect(await browser.faults()).toEqual([]);
     await browser.click('[role=dialog] button[aria-pressed=true]');
     await keys('l');
     await browser.find('[role=dialog] [data-testid=proof]');
@@ -213,7 +194,7 @@ describe('the Pictures part', () => {
     await browser.click('[aria-label="Picture 2: Front, Oxblood"]');
     await browser.driver.actions().keyDown(Key.ALT).sendKeys(Key.ARROW_LEFT).keyUp(Key.ALT).perform();
     await browser.until(async () => (await names())[0] === 'Picture 1: Front, Oxblood', 'moved');
-    expect(await faults()).toEqual([]);
+    expect(await browser.faults()).toEqual([]);
   });
 
   it('takes an alternative text, a main picture, other shots and colors, and gives them all up again', async () => {
@@ -283,7 +264,7 @@ describe('the Pictures part', () => {
       async () => /[3-6]\d % of the photograph/.test(await browser.seen('[role=dialog] fieldset')),
       'the picked part',
     );
-    expect(await faults()).toEqual([]);
+    expect(await browser.faults()).toEqual([]);
     await browser.clickText('Make the shot');
     await browser.until(
       async () => (await names()).some((name) => name.includes('bench, Estuary')),

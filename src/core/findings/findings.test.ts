@@ -1,20 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { demoBlank } from '../catalog/sample';
 import { newDocument, type ArtworkLayer } from '../document/document';
+import { sampleLayer } from '../document/sample';
 import { findFindings } from './findings';
 
-const layer = (widthMm: number, xMm = 140): ArtworkLayer => ({
-  kind: 'artwork',
-  name: 'Crest',
-  artworkId: 'a1',
-  order: 'a0',
-  geometryId: 'g-small',
-  fit: 'keep',
-  overrides: {},
-  hidden: false,
-  locked: false,
-  placement: { xMm, yMm: 150, widthMm, rotationDeg: 0, flipX: false, flipY: false },
-});
+const layer = (widthMm: number, xMm = 140) => sampleLayer({}, { widthMm, xMm });
 const findings = (l: ArtworkLayer, vector = false) =>
   findFindings({ ...newDocument('b1', 'GBP', ''), areas: { 'main.front': { layers: { l } } } }, demoBlank, {
     a1: { vector, widthPx: 3000, heightPx: 3000 },

@@ -6,28 +6,15 @@ import { makeSolid, takeBackground } from '../artwork/background';
 import { lookAt } from '../artwork/looks';
 import { reduced } from '../../server/images/ingest';
 import { demoBlank } from '../catalog/sample';
-import { newDocument, type ArtworkLayer } from '../document/document';
+import { newDocument } from '../document/document';
+import { sampleLayer } from '../document/sample';
 import { findFindings, type ArtworkSize, type Finding } from './findings';
 import { afterRemedy, bringsOf, type Checked } from './outcome';
 import { remedyName, withArtwork } from './remedy';
 
-const layer = (over: Partial<ArtworkLayer> = {}, placement: Partial<ArtworkLayer['placement']> = {}): ArtworkLayer => ({
-  kind: 'artwork',
-  artworkId: 'a1',
-  name: 'Crest',
-  order: 'a0',
-  geometryId: 'g-small',
-  fit: 'keep',
-  overrides: {},
-  hidden: false,
-  locked: false,
-  placement: { xMm: 140, yMm: 150, widthMm: 150, rotationDeg: 0, flipX: false, flipY: false, ...placement },
-  ...over,
-});
-
 const checked = (
   size: Partial<ArtworkSize>,
-  one = layer(),
+  one = sampleLayer(),
   blank = demoBlank,
   others: Checked['artworks'] = {},
 ): Checked => ({
@@ -69,7 +56,7 @@ describe('what the pixels of an artwork bring with them', () => {
       ...demoBlank,
       geometries: Object.fromEntries(Object.entries(demoBlank.geometries).map(([id, g]) => [id, { ...g, bleedMm: 3 }])),
     };
-    expect(named(checked({ flatBox: '#ffffff' }, layer(), paper), 'box')).toBeUndefined();
+    expect(named(checked({ flatBox: '#ffffff' }, sampleLayer(), paper), 'box')).toBeUndefined();
   });
 
   it('half-transparent parts are told where ink cannot do them', () => {
@@ -83,7 +70,7 @@ describe('what the pixels of an artwork bring with them', () => {
         Object.entries(demoBlank.geometries).map(([id, g]) => [id, { ...g, technique: 'sublimation' as const }]),
       ),
     };
-    expect(named(checked({ halfTransparent: 0.3 }, layer(), sublimated), 'half-transparent')).toBeUndefined();
+    expect(named(checked({ halfTransparent: 0.3 }, sampleLayer(), sublimated), 'half-transparent')).toBeUndefined();
   });
 
   it('strokes are judged at the size at which they are sewn', () => {
@@ -92,15 +79,15 @@ describe('what the pixels of an artwork bring with them', () => {
       { width: 0.009, share: 0.02 },
       { width: 0.013, share: 0.4 },
     ];
-    expect(named(checked({ thinInk }, layer({}, { widthMm: 60 }), sewn), 'thin')!.says).toContain(
+    expect(named(checked({ thinInk }, sampleLayer({}, { widthMm: 60 }), sewn), 'thin')!.says).toContain(
       '40 % of Crest is thinner than 1 mm',
     );
-    expect(named(checked({ thinInk }, layer({}, { widthMm: 150 }), sewn), 'thin')).toBeUndefined();
+    expect(named(checked({ thinInk }, sampleLayer({}, { widthMm: 150 }), sewn), 'thin')).toBeUndefined();
   });
 
   it('more colors than threads are told once for the area', () => {
     const hexes = ['#ffffff', '#1a1c20', '#d2342a', '#1f5fae', '#f6b73c', '#1f4d38', '#7fc0b8', '#c63a7a'];
-    const of = checked({ mainColors: hexes.map((hex) => ({ hex, share: 1 / 8 })) }, layer(), sewn);
+    const of = checked({ mainColors: hexes.map((hex) => ({ hex, share: 1 / 8 })) }, sampleLayer(), sewn);
     expect(look(of).find((finding) => finding.id === 'threads:main.front')!.says).toContain(
       'about 8 colors and is sewn in 6',
     );
@@ -114,11 +101,13 @@ describe('what the pixels of an artwork bring with them', () => {
       likeness: '00ff00ff00ff00fe',
       name: 'Crest large',
     };
-    const of = checked({ likeness: '00ff00ff00ff00ff' }, layer(), demoBlank, { a2: twin });
+    const of = checked({ likeness: '00ff00ff00ff00ff' }, sampleLayer(), demoBlank, { a2: twin });
     const finding = named(of, 'twin')!;
     expect(finding.says).toContain('the same picture as Crest large (6000 × 6000 px)');
     expect(finding.remedy).toEqual({ kind: 'artwork', artworkId: 'a2' });
-    expect(named(checked({ likeness: 'ff00ff00ff00ff00' }, layer(), demoBlank, { a2: twin }), 'twin')).toBeUndefined();
+    expect(
+      named(checked({ likeness: 'ff00ff00ff00ff00' }, sampleLayer(), demoBlank, { a2: twin }), 'twin'),
+    ).toBeUndefined();
   });
 
   it('one that replaced a larger one says so', () => {
@@ -129,7 +118,7 @@ describe('what the pixels of an artwork bring with them', () => {
   });
 
   it('what lies outside is charged for and not printed; hiding it ends that', () => {
-    const of = checked({}, layer({}, { xMm: 900 }));
+    const of = checked({}, sampleLayer({}, { xMm: 900 }));
     const finding = named(of, 'empty')!;
     expect(finding.says).toContain('nothing of it is printed, and the area is charged for');
     expect(look(afterRemedy(of, finding, finding.remedy!))).toEqual([]);
@@ -180,7 +169,7 @@ describe('a remedy', () => {
       ])
         for (const blank of [demoBlank, pale, sewn]) {
           const pixels = await drawn(ground);
-          const before = checked(await sizeOf(pixels), layer(), blank);
+          const before = checked(await sizeOf(pixels), sampleLayer(), blank);
           const now = look(before);
           for (const finding of now) {
             if (finding.remedy?.kind !== 'derive') continue;
@@ -189,7 +178,7 @@ describe('a remedy', () => {
             const done = { ...pixels, rgba: pixels.rgba.slice() };
             if (kind === 'background') takeBackground(done, before.artworks.a1!.flatBox!);
             else makeSolid(done);
-            const after = look(checked(await sizeOf(done), layer(), blank));
+            const after = look(checked(await sizeOf(done), sampleLayer(), blank));
             expect(after.map((one) => one.id)).not.toContain(finding.id);
             const came = after.filter((one) => one.severity !== 'note' && !now.some((was) => was.id === one.id));
             const said = bringsOf(before, now, finding, finding.remedy);
@@ -212,7 +201,7 @@ describe('a remedy', () => {
   });
 
   it('that trims leaves what is seen where it was', () => {
-    const before = layer({}, { xMm: 100, yMm: 120, widthMm: 80, rotationDeg: 90 });
+    const before = sampleLayer({}, { xMm: 100, yMm: 120, widthMm: 80, rotationDeg: 90 });
     const after = withArtwork(before, 'a2', 1, { left: 0.5, top: 0, right: 1, bottom: 1 });
     // The right half of a picture turned by a quarter lies below its middle.
     expect(after.placement).toMatchObject({ xMm: expect.closeTo(100, 6), yMm: expect.closeTo(140, 6), widthMm: 40 });
@@ -236,7 +225,7 @@ describe('a remedy', () => {
     });
     fc.assert(
       fc.property(size, place, fc.constantFrom(demoBlank, sewn), (of, placement, blank) => {
-        const before = checked(of, layer({}, placement), blank);
+        const before = checked(of, sampleLayer({}, placement), blank);
         const now = look(before);
         for (const finding of now)
           for (const remedy of [finding.remedy, finding.also]) {

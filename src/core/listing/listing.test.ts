@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { sampleLayer } from '../document/sample';
 import { demoBlank, demoList, demoRates } from '../catalog/sample';
 import { newDocument, type ProductDocument } from '../document/document';
 import { brokenRules, evaluateRules, graphemeCount, type RuleFacts } from '../rules/evaluate';
@@ -92,18 +93,7 @@ describe('the canonical form', () => {
   });
 
   it('adds the charge of a second printed area to the cost', () => {
-    const layer = {
-      kind: 'artwork' as const,
-      name: '',
-      artworkId: 'a',
-      order: 'a0',
-      geometryId: 'g-small',
-      placement: { xMm: 1, yMm: 1, widthMm: 10, rotationDeg: 0, flipX: false, flipY: false },
-      fit: 'keep' as const,
-      overrides: {},
-      hidden: false,
-      locked: false,
-    };
+    const layer = sampleLayer();
     const world = {
       blank: demoBlank,
       list: demoList,

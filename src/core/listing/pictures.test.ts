@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
+import { sampleLayer } from '../document/sample';
 import { demoBlank } from '../catalog/sample';
-import { newDocument, type Layer, type ProductDocument } from '../document/document';
+import { newDocument, type ProductDocument } from '../document/document';
 import { checkDocument } from '../document/check';
 import { pictureOfColor } from './form';
 import { nearDuplicates } from './near-duplicates';
@@ -30,19 +31,7 @@ const shots = [
   shot('h3', 'Turned', 'turned'),
   shot('h4', 'Chest', 'close-up'),
 ];
-const placement = { xMm: 140, yMm: 100, widthMm: 100, rotationDeg: 0, flipX: false, flipY: false };
-const layer = (name: string): Layer => ({
-  kind: 'artwork',
-  name,
-  artworkId: 'a1',
-  order: 'a0',
-  geometryId: 'g-small',
-  placement,
-  fit: 'keep',
-  overrides: {},
-  hidden: false,
-  locked: false,
-});
+const layer = (name: string) => sampleLayer({ name });
 const doc: ProductDocument = {
   ...newDocument('b1', 'GBP', 'Tee'),
   areas: { 'main.front': { layers: { l: layer('Tideline') } }, 'main.back': { layers: { l: layer('Crest') } } },

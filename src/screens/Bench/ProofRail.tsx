@@ -1,6 +1,6 @@
 'use client';
 
-import { ChevronLeft, ChevronRight, Maximize2 } from 'lucide-react';
+import { Maximize2 } from 'lucide-react';
 import { useState } from 'react';
 import { MiniSheet } from './Artwork/MiniSheet';
 import { colorOption } from '@/core/catalog/blank';
@@ -10,8 +10,8 @@ import { IconButton } from '@/ui/IconButton';
 import { Select } from '@/ui/Select';
 import { useDesk } from './desk';
 import { FindingList } from './Findings/FindingList';
-import { stepColor } from './keys';
 import { PrintFilesSheet } from './PrintFilesSheet';
+import { ColorSteps } from './Proof/ColorSteps';
 import { ColorsSheet } from './Proof/ColorsSheet';
 import { LargeProof } from './Proof/LargeProof';
 import { ProofCanvas } from './Proof/ProofCanvas';
@@ -71,12 +71,7 @@ export function ProofRail() {
         {name && (
           <span className="ml-auto inline-flex items-center text-small text-muted">
             {name}
-            <IconButton name="Previous color" title="Key ," onClick={() => stepColor(desk, -1)}>
-              <ChevronLeft size={15} aria-hidden />
-            </IconButton>
-            <IconButton name="Next color" title="Key ." onClick={() => stepColor(desk, 1)}>
-              <ChevronRight size={15} aria-hidden />
-            </IconButton>
+            <ColorSteps />
           </span>
         )}
       </div>

@@ -1,6 +1,7 @@
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
+import AxeBuilder from '@axe-core/webdriverjs';
 import { Builder, By, logging, until, type WebDriver, type WebElement } from 'selenium-webdriver';
 import chrome from 'selenium-webdriver/chrome';
 
@@ -51,6 +52,38 @@ export class Browser {
       mobile: false,
     });
     return new Browser(driver, profile);
+  }
+
+  /** Faults of accessibility that axe finds in what is in view (WCAG 2.2 AA). */
+  async faults(): Promise<string[]> {
+    const { violations } = await new AxeBuilder(this.driver)
+      .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+      .analyze();
+    return violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`);
+  }
+
+  /** One event of the mouse, at a place in CSS px: faster than the driver's actions, which wait for the page. */
+  mouse(
+    type: 'mouseMoved' | 'mousePressed' | 'mouseReleased',
+    x: number,
+    y: number,
+    buttons: number,
+  ): Promise<unknown> {
+    return (this.driver as chrome.Driver).sendDevToolsCommand('Input.dispatchMouseEvent', {
+      type,
+      x,
+      y,
+      button: 'left',
+      buttons,
+      clickCount: 1,
+    });
+  }
+
+  /** Middle of the first or last that a CSS selector finds, in CSS px. */
+  middleOf(css: string, which: 'first' | 'last' = 'first'): Promise<{ x: number; y: number }> {
+    return this.driver.executeScript(
+      `const all = document.querySelectorAll(${JSON.stringify(css)}); const r = all[${which === 'first' ? '0' : 'all.length - 1'}].getBoundingClientRect(); return { x: r.x + r.width / 2, y: r.y + r.height / 2 };`,
+    );
   }
 
   async close(): Promise<void> {

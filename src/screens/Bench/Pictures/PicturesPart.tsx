@@ -1,12 +1,13 @@
 'use client';
 
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { customAlphabet } from 'nanoid';
 import { addPictures, movePicture, picturesNow, removePictures, resetPictures } from '@/bench/picturing';
 import { readyArtwork } from '@/screens/ready-artwork';
 import { count } from '@/screens/count';
 import { Alert } from '@/ui/Alert';
 import { Button } from '@/ui/Button';
+import { FileButton, PICTURE_TYPES } from '@/ui/FileButton';
 import { upload } from '@/ui/api';
 import { useDesk } from '../desk';
 import { ChooseSheet } from './ChooseSheet';
@@ -28,7 +29,6 @@ export function PicturesPart() {
   const [open, setOpen] = useState<'choose' | 'mark' | 'download' | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const [taking, setTaking] = useState<string | null>(null);
-  const input = useRef<HTMLInputElement>(null);
   const choice = {
     blank: data.blank,
     shots: data.shots.map(({ id, name, angle, areas }) => ({ id, document: { name, angle, areas } })),
@@ -70,26 +70,18 @@ export function PicturesPart() {
         <span className="ml-auto flex items-center gap-2">
           <Button onClick={() => setOpen('choose')}>Choose shots and colors</Button>
           <Button onClick={() => setOpen('mark')}>Photograph as a shot</Button>
-          <Button onClick={() => input.current?.click()} disabled={taking !== null}>
+          <FileButton
+            disabled={taking !== null}
+            accept={PICTURE_TYPES}
+            label="A picture of your own"
+            onFile={(file) => void take(file)}
+          >
             {taking ? `◔ ${taking.slice(0, 18)}` : 'Add own picture'}
-          </Button>
+          </FileButton>
           <Button kind="primary" disabled={tiles.length === 0} onClick={() => setOpen('download')}>
             Download
           </Button>
         </span>
-        <input
-          ref={input}
-          type="file"
-          accept="image/jpeg,image/png,image/webp"
-          className="sr-only"
-          aria-label="A picture of your own"
-          tabIndex={-1}
-          onChange={(e) => {
-            const file = e.target.files?.[0];
-            e.target.value = '';
-            if (file) void take(file);
-          }}
-        />
       </header>
       {(problem ?? error) && <Alert className="mx-5 mt-3">{problem ?? error}</Alert>}
       <div className="min-h-0 flex-1 overflow-auto px-5 py-4">

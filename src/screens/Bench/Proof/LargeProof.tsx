@@ -1,12 +1,13 @@
 'use client';
 
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
-import { ChevronLeft, ChevronRight, X } from 'lucide-react';
+import { X } from 'lucide-react';
 import { colorOption } from '@/core/catalog/blank';
 import { IconButton } from '@/ui/IconButton';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
 import { stepColor } from '../keys';
+import { ColorSteps } from './ColorSteps';
 import { ProofCanvas } from './ProofCanvas';
 import { TurnControls } from './TurnControls';
 
@@ -42,16 +43,7 @@ export function LargeProof() {
                 />
               )}
               <TurnControls />
-              {name && (
-                <span className="inline-flex">
-                  <IconButton name="Previous color" title="Key ," onClick={() => stepColor(desk, -1)}>
-                    <ChevronLeft size={15} aria-hidden />
-                  </IconButton>
-                  <IconButton name="Next color" title="Key ." onClick={() => stepColor(desk, 1)}>
-                    <ChevronRight size={15} aria-hidden />
-                  </IconButton>
-                </span>
-              )}
+              {name && <ColorSteps />}
               <IconButton name="Close" onClick={() => proof.setOpen(null)}>
                 <X size={18} aria-hidden />
               </IconButton>
