@@ -120,7 +120,7 @@ export async function drawnShot(
       rest[i * 3 + c] =
         wall[c]! * (1.02 - 0.05 * down) * (1 - table) + [0.8, 0.775, 0.735][c]! * table * (0.96 + 0.06 * down);
   }
-  const passes: Passes = { size, rest, shade, specular: null, fabric, front, good, pattern, areas: {} };
+  const passes: Passes = { size, rest, shade, direct: null, specular: null, fabric, front, good, pattern, areas: {} };
   const open = areas.map((area) => {
     const flat = area.flatAt;
     return addArea(

@@ -17,6 +17,9 @@ import { BOTTLE_500, BOTTLE_750, CUP, MUG_11, MUG_15 } from './vessels';
 
 /** `npm run shots [CODE …]`: makes the passes of the demo's shots from scratch, the same bytes each time. */
 const SIZE = Number(process.env.SIZE ?? 1600);
+const SAMPLES = Number(process.env.SAMPLES ?? 100);
+const OUT = process.env.OUT ?? import.meta.dirname;
+const QUALITY = { size: SIZE, samples: SAMPLES };
 
 interface Made {
   readonly name: string;
@@ -43,7 +46,7 @@ const backOf = <S extends typeof adult>(spec: S): S => ({
   print: { ...spec.print, topMm: spec.print.topMm - 50 * spec.scale },
 });
 const vessel = (of: typeof MUG_11, turnDeg: number, variant: Record<string, string>) => () =>
-  vesselShot(SIZE, of, turnDeg, 'main.wrap', variant);
+  vesselShot(QUALITY, of, turnDeg, 'main.wrap', variant);
 const sideOfTote = { key: 'main.front', widthMm: 280, heightMm: 320, fromTopMm: 52 };
 const wholeTote = { key: 'main.front', widthMm: 380, heightMm: 420, fromTopMm: 0 };
 
@@ -76,22 +79,26 @@ const shots: Record<string, Made> = {
   },
   'cap-front': { name: 'Front', angle: 'front', make: () => capShot(SIZE, 'front') },
   'cap-side': { name: 'Left side', angle: 'side', make: () => capShot(SIZE, 'side') },
-  'tote-front': { name: 'Front', angle: 'front', make: () => toteShot(SIZE, sideOfTote) },
-  'tote-back': { name: 'Back', angle: 'back', make: () => toteShot(SIZE, { ...sideOfTote, key: 'main.back' }) },
+  'tote-front': { name: 'Front', angle: 'front', make: () => toteShot(QUALITY, sideOfTote) },
+  'tote-back': { name: 'Back', angle: 'back', make: () => toteShot(QUALITY, { ...sideOfTote, key: 'main.back' }) },
   'tote-near': {
     name: 'Close up',
     angle: 'close-up',
-    make: () => toteShot(SIZE, sideOfTote, { x: 20, y: 190, sideMm: 260 }),
+    make: () => toteShot(QUALITY, sideOfTote, { x: 20, y: 190, sideMm: 260 }),
   },
-  'tote-whole-front': { name: 'Front', angle: 'front', make: () => toteShot(SIZE, wholeTote) },
-  'tote-whole-back': { name: 'Back', angle: 'back', make: () => toteShot(SIZE, { ...wholeTote, key: 'main.back' }) },
-  'towel-front': { name: 'Over a rail', angle: 'front', make: () => towelShot(SIZE) },
+  'tote-whole-front': { name: 'Front', angle: 'front', make: () => toteShot(QUALITY, wholeTote) },
+  'tote-whole-back': { name: 'Back', angle: 'back', make: () => toteShot(QUALITY, { ...wholeTote, key: 'main.back' }) },
+  'towel-front': { name: 'Over a rail', angle: 'front', make: () => towelShot(QUALITY) },
   'cushion-front': {
     name: 'Front',
     angle: 'front',
-    make: () => cushionShot(SIZE, 'main.front', 457.2, { size: '18in' }),
+    make: () => cushionShot(QUALITY, 'main.front', 457.2, { size: '18in' }),
   },
-  'cushion-back': { name: 'Back', angle: 'back', make: () => cushionShot(SIZE, 'main.back', 457.2, { size: '18in' }) },
+  'cushion-back': {
+    name: 'Back',
+    angle: 'back',
+    make: () => cushionShot(QUALITY, 'main.back', 457.2, { size: '18in' }),
+  },
   ...mug('mug', MUG_11, '11oz'),
   ...mug('mug-15', MUG_15, '15oz'),
   'cup-front': turned('Front', 'front', 0, vessel(CUP, 0, {})),
@@ -102,38 +109,42 @@ const shots: Record<string, Made> = {
   'poster-iso': {
     name: 'On a wall',
     angle: 'front',
-    make: () => posterShot(SIZE, { widthMm: 297, heightMm: 420 }, { size: 'a3' }),
+    make: () => posterShot(QUALITY, { widthMm: 297, heightMm: 420 }, { size: 'a3' }),
   },
   'poster-3-4': {
     name: 'On a wall, 18 × 24',
     angle: 'front',
-    make: () => posterShot(SIZE, { widthMm: 457.2, heightMm: 609.6 }, { size: '18x24' }),
+    make: () => posterShot(QUALITY, { widthMm: 457.2, heightMm: 609.6 }, { size: '18x24' }),
   },
   'poster-2-3': {
     name: 'On a wall, 24 × 36',
     angle: 'front',
-    make: () => posterShot(SIZE, { widthMm: 609.6, heightMm: 914.4 }, { size: '24x36' }),
+    make: () => posterShot(QUALITY, { widthMm: 609.6, heightMm: 914.4 }, { size: '24x36' }),
   },
   'framed-iso': {
     name: 'Framed',
     angle: 'front',
-    make: () => framedShot(SIZE, { widthMm: 297, heightMm: 420 }, { size: 'a3' }),
+    make: () => framedShot(QUALITY, { widthMm: 297, heightMm: 420 }, { size: 'a3' }),
   },
   'framed-near': {
     name: 'Corner, close up',
     angle: 'close-up',
-    make: () => framedShot(SIZE, { widthMm: 297, heightMm: 420 }, { size: 'a3' }, { x: 66, y: 74, sideMm: 200 }),
+    make: () => framedShot(QUALITY, { widthMm: 297, heightMm: 420 }, { size: 'a3' }, { x: 66, y: 74, sideMm: 200 }),
   },
-  'logbook-front': { name: 'Front cover', angle: 'front', make: () => logbookShot(SIZE, 'main.cover', false) },
-  'logbook-back': { name: 'Back cover', angle: 'back', make: () => logbookShot(SIZE, 'main.back-cover', false) },
-  'logbook-angle': { name: 'At an angle', angle: 'angle', make: () => logbookShot(SIZE, 'main.cover', true) },
-  'sticker-a6': { name: 'Sheet', angle: 'front', make: () => stickerShot(SIZE, 105, 148, { size: 'a6' }) },
+  'logbook-front': { name: 'Front cover', angle: 'front', make: () => logbookShot(QUALITY, 'main.cover', false) },
+  'logbook-back': { name: 'Back cover', angle: 'back', make: () => logbookShot(QUALITY, 'main.back-cover', false) },
+  'logbook-angle': { name: 'At an angle', angle: 'angle', make: () => logbookShot(QUALITY, 'main.cover', true) },
+  'sticker-a6': { name: 'Sheet', angle: 'front', make: () => stickerShot(QUALITY, 105, 148, { size: 'a6' }) },
   'sticker-near': {
     name: 'Corner, close up',
     angle: 'close-up',
-    make: () => stickerShot(SIZE, 105, 148, { size: 'a6' }, { x: 72, y: 110, sideMm: 90 }),
+    make: () => stickerShot(QUALITY, 105, 148, { size: 'a6' }, { x: 72, y: 110, sideMm: 90 }),
   },
-  'pennant-front': { name: 'Front', angle: 'front', make: () => pennantShot(SIZE, 280, 186, 33.6, { size: 'large' }) },
+  'pennant-front': {
+    name: 'Front',
+    angle: 'front',
+    make: () => pennantShot(QUALITY, 280, 186, 33.6, { size: 'large' }),
+  },
   'set-front': { name: 'The set', angle: 'front', make: () => setShot(SIZE) },
 };
 
@@ -142,6 +153,6 @@ for (const [code, { name, angle, turnDeg, make }] of Object.entries(shots)) {
   if (wanted.length > 0 && !wanted.includes(code)) continue;
   const began = Date.now();
   const about = { code, name, angle, ...(turnDeg === undefined ? {} : { turnDeg }) };
-  await writeShot(path.join(import.meta.dirname, code), about, await make());
+  await writeShot(path.join(OUT, code), about, await make());
   process.stdout.write(`${code} in ${((Date.now() - began) / 1000).toFixed(1)} s\n`);
 }

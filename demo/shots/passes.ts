@@ -9,6 +9,8 @@ export interface Passes {
   readonly size: number;
   readonly rest: Float32Array;
   readonly shade: Float32Array;
+  /** The part of the shade that comes straight from lights; null where no color of the good is near black. */
+  readonly direct: Float32Array | null;
   readonly specular: Float32Array | null;
   /** Null where nothing of the good takes a color. */
   fabric: Float32Array | null;
@@ -39,6 +41,7 @@ export function newPasses(
     size,
     rest: new Float32Array(size * size * 3),
     shade: plane()!,
+    direct: null,
     specular: plane(also.specular ?? false),
     fabric: plane()!,
     front: plane(also.front ?? false),
@@ -85,12 +88,28 @@ function cut(values: Float32Array, size: number, channels: number, box: PxBox): 
   return out;
 }
 
-async function write16(file: string, values: Float32Array, box: PxBox, channels: 1 | 3, scale: number) {
+/** Steps of light that are told apart, evenly spaced to the eye: three to each of 8-bit sRGB, so that no edge of a step is seen and files stay small. */
+const EYE_STEPS = 765;
+const GAMMA = 2.2;
+const seenStep = (light: number): number =>
+  light <= 0 ? 0 : (Math.round(light ** (1 / GAMMA) * EYE_STEPS) / EYE_STEPS) ** GAMMA;
+
+async function write16(
+  file: string,
+  values: Float32Array,
+  { widthPx: width, heightPx: height }: Pick<PxBox, 'widthPx' | 'heightPx'>,
+  channels: 1 | 3,
+  scale: number,
+) {
   const data = Uint16Array.from(values, (v) => Math.round(Math.min(1, Math.max(0, v / scale)) * 65535));
-  await sharp(data, { raw: { width: box.widthPx, height: box.heightPx, channels } })
-    .toColourspace(channels === 3 ? 'rgb16' : 'grey16')
-    .png({ compressionLevel: 9, adaptiveFiltering: true })
-    .toFile(file);
+  const packed = (adaptiveFiltering: boolean) =>
+    sharp(data, { raw: { width, height, channels } })
+      .toColourspace(channels === 3 ? 'rgb16' : 'grey16')
+      .png({ compressionLevel: 9, adaptiveFiltering })
+      .toBuffer();
+  // Which is smaller depends on how even a pass is.
+  const [filtered, plain] = [await packed(true), await packed(false)];
+  fs.writeFileSync(file, filtered.length < plain.length ? filtered : plain);
 }
 
 async function write8(file: string, values: Float32Array, box: PxBox) {
@@ -103,15 +122,40 @@ async function write8(file: string, values: Float32Array, box: PxBox) {
     .toFile(file);
 }
 
-/** Rounded to a step that the eye cannot see, so that the files stay small. */
-const step = (values: Float32Array, by: number) => values.map((v) => Math.round(v / by) * by);
-
 /** The light at which the 95th percentile of the pixels in print areas lies: inks come out lighter than the file when it is not 1. */
 function fullLight(passes: Passes): number {
   const lit: number[] = [];
   for (const area of Object.values(passes.areas))
     for (let i = 0; i < passes.shade.length; i += 3) if (area.coverage[i]! > 0.99) lit.push(passes.shade[i]!);
   return lit.sort((a, b) => a - b)[Math.floor(lit.length * 0.95)] ?? 1;
+}
+
+/** A box that can be halved. */
+function evenBox({ leftPx, topPx, widthPx, heightPx }: PxBox, size: number): PxBox {
+  const [left, top] = [leftPx & ~1, topPx & ~1];
+  const to = (end: number) => Math.min(size & ~1, (end + 1) & ~1);
+  return { leftPx: left, topPx: top, widthPx: to(leftPx + widthPx) - left, heightPx: to(topPx + heightPx) - top };
+}
+
+/** Half as large: the mean of what is covered. What is not takes it from its neighbors, so that nothing dark comes in at edges. */
+function halved(values: Float32Array, cover: Float32Array, { widthPx, heightPx }: PxBox): Float32Array {
+  const [w, h] = [widthPx / 2, heightPx / 2];
+  const out = new Float32Array(w * h);
+  for (let y = 0; y < h; y += 1)
+    for (let x = 0; x < w; x += 1) {
+      let [sum, weight] = [0, 0];
+      for (let reach = 0; reach <= 3 && weight < 0.01; reach += 1)
+        for (let j = -2 * reach; j < 2 + 2 * reach; j += 1)
+          for (let i = -2 * reach; i < 2 + 2 * reach; i += 1) {
+            const [px, py] = [2 * x + i, 2 * y + j];
+            if (px < 0 || py < 0 || px >= widthPx || py >= heightPx) continue;
+            const on = cover[py * widthPx + px]!;
+            sum += values[py * widthPx + px]! * on;
+            weight += on;
+          }
+      out[y * w + x] = weight > 0 ? sum / weight : 0;
+    }
+  return out;
 }
 
 /** Writes a shot folder: shot.json and its passes. */
@@ -126,15 +170,9 @@ export async function writeShot(
   const at = (name: string) => path.join(folder, name);
   const whole = { leftPx: 0, topPx: 0, widthPx: size, heightPx: size };
   const files: { -readonly [name in keyof ShotDocument['passes']]?: PassFile } = {};
-  const linear = async (
-    name: keyof typeof files,
-    values: Float32Array | null,
-    channels: 1 | 3,
-    by: number,
-    box: PxBox,
-  ) => {
+  const linear = async (name: keyof typeof files, values: Float32Array | null, channels: 1 | 3, box: PxBox) => {
     if (!values || (name === 'specular' && max(values) < 0.002)) return;
-    const inside = step(cut(values, size, channels, box), by);
+    const inside = cut(values, size, channels, box).map(seenStep);
     const scale = Math.max(1, Math.ceil(max(inside) * 16) / 16);
     await write16(at(`${name}.png`), inside, box, channels, scale);
     files[name] = { file: `${name}.png`, encoding: 'linear16', scale, ...(box === whole ? {} : { window: box }) };
@@ -174,15 +212,31 @@ export async function writeShot(
   const lit = new Float32Array(size * size);
   for (const plane of [passes.fabric, ...Object.values(passes.areas).map((area) => area.coverage)])
     if (plane) for (let i = 0; i < lit.length; i += 1) lit[i] = Math.max(lit[i]!, plane[i]!);
-  await linear('rest', passes.rest, 3, 1 / 2048, whole);
+  await linear('rest', passes.rest, 3, whole);
   await linear(
     'shade',
     passes.shade.map((v) => v * exposure),
     1,
-    1 / 1024,
     boxOf(lit, size),
   );
-  await linear('specular', passes.specular, 1, 1 / 2048, passes.specular ? boxOf(passes.specular, size) : whole);
+  if (passes.direct) {
+    const box = evenBox(boxOf(lit, size), size);
+    const half = halved(
+      cut(
+        passes.direct.map((v) => v * exposure),
+        size,
+        1,
+        box,
+      ),
+      cut(lit, size, 1, box),
+      box,
+    );
+    const scale = Math.max(1, Math.ceil(max(half) * 16) / 16);
+    const small = { ...box, widthPx: box.widthPx / 2, heightPx: box.heightPx / 2 };
+    await write16(at('direct.png'), half.map(seenStep), small, 1, scale);
+    files.direct = { file: 'direct.png', encoding: 'linear16', scale, window: box, reduced: 2 };
+  }
+  await linear('specular', passes.specular, 1, passes.specular ? boxOf(passes.specular, size) : whole);
   for (const name of ['fabric', 'front', 'good'] as const) {
     const values = passes[name];
     if (values && max(values) > 0) files[name] = await coverage(name, values, boxOf(values, size));

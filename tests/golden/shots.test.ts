@@ -191,7 +191,7 @@ function expectMarks(shot: Shot): void {
 
 /** Where the camera sees a place on the wrap: by the vessel's measures, apart from how its shot was traced. */
 function throughCamera(vessel: Vessel, turnDeg: number, uMm: number, vMm: number, sizePx: number) {
-  const { eye, target, zoom } = cameraOf(vessel);
+  const { eye, target, zoom } = cameraOf(vessel, turnDeg);
   const angle = (uMm - vessel.wrap.widthMm / 2) / vessel.radiusMm - (turnDeg * Math.PI) / 180;
   const p = [
     vessel.radiusMm * Math.sin(angle),
@@ -260,7 +260,7 @@ describe('what the geometry demands', () => {
     const width = (key: 'want' | 'seen') => edges[1]![key].x - edges[0]![key].x;
     expect(Math.abs(width('seen') - width('want'))).toBeLessThan(1);
     // 20 mm of arc are 2·41·sin(10/41) = 19.80 mm across: less than a flat 20 mm as near as the mug's front.
-    const { eye, zoom } = cameraOf(MUG_11);
+    const { eye, zoom } = cameraOf(MUG_11, 0);
     const flat = (20 / Math.hypot(eye[2] - 41, eye[1] - (95 - 5 - v))) * zoom * 0.5 * shot.widthPx;
     expect(width('seen') / flat).toBeLessThan(0.995);
     expect(width('seen') / flat).toBeGreaterThan(0.97);

@@ -1,87 +1,132 @@
-import { flatArea, type DrawnArea, drawnShot, type Piece, polygon, rect, viewAround } from '../drawn';
-import { noise, ridge } from '../noise';
 import type { Passes } from '../passes';
+import { flatLights, overhead, paperSweep, project, tableLights } from '../studio/room';
+import type { Material, Part } from '../studio/scene';
+import { block, mirrored, moved, sheet, surface, tilted, turned, type Shape, type V } from '../studio/shapes';
+import { trace, type Quality } from '../studio/trace';
+import { PAGES } from '../studio/wall';
 
-/** A notebook on a table, straight from above, or standing at an angle: then its cover is seen in perspective. */
-export function logbookShot(size: number, key: string, angle: boolean): Promise<Passes> {
-  const [w, h] = [148, 210];
-  const paper = [0.86, 0.85, 0.82] as const;
-  if (!angle) {
-    const view = viewAround(size, w / 2, h / 2 + 8, 300);
-    const pieces: Piece[] = [
-      {
-        path: `M ${w * 0.62} ${h - 4} L ${w * 0.62 + 7} ${h - 4} L ${w * 0.62 + 9} ${h + 26} L ${w * 0.62 + 5} ${h + 22} L ${w * 0.62 + 1} ${h + 27} Z`,
-        role: 'fabric',
-        tone: (x) => 0.9 + 0.08 * Math.sin(x * 4),
-        liftMm: 1,
-      },
-      {
-        path: rect(2, 2, w + 1.5, h + 1.5, 3),
-        role: 'rest',
-        color: [0.8, 0.77, 0.7],
-        tone: (x, y) => 0.9 + 0.06 * Math.sin((x + y) * 5),
-        liftMm: 7,
-      },
-      {
-        path: rect(0, 0, w, h, 3),
-        role: 'rest',
-        color: paper,
-        tone: (x, y) => (1 - 0.22 * ridge(x - 9, 1.6)) * (1 + 0.006 * noise(x / 3, y / 3, 81)),
-        liftMm: 1.4,
-      },
-    ];
-    return drawnShot(view, pieces, [{ ...flatArea(key, {}, 2, 0, 0, w, h), path: rect(0, 0, w, h, 3) }]);
-  }
-  // Corners of the cover in mm of the picture's plane; the block of pages is seen at its right.
-  const corners = [
-    { x: 8, y: 14 },
-    { x: 142, y: -6 },
-    { x: 142, y: 206 },
-    { x: 8, y: 222 },
-  ] as const;
-  const view = viewAround(size, 84, 108, 300);
-  const quad = (points: readonly { x: number; y: number }[]) => polygon(points.map(({ x, y }) => [x, y] as const));
-  const pieces: Piece[] = [
+const [WIDTH_MM, HEIGHT_MM, THICK_MM] = [148, 210, 16];
+const COVER: Material = {
+  role: 'good',
+  albedo: [0.86, 0.855, 0.84],
+  f0: 0.03,
+  roughness: 0.5,
+  grain: { kind: 'canvas', depthMm: 0.022, sizeMm: 0.55 },
+};
+const RIBBON: Material = {
+  role: 'fabric',
+  albedo: [0.3, 0.3, 0.32],
+  f0: 0.04,
+  roughness: 0.35,
+  grain: { kind: 'rib', depthMm: 0.04, sizeMm: 0.7 },
+};
+const PANEL = 1;
+const BOARD_MM = 2.4;
+
+/** A book that lies on the table, its cover up, its middle over the origin; the spine is at the left. */
+function book(): Part[] {
+  const board = (y: number): Shape => moved(block([WIDTH_MM, BOARD_MM, HEIGHT_MM], 1), [0, y, 0]);
+  const top = THICK_MM;
+  // The face is laid a hair over its board; a groove runs along the spine, where the cover opens.
+  const face = surface(
+    120,
+    4,
+    (s, t) => {
+      const x = s * WIDTH_MM;
+      const groove = 0.9 * Math.exp(-(((x - 9.5) / 2.1) ** 2));
+      const edge = 0.9 * Math.exp(-Math.min(x, WIDTH_MM - x) / 0.5);
+      return [x - WIDTH_MM / 2, top + 0.03 - groove - edge, (t - 0.5) * HEIGHT_MM];
+    },
+    (s, t) => [s * WIDTH_MM, t * HEIGHT_MM],
+  );
+  const ribbon = surface(
+    40,
+    4,
+    (s, t) => {
+      const z = HEIGHT_MM / 2 - 14 + s * 52;
+      const out = Math.max(0, z - HEIGHT_MM / 2);
+      return [
+        22 + out * 0.16 + 1.5 * Math.sin(out / 12) + (t - 0.5) * 6,
+        Math.max(0.4, 8 - out * 0.42 + 1.2 * Math.sin(out / 7)) + 0.3 * Math.sin(t * 3),
+        z,
+      ];
+    },
+    (s, t) => [t * 6, s * 52],
+  );
+  return [
+    { shape: board(top - BOARD_MM / 2), material: COVER },
+    { shape: face, material: COVER, panel: PANEL },
+    { shape: board(BOARD_MM / 2), material: COVER },
     {
-      path: quad([
-        { x: 120, y: 204 },
-        { x: 128, y: 203 },
-        { x: 131, y: 232 },
-        { x: 126, y: 228 },
-        { x: 121, y: 234 },
-      ]),
-      role: 'fabric',
-      tone: () => 0.9,
-      liftMm: 2,
+      shape: moved(block([3, THICK_MM - 1.4, HEIGHT_MM], 1.2), [-WIDTH_MM / 2 + 1.2, THICK_MM / 2, 0]),
+      material: COVER,
     },
     {
-      path: quad([corners[1], { x: 164, y: 4 }, { x: 164, y: 208 }, corners[2]]),
-      role: 'rest',
-      color: [0.78, 0.75, 0.68],
-      tone: (x) => 0.74 + 0.1 * Math.sin(x * 6),
-      liftMm: 10,
+      shape: moved(block([WIDTH_MM - 5, THICK_MM - 2 * BOARD_MM, HEIGHT_MM - 5], 0.6), [-0.5, THICK_MM / 2, 0]),
+      material: PAGES,
     },
-    {
-      path: quad(corners),
-      role: 'rest',
-      color: paper,
-      tone: (x, y) => (1 - 0.14 * ridge(x - 15, 1.8)) * (1 + 0.006 * noise(x / 3, y / 3, 82)),
-      liftMm: 2,
-    },
+    { shape: ribbon, material: RIBBON },
   ];
-  const area: DrawnArea = {
-    key,
-    variant: {},
-    on: 2,
-    widthMm: w,
-    heightMm: h,
-    at: (x, y) => [x, y],
-    map: (v) => ({
-      kind: 'homography',
-      cornersPx: corners.map(({ x, y }) => ({ x: (x - v.leftMm) / v.mmPerPx, y: (y - v.topMm) / v.mmPerPx })) as never,
-      widthMm: w,
-      heightMm: h,
-    }),
+}
+
+/** A notebook on a table, straight from above; or at an angle, standing a little turned away. */
+export function logbookShot(quality: Quality, key: string, angle: boolean): Passes {
+  const area = { key, u: 0, v: 0, widthMm: WIDTH_MM, heightMm: HEIGHT_MM, panels: [PANEL] };
+  if (!angle) {
+    // The back has its spine at the right.
+    const parts = book().map((part) =>
+      key === 'main.cover'
+        ? part
+        : {
+            ...part,
+            shape: {
+              ...mirrored(part.shape),
+              uv: part.shape.uv.map((v, i) => (part.panel && i % 2 === 0 ? WIDTH_MM - v : v)),
+            },
+          },
+    );
+    const { camera, flat } = overhead(310, [0, 0, 8], THICK_MM, quality.size);
+    const scene = { camera, parts: [paperSweep(2000), ...parts], ...flatLights(), areas: [area] };
+    return trace(
+      scene,
+      quality,
+      { [key]: { variant: {}, flat: flat(-WIDTH_MM / 2, -HEIGHT_MM / 2) } },
+      { dark: false },
+    );
+  }
+  // Upright, its back leaning on nothing that is seen: a book stands by itself when it is opened a hand's width.
+  const stand = (shape: Shape): Shape =>
+    moved(turned(tilted(tilted(moved(shape, [0, -THICK_MM / 2, 0]), -90), 7), -21), [-6, HEIGHT_MM / 2, 0]);
+  const parts = book()
+    .filter(({ material }) => material !== RIBBON)
+    .map((part) => ({ ...part, shape: stand(part.shape) }));
+  const hanging = surface(
+    30,
+    3,
+    (s, t) => [30 + 5 * Math.sin(s * 3) + (t - 0.5) * 6, 0.6 + 16 * (1 - s) ** 2, 2 + s * 46],
+    (s, t) => [t * 6, s * 40],
+  );
+  const camera = { eye: [0, 190, 860] as V, target: [2, HEIGHT_MM * 0.5 - 4, 0] as V, zoom: 5.7 };
+  const corners = (
+    [
+      [0, 0],
+      [1, 0],
+      [1, 1],
+      [0, 1],
+    ] as const
+  ).map(([s, t]) => {
+    const { positions } = stand(
+      sheet([-WIDTH_MM / 2 + s * WIDTH_MM, THICK_MM + 0.03, -HEIGHT_MM / 2 + t * HEIGHT_MM], [1, 0, 0], [0, 0, 1]),
+    );
+    return project(camera, [positions[0]!, positions[1]!, positions[2]!], quality.size);
+  });
+  const scene = {
+    camera,
+    parts: [paperSweep(), ...parts, { shape: hanging, material: RIBBON }],
+    ...tableLights(HEIGHT_MM),
+    areas: [area],
   };
-  return drawnShot(view, pieces, [area]);
+  const passes = trace(scene, quality, { [key]: { variant: {} } }, { dark: false });
+  passes.areas[key]!.map = { kind: 'homography', cornersPx: corners as never, widthMm: WIDTH_MM, heightMm: HEIGHT_MM };
+  return passes;
 }
