@@ -40,7 +40,7 @@ const child = {
 };
 const sleeve = { widthMm: 90, heightMm: 110 };
 const tee = (spec: Partial<TeeSpec> & { back?: boolean }, of: Omit<TeeSpec, 'back'> = adult) =>
-  teeShot(SIZE, { back: false, ...of, ...spec });
+  teeShot(QUALITY, { back: false, ...of, ...spec });
 const backOf = <S extends typeof adult>(spec: S): S => ({
   ...spec,
   print: { ...spec.print, topMm: spec.print.topMm - 50 * spec.scale },

@@ -1,4 +1,4 @@
-import { surface, type V } from './shapes';
+import { sheet, surface, type V } from './shapes';
 import type { Camera, Lamp, Material, Part } from './scene';
 
 /** The paper that goods stand on and before, and the lights of the studio: one family for all of them. */
@@ -32,6 +32,12 @@ export function paperSweep(backMm = 520, material: Material = PAPER): Part {
   );
   return { material, shape };
 }
+
+/** The same paper as a plain wall, for what hangs or is worn. */
+export const backdrop = (zMm: number): Part => ({
+  shape: sheet([-6000, 5000, zMm], [12000, 0, 0], [0, -10000, 0]),
+  material: PAPER,
+});
 
 /** A softbox: its middle, where it shines, its sides and its light. */
 export function softbox(
@@ -117,4 +123,38 @@ export function project({ eye, target, zoom }: Camera, p: V, sizePx: number): { 
     x: ((dot(d, right) / depth) * zoom + 1) * 0.5 * sizePx,
     y: (1 - (dot(d, up) / depth) * zoom) * 0.5 * sizePx,
   };
+}
+
+/** The affine map that fits an area best, from pixels to mm: for drawing over a picture in which the area is nearly flat. */
+export function fitFlat(
+  { coverage, u, v }: { coverage: Float32Array; u: Float32Array; v: Float32Array },
+  sizePx: number,
+) {
+  // Least squares: the normal equations of x, y and 1.
+  const sums = Array.from({ length: 3 }, () => [0, 0, 0]);
+  const [right, low] = [
+    [0, 0, 0],
+    [0, 0, 0],
+  ];
+  for (let i = 0; i < coverage.length; i += 3) {
+    if (coverage[i]! < 0.99) continue;
+    const row = [(i % sizePx) + 0.5, Math.floor(i / sizePx) + 0.5, 1];
+    for (let j = 0; j < 3; j += 1) {
+      for (let k = 0; k < 3; k += 1) sums[j]![k]! += row[j]! * row[k]!;
+      right![j]! += row[j]! * u[i]!;
+      low![j]! += row[j]! * v[i]!;
+    }
+  }
+  const det = (m: number[][]) =>
+    m[0]![0]! * (m[1]![1]! * m[2]![2]! - m[1]![2]! * m[2]![1]!) -
+    m[0]![1]! * (m[1]![0]! * m[2]![2]! - m[1]![2]! * m[2]![0]!) +
+    m[0]![2]! * (m[1]![0]! * m[2]![1]! - m[1]![1]! * m[2]![0]!);
+  const solve = (to: number[]) =>
+    [0, 1, 2].map((k) => det(sums.map((row, j) => row.map((value, c) => (c === k ? to[j]! : value)))) / det(sums)) as [
+      number,
+      number,
+      number,
+    ];
+  const [[a, c, e], [b, d, f]] = [solve(right!), solve(low!)];
+  return { a, b, c, d, e, f };
 }
