@@ -88,11 +88,17 @@ function cut(values: Float32Array, size: number, channels: number, box: PxBox): 
   return out;
 }
 
-/** Steps of light that are told apart, evenly spaced to the eye: three to each of 8-bit sRGB, so that no edge of a step is seen and files stay small. */
-const EYE_STEPS = 765;
+/**
+ * Steps of light that are told apart, evenly spaced to the eye: of what is only looked at one and a half to each of 8-bit sRGB, of what other
+ * colors are multiplied by two. No edge of a step is seen, and files stay small.
+ */
+const SEEN_STEPS = 383;
+const SHADE_STEPS = 510;
 const GAMMA = 2.2;
-const seenStep = (light: number): number =>
-  light <= 0 ? 0 : (Math.round(light ** (1 / GAMMA) * EYE_STEPS) / EYE_STEPS) ** GAMMA;
+const stepOf =
+  (steps: number) =>
+  (light: number): number =>
+    light <= 0 ? 0 : (Math.round(light ** (1 / GAMMA) * steps) / steps) ** GAMMA;
 
 async function write16(
   file: string,
@@ -172,7 +178,7 @@ export async function writeShot(
   const files: { -readonly [name in keyof ShotDocument['passes']]?: PassFile } = {};
   const linear = async (name: keyof typeof files, values: Float32Array | null, channels: 1 | 3, box: PxBox) => {
     if (!values || (name === 'specular' && max(values) < 0.002)) return;
-    const inside = cut(values, size, channels, box).map(seenStep);
+    const inside = cut(values, size, channels, box).map(stepOf(name === 'shade' ? SHADE_STEPS : SEEN_STEPS));
     const scale = Math.max(1, Math.ceil(max(inside) * 16) / 16);
     await write16(at(`${name}.png`), inside, box, channels, scale);
     files[name] = { file: `${name}.png`, encoding: 'linear16', scale, ...(box === whole ? {} : { window: box }) };
@@ -233,7 +239,7 @@ export async function writeShot(
     );
     const scale = Math.max(1, Math.ceil(max(half) * 16) / 16);
     const small = { ...box, widthPx: box.widthPx / 2, heightPx: box.heightPx / 2 };
-    await write16(at('direct.png'), half.map(seenStep), small, 1, scale);
+    await write16(at('direct.png'), half.map(stepOf(SHADE_STEPS)), small, 1, scale);
     files.direct = { file: 'direct.png', encoding: 'linear16', scale, window: box, reduced: 2 };
   }
   await linear('specular', passes.specular, 1, passes.specular ? boxOf(passes.specular, size) : whole);
