@@ -12,14 +12,17 @@ import { hoodieShot } from './goods/hoodie';
 import { posterShot } from './goods/poster';
 import { teeShot, type TeeSpec } from './goods/tee';
 import { vesselShot } from './goods/vessel';
-import { writeShot, type Passes } from './passes';
+import type { Quality } from './studio/scene';
+import { fullestPart, writeGrid, writeShot, type Passes } from './passes';
 import { BOTTLE_500, BOTTLE_750, CUP, MUG_11, MUG_15 } from './vessels';
 
 /** `npm run shots [CODE …]`: makes the passes of the demo's shots from scratch, the same bytes each time. */
 const SIZE = Number(process.env.SIZE ?? 1600);
 const SAMPLES = Number(process.env.SAMPLES ?? 100);
 const OUT = process.env.OUT ?? import.meta.dirname;
-const QUALITY = { size: SIZE, samples: SAMPLES };
+/** A folder: then only the grids are made that maps are held to. */
+const GRIDS = process.env.GRIDS;
+let quality: Quality = { size: SIZE, samples: SAMPLES };
 
 interface Made {
   readonly name: string;
@@ -40,13 +43,13 @@ const child = {
 };
 const sleeve = { widthMm: 90, heightMm: 110 };
 const tee = (spec: Partial<TeeSpec> & { back?: boolean }, of: Omit<TeeSpec, 'back'> = adult) =>
-  teeShot(QUALITY, { back: false, ...of, ...spec });
+  teeShot(quality, { back: false, ...of, ...spec });
 const backOf = <S extends typeof adult>(spec: S): S => ({
   ...spec,
   print: { ...spec.print, topMm: spec.print.topMm - 50 * spec.scale },
 });
 const vessel = (of: typeof MUG_11, turnDeg: number, variant: Record<string, string>) => () =>
-  vesselShot(QUALITY, of, turnDeg, 'main.wrap', variant);
+  vesselShot(quality, of, turnDeg, 'main.wrap', variant);
 const sideOfTote = { key: 'main.front', widthMm: 280, heightMm: 320, fromTopMm: 52 };
 const wholeTote = { key: 'main.front', widthMm: 380, heightMm: 420, fromTopMm: 0 };
 
@@ -79,25 +82,25 @@ const shots: Record<string, Made> = {
   },
   'cap-front': { name: 'Front', angle: 'front', make: () => capShot(SIZE, 'front') },
   'cap-side': { name: 'Left side', angle: 'side', make: () => capShot(SIZE, 'side') },
-  'tote-front': { name: 'Front', angle: 'front', make: () => toteShot(QUALITY, sideOfTote) },
-  'tote-back': { name: 'Back', angle: 'back', make: () => toteShot(QUALITY, { ...sideOfTote, key: 'main.back' }) },
+  'tote-front': { name: 'Front', angle: 'front', make: () => toteShot(quality, sideOfTote) },
+  'tote-back': { name: 'Back', angle: 'back', make: () => toteShot(quality, { ...sideOfTote, key: 'main.back' }) },
   'tote-near': {
     name: 'Close up',
     angle: 'close-up',
-    make: () => toteShot(QUALITY, sideOfTote, { x: 20, y: 190, sideMm: 260 }),
+    make: () => toteShot(quality, sideOfTote, { x: 20, y: 190, sideMm: 260 }),
   },
-  'tote-whole-front': { name: 'Front', angle: 'front', make: () => toteShot(QUALITY, wholeTote) },
-  'tote-whole-back': { name: 'Back', angle: 'back', make: () => toteShot(QUALITY, { ...wholeTote, key: 'main.back' }) },
-  'towel-front': { name: 'Over a rail', angle: 'front', make: () => towelShot(QUALITY) },
+  'tote-whole-front': { name: 'Front', angle: 'front', make: () => toteShot(quality, wholeTote) },
+  'tote-whole-back': { name: 'Back', angle: 'back', make: () => toteShot(quality, { ...wholeTote, key: 'main.back' }) },
+  'towel-front': { name: 'Over a rail', angle: 'front', make: () => towelShot(quality) },
   'cushion-front': {
     name: 'Front',
     angle: 'front',
-    make: () => cushionShot(QUALITY, 'main.front', 457.2, { size: '18in' }),
+    make: () => cushionShot(quality, 'main.front', 457.2, { size: '18in' }),
   },
   'cushion-back': {
     name: 'Back',
     angle: 'back',
-    make: () => cushionShot(QUALITY, 'main.back', 457.2, { size: '18in' }),
+    make: () => cushionShot(quality, 'main.back', 457.2, { size: '18in' }),
   },
   ...mug('mug', MUG_11, '11oz'),
   ...mug('mug-15', MUG_15, '15oz'),
@@ -109,41 +112,41 @@ const shots: Record<string, Made> = {
   'poster-iso': {
     name: 'On a wall',
     angle: 'front',
-    make: () => posterShot(QUALITY, { widthMm: 297, heightMm: 420 }, { size: 'a3' }),
+    make: () => posterShot(quality, { widthMm: 297, heightMm: 420 }, { size: 'a3' }),
   },
   'poster-3-4': {
     name: 'On a wall, 18 × 24',
     angle: 'front',
-    make: () => posterShot(QUALITY, { widthMm: 457.2, heightMm: 609.6 }, { size: '18x24' }),
+    make: () => posterShot(quality, { widthMm: 457.2, heightMm: 609.6 }, { size: '18x24' }),
   },
   'poster-2-3': {
     name: 'On a wall, 24 × 36',
     angle: 'front',
-    make: () => posterShot(QUALITY, { widthMm: 609.6, heightMm: 914.4 }, { size: '24x36' }),
+    make: () => posterShot(quality, { widthMm: 609.6, heightMm: 914.4 }, { size: '24x36' }),
   },
   'framed-iso': {
     name: 'Framed',
     angle: 'front',
-    make: () => framedShot(QUALITY, { widthMm: 297, heightMm: 420 }, { size: 'a3' }),
+    make: () => framedShot(quality, { widthMm: 297, heightMm: 420 }, { size: 'a3' }),
   },
   'framed-near': {
     name: 'Corner, close up',
     angle: 'close-up',
-    make: () => framedShot(QUALITY, { widthMm: 297, heightMm: 420 }, { size: 'a3' }, { x: 66, y: 74, sideMm: 200 }),
+    make: () => framedShot(quality, { widthMm: 297, heightMm: 420 }, { size: 'a3' }, { x: 66, y: 74, sideMm: 200 }),
   },
-  'logbook-front': { name: 'Front cover', angle: 'front', make: () => logbookShot(QUALITY, 'main.cover', false) },
-  'logbook-back': { name: 'Back cover', angle: 'back', make: () => logbookShot(QUALITY, 'main.back-cover', false) },
-  'logbook-angle': { name: 'At an angle', angle: 'angle', make: () => logbookShot(QUALITY, 'main.cover', true) },
-  'sticker-a6': { name: 'Sheet', angle: 'front', make: () => stickerShot(QUALITY, 105, 148, { size: 'a6' }) },
+  'logbook-front': { name: 'Front cover', angle: 'front', make: () => logbookShot(quality, 'main.cover', false) },
+  'logbook-back': { name: 'Back cover', angle: 'back', make: () => logbookShot(quality, 'main.back-cover', false) },
+  'logbook-angle': { name: 'At an angle', angle: 'angle', make: () => logbookShot(quality, 'main.cover', true) },
+  'sticker-a6': { name: 'Sheet', angle: 'front', make: () => stickerShot(quality, 105, 148, { size: 'a6' }) },
   'sticker-near': {
     name: 'Corner, close up',
     angle: 'close-up',
-    make: () => stickerShot(QUALITY, 105, 148, { size: 'a6' }, { x: 72, y: 110, sideMm: 90 }),
+    make: () => stickerShot(quality, 105, 148, { size: 'a6' }, { x: 72, y: 110, sideMm: 90 }),
   },
   'pennant-front': {
     name: 'Front',
     angle: 'front',
-    make: () => pennantShot(QUALITY, 280, 186, 33.6, { size: 'large' }),
+    make: () => pennantShot(quality, 280, 186, 33.6, { size: 'large' }),
   },
   'set-front': { name: 'The set', angle: 'front', make: () => setShot(SIZE) },
 };
@@ -153,6 +156,10 @@ for (const [code, { name, angle, turnDeg, make }] of Object.entries(shots)) {
   if (wanted.length > 0 && !wanted.includes(code)) continue;
   const began = Date.now();
   const about = { code, name, angle, ...(turnDeg === undefined ? {} : { turnDeg }) };
-  await writeShot(path.join(OUT, code), about, await make());
+  if (GRIDS) {
+    const { key, part } = await fullestPart(path.join(OUT, code));
+    quality = { size: SIZE, samples: 256, bare: true, part };
+    await writeGrid(GRIDS, code, key, part, await make());
+  } else await writeShot(path.join(OUT, code), about, await make());
   process.stdout.write(`${code} in ${((Date.now() - began) / 1000).toFixed(1)} s\n`);
 }

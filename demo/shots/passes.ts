@@ -27,6 +27,8 @@ export interface AreaPasses {
   u: Float32Array;
   v: Float32Array;
   flat?: Matrix;
+  /** The grid of `writeGrid`, as it is seen on the area; coverage. */
+  grid?: Float32Array;
   /** In place of u and v: a map that is computed. */
   map?: AreaMap;
 }
@@ -128,6 +130,9 @@ async function write8(file: string, values: Float32Array, box: PxBox) {
     .toFile(file);
 }
 
+/** How fine the pattern's places are kept: much finer than the fibers that are laid in it. */
+const PATTERN_MM = 1 / 16;
+
 /** The light at which the 95th percentile of the pixels in print areas lies: inks come out lighter than the file when it is not 1. */
 function fullLight(passes: Passes): number {
   const lit: number[] = [];
@@ -192,7 +197,9 @@ export async function writeShot(
     { u, v }: { u: Float32Array; v: Float32Array },
     on: Float32Array,
     box: PxBox,
+    stepMm = 0,
   ): Promise<TracedMap> => {
+    const placed = (mm: number) => (stepMm > 0 ? Math.round(mm / stepMm) * stepMm : mm);
     const bounds = (values: Float32Array): [number, number] => {
       let [low, high] = [Infinity, -Infinity];
       for (let i = 0; i < values.length; i += 1)
@@ -208,8 +215,8 @@ export async function writeShot(
     const rgb = new Float32Array(us.length * 3);
     for (let i = 0; i < us.length; i += 1) {
       if (covered[i] === 0) continue;
-      rgb[i * 3] = (us[i]! - uMm[0]) / (uMm[1] - uMm[0]);
-      rgb[i * 3 + 1] = (vs[i]! - vMm[0]) / (vMm[1] - vMm[0]);
+      rgb[i * 3] = (placed(us[i]!) - uMm[0]) / (uMm[1] - uMm[0]);
+      rgb[i * 3 + 1] = (placed(vs[i]!) - vMm[0]) / (vMm[1] - vMm[0]);
     }
     await write16(at(`${name}.png`), rgb, box, 3, 1);
     return { kind: 'traced', file: `${name}.png`, uMm, vMm, window: box };
@@ -271,9 +278,50 @@ export async function writeShot(
     tone: { straightTo: 0.8 },
     passes: files as ShotDocument['passes'],
     ...(passes.pattern && passes.fabric
-      ? { pattern: await map('pattern-map', passes.pattern, passes.fabric, boxOf(passes.fabric, size)) }
+      ? { pattern: await map('pattern-map', passes.pattern, passes.fabric, boxOf(passes.fabric, size), PATTERN_MM) }
       : {}),
     areas,
   };
   fs.writeFileSync(at('shot.json'), `${JSON.stringify(document, null, 2)}\n`);
+}
+
+/** Side of the pieces of grid that maps are held to, px. */
+const CROP_PX = 128;
+
+/** The part of a shot's picture in which most of its first area is in view. */
+export async function fullestPart(folder: string): Promise<{ key: string; part: PxBox }> {
+  const { areas } = JSON.parse(fs.readFileSync(path.join(folder, 'shot.json'), 'utf8')) as ShotDocument;
+  const [key, { coverage }] = Object.entries(areas)[0]!;
+  const window = coverage?.window;
+  if (!coverage || !window) throw new Error(`${folder} has no coverage of ${key}.`);
+  const { data, info } = await sharp(path.join(folder, coverage.file))
+    .toColourspace('b-w')
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  let [left, top, most] = [0, 0, -1];
+  for (let y = 0; y + CROP_PX <= info.height; y += 16)
+    for (let x = 0; x + CROP_PX <= info.width; x += 16) {
+      let on = 0;
+      for (let j = 4; j < CROP_PX; j += 8)
+        for (let i = 4; i < CROP_PX; i += 8) on += data[(y + j) * info.width + x + i]!;
+      // Toward the left edge rather than in the middle: where surfaces turn away, what is wrong is seen first.
+      if (on > most * 1.02) [left, top, most] = [x, y, on];
+    }
+  return {
+    key,
+    part: { leftPx: window.leftPx + left, topPx: window.topPx + top, widthPx: CROP_PX, heightPx: CROP_PX },
+  };
+}
+
+/** Writes how an area is seen with a grid on it (lines of 2 mm, 10 mm apart), 8-bit coverage, in a part of the picture: CODE.AREA.LEFT.TOP.png. */
+export async function writeGrid(
+  folder: string,
+  code: string,
+  key: string,
+  part: PxBox,
+  { size, areas }: Passes,
+): Promise<void> {
+  fs.mkdirSync(folder, { recursive: true });
+  const file = path.join(folder, `${code}.${key}.${part.leftPx}.${part.topPx}.png`);
+  await write8(file, cut(areas[key]!.grid!, size, 1, part), part);
 }

@@ -9,7 +9,6 @@ import { trace, type Quality } from '../studio/trace';
 export const JERSEY: Material = {
   role: 'fabric',
   albedo: [0.62, 0.62, 0.62],
-  through: 0.05,
   grain: { kind: 'jersey', depthMm: 0.1, sizeMm: 1.05 },
 };
 const RIB: Material = { ...JERSEY, grain: { kind: 'rib', depthMm: 0.42, sizeMm: 2.1 } };
@@ -191,8 +190,8 @@ function fallenTee(cut: Cut, scale: number): Fallen[] {
     panels,
     stitchesOf(),
     bodyOf(scale, 58),
-    { seconds: Number(process.env.CLOTH_SECONDS ?? 3), growFrom: 0.62, growSeconds: 0.8, sway: 1.3 },
-    { stretch: 2e-8, shear: 5e-7, bend: Number(process.env.BEND ?? 8e-6) },
+    { seconds: 3, growFrom: 0.62, growSeconds: 0.8, sway: 1.3 },
+    { stretch: 2e-8, shear: 5e-7, bend: 8e-6 },
   );
 }
 
@@ -264,7 +263,8 @@ export function teeShot(quality: Quality, { back, scale, print, sleeve, label, n
   const cut = scaled(ADULT, scale);
   const panels = kept.get(scale) ?? fallenTee(cut, scale);
   kept.set(scale, panels);
-  const finer = Number(process.env.CLOTH_FINER ?? 3);
+  // Previews need not be so smooth.
+  const finer = quality.size > 800 ? 4 : 2;
   // Hems are cloth on cloth: they stand up a little at the line where they are sewn.
   const hem = (from: number) => (_: number, v: number) =>
     0.75 * smoothstep(from - 0.6, from + 0.6, v) - 0.45 * Math.exp(-(((v - from) / 1.3) ** 2));

@@ -1,3 +1,4 @@
+import type { PxBox } from '../../../src/core/shot/shot';
 import type { Shape, V } from './shapes';
 
 /** What a surface is in a shot: not of the good; what takes the fabric's color; of the good with a color of its own; what stands before the print. */
@@ -64,11 +65,23 @@ export interface Scene {
   readonly sun?: { readonly toward: V; readonly color: V; readonly spread: number };
 }
 
+/** How a picture of a scene is traced. */
+export interface Quality {
+  readonly size: number;
+  readonly samples: number;
+  /** Without light: only where things are, and the grid that maps are held to. */
+  readonly bare?: boolean;
+  /** Only a part of the picture. */
+  readonly part?: PxBox;
+}
+
 /** A scene as the tracer reads it: lines of text, and behind those of meshes their numbers. */
-export function sceneFile(scene: Scene, size: number, samples: number, seed = 1): Buffer {
+export function sceneFile(scene: Scene, { size, samples, bare, part }: Quality, seed = 1): Buffer {
   const chunks: Buffer[] = [];
   const line = (...words: (string | number)[]) => chunks.push(Buffer.from(`${words.join(' ')}\n`));
   line('size', size, size, samples, seed);
+  if (bare) line('bare');
+  if (part) line('part', part.leftPx, part.topPx, part.widthPx, part.heightPx);
   line('camera', ...scene.camera.eye, ...scene.camera.target, scene.camera.zoom);
   line('sky', ...scene.sky, ...scene.ground);
   if (scene.sun) line('sun', ...scene.sun.toward, ...scene.sun.color, scene.sun.spread);

@@ -4,7 +4,9 @@ import os from 'node:os';
 import path from 'node:path';
 import type { Matrix } from '../../../src/core/geometry/matrix';
 import type { Passes } from '../passes';
-import { sceneFile, type Scene } from './scene';
+import { sceneFile, type Quality, type Scene } from './scene';
+
+export type { Quality };
 
 const SOURCES = path.join(import.meta.dirname, 'tracer');
 const BUILT = path.resolve(import.meta.dirname, '../../../node_modules/.cache/typica-studio');
@@ -29,12 +31,6 @@ export function program(name: string, sources: readonly string[]): string {
       `The studio's ${name} cannot be built. It needs Debian's g++, libembree-dev and libtbb-dev.\n${stderr ?? ''}`,
     );
   return out;
-}
-
-/** How fine a picture is traced. */
-export interface Quality {
-  readonly size: number;
-  readonly samples: number;
 }
 
 /** What of a shot's areas the tracer does not know. */
@@ -74,23 +70,18 @@ function fullLight(shade: Float32Array, on: readonly Float32Array[]): number {
 }
 
 /** Traces a scene into the passes of a shot. */
-export function trace(
-  scene: Scene,
-  { size, samples }: Quality,
-  areas: Record<string, AreaFacts>,
-  wishes: Wishes = {},
-): Passes {
+export function trace(scene: Scene, quality: Quality, areas: Record<string, AreaFacts>, wishes: Wishes = {}): Passes {
   const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'typica-studio-'));
   try {
     const [input, output] = [path.join(folder, 'scene'), path.join(folder, 'passes')];
-    fs.writeFileSync(input, sceneFile(scene, size, samples));
+    fs.writeFileSync(input, sceneFile(scene, quality));
     const ran = spawnSync(program('trace', ['main.cpp', 'scene.cpp', 'path.cpp', 'denoise.cpp']), [input, output], {
       encoding: 'utf8',
       stdio: ['ignore', 'pipe', 'inherit'],
     });
     if (ran.status !== 0) throw new Error(`The tracer stopped: ${ran.error?.message ?? `exit ${ran.status}`}`);
-    const planes = planesOf(ran.stdout, fs.readFileSync(output), size * size);
-    return passesOf(planes, size, scene, areas, wishes);
+    const planes = planesOf(ran.stdout, fs.readFileSync(output), quality.size ** 2);
+    return passesOf(planes, quality.size, scene, areas, wishes);
   } finally {
     fs.rmSync(folder, { recursive: true, force: true });
   }
@@ -131,6 +122,7 @@ function passesOf(
           coverage: plane(`area-coverage ${key}`),
           u: plane(`area-u ${key}`),
           v: plane(`area-v ${key}`),
+          grid: plane(`area-grid ${key}`),
         },
       ]),
     ),

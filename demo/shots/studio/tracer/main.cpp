@@ -25,7 +25,7 @@ struct Picture {
   std::vector<Pixel> pixels;
   std::vector<Mark> marks;
   // For each area: samples in it; and all samples on its panels, with the sums of their places.
-  std::vector<std::vector<float>> covered, near, us, vs;
+  std::vector<std::vector<float>> covered, near, us, vs, grids;
   std::vector<float> cloth_u, cloth_v;
 };
 
@@ -52,6 +52,12 @@ static bool printed(const Scene &scene, int panel) {
 
 static bool onPanel(const Area &area, int panel) { return std::find(area.panels.begin(), area.panels.end(), panel) != area.panels.end(); }
 
+// A grid of lines of 2 mm, 10 mm apart, that is printed on every area for checking maps: 1 on a line.
+static float gridAt(float u, float v) {
+  auto near = [](float x) { return std::fabs(x - 10 * std::round(x / 10)) < 1; };
+  return near(u) || near(v) ? 1.f : 0.f;
+}
+
 // One sample: what is seen, and what of cloth and areas lies behind what stands in front.
 static void sample(const Scene &scene, Picture &out, int at, Vec eye, Vec d, Random &random) {
   Pixel &pixel = out.pixels[at];
@@ -71,9 +77,13 @@ static void sample(const Scene &scene, Picture &out, int at, Vec eye, Vec d, Ran
       out.near[k][at] += 1;
       out.us[k][at] += u;
       out.vs[k][at] += v;
-      if (u >= 0 && v >= 0 && u <= area.width && v <= area.height) out.covered[k][at] += 1;
+      if (u >= 0 && v >= 0 && u <= area.width && v <= area.height) {
+        out.covered[k][at] += 1;
+        if (!front) out.grids[k][at] += gridAt(u, v);
+      }
     }
   }
+  if (scene.bare) return;
   if (!hit.met) {
     const Vec light = incoming(scene, eye, d, random, 0, true);
     pixel.rest += light;
@@ -118,13 +128,14 @@ static void sample(const Scene &scene, Picture &out, int at, Vec eye, Vec d, Ran
 
 static Picture render(const Scene &scene) {
   const int n = scene.width * scene.height;
-  Picture out{scene.width, scene.height, std::vector<Pixel>(n), std::vector<Mark>(n), {}, {}, {}, {}, std::vector<float>(n), std::vector<float>(n)};
-  for (auto *planes : {&out.covered, &out.near, &out.us, &out.vs}) planes->assign(scene.areas.size(), std::vector<float>(n));
+  Picture out{scene.width, scene.height, std::vector<Pixel>(n), std::vector<Mark>(n), {}, {}, {}, {}, {}, std::vector<float>(n), std::vector<float>(n)};
+  for (auto *planes : {&out.covered, &out.near, &out.us, &out.vs, &out.grids}) planes->assign(scene.areas.size(), std::vector<float>(n));
   const Camera camera(scene);
   const int side = std::max(1, (int)std::sqrt((float)scene.samples));
   tbb::parallel_for(0, scene.height, [&](int y) {
     for (int x = 0; x < scene.width; x += 1) {
       const int at = y * scene.width + x;
+      if (scene.across > 0 && (x < scene.left || y < scene.top || x >= scene.left + scene.across || y >= scene.top + scene.down)) continue;
       Random random((uint64_t)scene.seed << 32 | (uint32_t)at);
       for (int s = 0; s < side * side; s += 1) {
         const float px = (float)x + ((float)(s % side) + random()) / (float)side, py = (float)y + ((float)(s / side) + random()) / (float)side;
@@ -186,7 +197,7 @@ static void write(const Scene &scene, const Picture &picture, const char *file, 
   }
   const std::vector<Guide> guides = {{3, &normals, 0.12f}, {3, &albedos, 0.05f}, {1, &good, 0.3f}};
   const std::vector<Guide> own = {{3, &normals, 0.09f}};
-  if (strength > 0) {
+  if (strength > 0 && !scene.bare) {
     denoise(rest, picture.width, picture.height, guides, strength, 5);
     denoise(shade, picture.width, picture.height, own, strength, 5);
     denoise(direct, picture.width, picture.height, own, strength, 5);
@@ -230,6 +241,9 @@ static void write(const Scene &scene, const Picture &picture, const char *file, 
     put(out, ("area-coverage " + area.key).c_str(), covered);
     put(out, ("area-u " + area.key).c_str(), au);
     put(out, ("area-v " + area.key).c_str(), av);
+    std::vector<float> grid(n);
+    for (int i = 0; i < n; i += 1) grid[i] = picture.grids[k][i] / (float)samples;
+    put(out, ("area-grid " + area.key).c_str(), grid);
   }
   if (!out) throw std::runtime_error("the passes cannot be written");
 }

@@ -84,7 +84,9 @@ Scene readScene(const std::string &file) {
       scene.eye = readVec(line);
       scene.target = readVec(line);
       line >> scene.zoom;
-    } else if (what == "sky") {
+    } else if (what == "bare") scene.bare = true;
+    else if (what == "part") line >> scene.left >> scene.top >> scene.across >> scene.down;
+    else if (what == "sky") {
       scene.sky = readVec(line);
       scene.ground = readVec(line);
     } else if (what == "sun") {

@@ -60,6 +60,10 @@ struct Scene {
   // The same without what stands in front.
   RTCScene behind = nullptr;
   bool hasGlass = false;
+  // No light: only where things are.
+  bool bare = false;
+  // Only this part of the picture, px; all of it when it has no width.
+  int left = 0, top = 0, across = 0, down = 0;
 };
 
 Scene readScene(const std::string &file);
