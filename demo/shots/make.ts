@@ -80,8 +80,8 @@ const shots: Record<string, Made> = {
     angle: 'close-up',
     make: () => hoodieShot(SIZE, { back: false, near: { x: 70, y: 176, sideMm: 250 } }),
   },
-  'cap-front': { name: 'Front', angle: 'front', make: () => capShot(SIZE, 'front') },
-  'cap-side': { name: 'Left side', angle: 'side', make: () => capShot(SIZE, 'side') },
+  'cap-front': { name: 'Front', angle: 'front', make: () => capShot(quality, 'front') },
+  'cap-side': { name: 'Left side', angle: 'side', make: () => capShot(quality, 'side') },
   'tote-front': { name: 'Front', angle: 'front', make: () => toteShot(quality, sideOfTote) },
   'tote-back': { name: 'Back', angle: 'back', make: () => toteShot(quality, { ...sideOfTote, key: 'main.back' }) },
   'tote-near': {
@@ -148,7 +148,7 @@ const shots: Record<string, Made> = {
     angle: 'front',
     make: () => pennantShot(quality, 280, 186, 33.6, { size: 'large' }),
   },
-  'set-front': { name: 'The set', angle: 'front', make: () => setShot(SIZE) },
+  'set-front': { name: 'The set', angle: 'front', make: () => setShot(quality) },
 };
 
 const wanted = process.argv.slice(2);

@@ -1,75 +1,119 @@
-import { type DrawnArea, drawnShot, ellipse, grain, type Piece, polygon, rect, viewAround } from '../drawn';
-import { noise, ridge } from '../noise';
+import { noise } from '../noise';
 import type { Passes } from '../passes';
+import { paperSweep, tableLights } from '../studio/room';
+import type { Camera, Material, Part } from '../studio/scene';
+import { joined, moved, surface, tilted, turned, type Shape, type V } from '../studio/shapes';
+import { trace, type Quality } from '../studio/trace';
+import { CUP } from '../vessels';
+import { vesselParts, WALL } from './vessel';
 
-/** A gift set laid out: towel, sheet of stickers and cup, each with its print. */
-export function setShot(size: number): Promise<Passes> {
-  const view = viewAround(size, -10, -10, 520);
-  const linen = grain(view.mmPerPx, 1.2, 0.045, 95);
-  // The towel lies folded in half: its upper part is seen, at about half of its size.
-  const [tl, tt, ts] = [-236, -196, 0.62];
-  const [sl, st, turn] = [96, -40, (9 * Math.PI) / 180];
-  const spin = (x: number, y: number): [number, number] => [
-    (x - sl) * Math.cos(turn) + (y - st) * Math.sin(turn),
-    -(x - sl) * Math.sin(turn) + (y - st) * Math.cos(turn),
+const LINEN: Material = {
+  role: 'good',
+  albedo: [0.8, 0.79, 0.75],
+  grain: { kind: 'canvas', depthMm: 0.08, sizeMm: 1.1 },
+};
+const VINYL: Material = { role: 'good', albedo: [0.86, 0.86, 0.86], f0: 0.035, roughness: 0.36 };
+const [TOWEL, SHEET] = [2, 3];
+
+/** A towel folded in four: its layers, and on top a quarter of its face. */
+function towel(): { face: Shape; layers: Shape } {
+  const [w, d, layer, count] = [250, 175, 5.2, 4];
+  const rounded = (x: number, z: number) => {
+    const edge = (v: number, half: number) => Math.max(0, Math.abs(v) - half + 7) / 7;
+    return 5.5 * Math.min(1, Math.hypot(edge(x, w / 2), edge(z, d / 2)) ** 2);
+  };
+  const top = count * layer;
+  const face = surface(
+    100,
+    80,
+    (s, t) => {
+      const [x, z] = [(s - 0.5) * w, (t - 0.5) * d];
+      return [x, top - rounded(x, z) + 0.9 * noise(x / 34, z / 40, 5) + 0.5 * noise(x / 13, z / 15, 6), z];
+    },
+    (s, t) => [s * w, t * d],
+  );
+  // Each layer's edge is a roll that stands out as far as it likes.
+  const layers = joined(
+    Array.from({ length: count }, (_, k) =>
+      surface(
+        200,
+        10,
+        (s, t) => {
+          const around = s * 4;
+          const side = Math.floor(around) % 4;
+          const along = (around - Math.floor(around)) * 2 - 1;
+          const [hx, hz] = [w / 2 - 1 + 1.1 * noise(k * 3, 1, 7), d / 2 - 1 + 1.1 * noise(k * 3, 2, 8)];
+          const [x, z] = (
+            [
+              [along * hx, hz],
+              [hx, -along * hz],
+              [-along * hx, -hz],
+              [-hx, along * hz],
+            ] as const
+          )[side]!;
+          const angle = (t - 0.5) * Math.PI;
+          const out = (layer / 2) * Math.cos(angle);
+          const n = (
+            [
+              [0, 1],
+              [1, 0],
+              [0, -1],
+              [-1, 0],
+            ] as const
+          )[side]!;
+          return [x + n[0] * out, k * layer + layer / 2 + (layer / 2) * Math.sin(angle) * 1.04, z + n[1] * out];
+        },
+        (s, t) => [s * 850, t * 8],
+      ),
+    ),
+  );
+  return { face, layers };
+}
+
+/** The gift set on a table: towel, the cup beside it, the sheet of stickers leaning before them. */
+export function setShot(quality: Quality): Passes {
+  const { face, layers } = towel();
+  const lay = (shape: Shape): Shape => moved(turned(shape, -9), [20, 0, -78]);
+  const sheet = moved(
+    turned(
+      tilted(
+        surface(
+          20,
+          28,
+          (s, t) => [(s - 0.5) * 105, 148 * (1 - t), 1.6 * Math.sin(Math.PI * s) + 2.4 * t * (1 - t)],
+          (s, t) => [s * 105, t * 148],
+        ),
+        21,
+      ),
+      -8,
+    ),
+    [92, 0.6, 92],
+  );
+  const parts: Part[] = [
+    paperSweep(),
+    ...vesselParts(CUP, -8, [-66, 0, 70] as V),
+    { shape: lay(face), material: LINEN, panel: TOWEL },
+    { shape: lay(layers), material: LINEN },
+    { shape: sheet, material: VINYL, panel: SHEET },
   ];
-  const unspin = (u: number, v: number) =>
-    [sl + u * Math.cos(turn) - v * Math.sin(turn), st + u * Math.sin(turn) + v * Math.cos(turn)] as const;
-  const sheet = polygon([unspin(0, 0), unspin(105, 0), unspin(105, 148), unspin(0, 148)]);
-  const [cx, top, bottom, r] = [-40, 52, 132, 41];
-  const side = (x: number) => 7 * Math.sqrt(Math.max(0, 1 - ((x - cx) / r) ** 2));
-  const pieces: Piece[] = [
-    {
-      path: rect(tl, tt, 460 * ts, 660 * ts * 0.6, 5),
-      role: 'rest',
-      color: [0.9, 0.89, 0.86],
-      height: (x, y) => 3 * Math.sin(x / 30 + 2 * noise(x / 90, y / 90, 96)) + 2 * noise(x / 30, y / 40, 97),
-      tone: (x, y) => linen(x, y) * (1 - 0.12 * ridge(y - tt - 660 * ts * 0.6 + 7, 1.2)),
-      liftMm: 8,
-      rim: { depth: 0.12, widthMm: 5 },
-    },
-    { path: sheet, role: 'rest', color: [0.9, 0.9, 0.9], liftMm: 1.6 },
-    {
-      path: `M ${cx + r - 4} ${top + 14} C ${cx + r + 40} ${top + 10} ${cx + r + 40} ${bottom - 8} ${cx + r - 4} ${bottom - 16} L ${cx + r - 4} ${bottom - 27} C ${cx + r + 25} ${bottom - 22} ${cx + r + 25} ${top + 24} ${cx + r - 4} ${top + 26} Z`,
-      role: 'rest',
-      color: [0.86, 0.86, 0.84],
-      liftMm: 4,
-      rim: { depth: 0.35, widthMm: 4 },
-    },
-    {
-      path: `M ${cx - r} ${top} L ${cx - r} ${bottom} A ${r} 8 0 0 0 ${cx + r} ${bottom} L ${cx + r} ${top} Z`,
-      role: 'rest',
-      color: [0.88, 0.88, 0.86],
-      height: (x) => Math.sqrt(Math.max(1, (r + 3) ** 2 - (x - cx) ** 2)),
-      liftMm: 9,
-    },
-    { path: ellipse(cx, top, r + 1.5, 8.5), role: 'fabric', tone: () => 0.95, liftMm: 1 },
-    {
-      path: ellipse(cx, top + 0.6, r - 3, 6.2),
-      role: 'rest',
-      color: [0.6, 0.6, 0.58],
-      tone: (_, y) => 1 - 0.05 * (top - y),
-      liftMm: 0,
-    },
-  ];
-  const areas: DrawnArea[] = [
-    {
-      key: 'cup.wrap',
-      variant: {},
-      on: 3,
-      widthMm: 190,
-      heightMm: 70,
-      at: (x, y) => [95 + r * Math.asin(Math.max(-1, Math.min(1, (x - cx) / r))), y - side(x) - top - 4],
-    },
-    {
-      key: 'towel.face',
-      variant: {},
-      on: 0,
-      widthMm: 460,
-      heightMm: 660,
-      at: (x, y) => [(x - tl) / ts, (y - tt) / ts],
-    },
-    { key: 'stickers.sheet', variant: {}, on: 1, widthMm: 105, heightMm: 148, at: spin },
-  ];
-  return drawnShot(view, pieces, areas, { wall: [0.66, 0.55, 0.43] });
+  const camera: Camera = { eye: [-10, 560, 760], target: [10, 26, -6], zoom: 5.3 };
+  const scene = {
+    camera,
+    parts,
+    ...tableLights(110),
+    areas: [
+      {
+        key: 'cup.wrap',
+        u: -CUP.wrap.widthMm / 2,
+        v: 0,
+        widthMm: CUP.wrap.widthMm,
+        heightMm: CUP.wrap.heightMm,
+        panels: [WALL],
+      },
+      { key: 'towel.face', u: 0, v: 0, widthMm: 460, heightMm: 660, panels: [TOWEL] },
+      { key: 'stickers.sheet', u: 0, v: 0, widthMm: 105, heightMm: 148, panels: [SHEET] },
+    ],
+  };
+  const variant = {};
+  return trace(scene, quality, { 'cup.wrap': { variant }, 'towel.face': { variant }, 'stickers.sheet': { variant } });
 }

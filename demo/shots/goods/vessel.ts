@@ -49,7 +49,7 @@ const STEEL: Material = {
 };
 
 /** Panel of the outer wall, which the wrap lies on. */
-const WALL = 1;
+export const WALL = 1;
 
 /** A handle in the plane x = 0 behind the body: away from it at the top, round it and back, wider where it meets the wall. */
 function handle(radiusMm: number, heightMm: number, out: number, wide: number, thick: number): Shape {

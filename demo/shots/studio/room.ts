@@ -64,6 +64,15 @@ export function softbox(
   return { corner, a: b, b: a, color: [light * tint[0], light * tint[1], light * tint[2]] };
 }
 
+/** A lamp on the other side of the middle. */
+export const otherSide = ({ corner, a, b, color }: Lamp): Lamp => ({
+  corner: [-corner[0], corner[1], corner[2]],
+  // The other way round, so that it still shines inward.
+  a: [-b[0], b[1], b[2]],
+  b: [-a[0], a[1], a[2]],
+  color,
+});
+
 /** Lights for what stands on a table: a large window of a softbox at the left, a strip close by at the right, one above, and what the room gives back. */
 export const tableLights = (heightMm: number): { lamps: Lamp[]; sky: V; ground: V } => ({
   lamps: [
