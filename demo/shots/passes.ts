@@ -91,11 +91,24 @@ function cut(values: Float32Array, size: number, channels: number, box: PxBox): 
 }
 
 /**
- * Steps of light that are told apart, evenly spaced to the eye: of what is only looked at one and a half to each of 8-bit sRGB, of what other
- * colors are multiplied by two. No edge of a step is seen, and files stay small.
+ * How finely a shot is kept. Steps of light are evenly spaced to the eye: `seen` of what is only looked at (383 is one and a half to each of
+ * 8-bit sRGB), `shade` of what other colors are multiplied by; no edge of a step is seen. Places of the pattern are kept much finer than the
+ * fibers that are laid in it, those of a print area as they are, or in steps of a small part of a pixel.
  */
-const SEEN_STEPS = 383;
-const SHADE_STEPS = 510;
+interface Fineness {
+  readonly seen: number;
+  readonly shade: number;
+  readonly patternMm: number;
+  readonly placeMm: number;
+}
+/** The finest that keeps a shot small enough is taken. */
+const FINENESS: readonly Fineness[] = [
+  { seen: 383, shade: 510, patternMm: 1 / 16, placeMm: 0 },
+  { seen: 383, shade: 383, patternMm: 1 / 8, placeMm: 1 / 128 },
+  { seen: 320, shade: 320, patternMm: 1 / 4, placeMm: 1 / 64 },
+  { seen: 256, shade: 230, patternMm: 1 / 3, placeMm: 1 / 32 },
+];
+const MOST_BYTES = 3.95e6;
 const GAMMA = 2.2;
 const stepOf =
   (steps: number) =>
@@ -129,9 +142,6 @@ async function write8(file: string, values: Float32Array, box: PxBox) {
     .png({ compressionLevel: 9 })
     .toFile(file);
 }
-
-/** How fine the pattern's places are kept: much finer than the fibers that are laid in it. */
-const PATTERN_MM = 1 / 16;
 
 /** The light at which the 95th percentile of the pixels in print areas lies: inks come out lighter than the file when it is not 1. */
 function fullLight(passes: Passes): number {
@@ -169,12 +179,18 @@ function halved(values: Float32Array, cover: Float32Array, { widthPx, heightPx }
   return out;
 }
 
+type About = Pick<ShotDocument, 'code' | 'name' | 'angle' | 'turnDeg'>;
+
 /** Writes a shot folder: shot.json and its passes. */
-export async function writeShot(
-  folder: string,
-  about: Pick<ShotDocument, 'code' | 'name' | 'angle' | 'turnDeg'>,
-  passes: Passes,
-): Promise<void> {
+export async function writeShot(folder: string, about: About, passes: Passes): Promise<void> {
+  for (const fineness of FINENESS) {
+    await writeAs(folder, about, passes, fineness);
+    const bytes = fs.readdirSync(folder).reduce((sum, file) => sum + fs.statSync(path.join(folder, file)).size, 0);
+    if (bytes <= MOST_BYTES) return;
+  }
+}
+
+async function writeAs(folder: string, about: About, passes: Passes, fine: Fineness): Promise<void> {
   fs.rmSync(folder, { recursive: true, force: true });
   fs.mkdirSync(folder, { recursive: true });
   const { size } = passes;
@@ -183,7 +199,7 @@ export async function writeShot(
   const files: { -readonly [name in keyof ShotDocument['passes']]?: PassFile } = {};
   const linear = async (name: keyof typeof files, values: Float32Array | null, channels: 1 | 3, box: PxBox) => {
     if (!values || (name === 'specular' && max(values) < 0.002)) return;
-    const inside = cut(values, size, channels, box).map(stepOf(name === 'shade' ? SHADE_STEPS : SEEN_STEPS));
+    const inside = cut(values, size, channels, box).map(stepOf(name === 'shade' ? fine.shade : fine.seen));
     const scale = Math.max(1, Math.ceil(max(inside) * 16) / 16);
     await write16(at(`${name}.png`), inside, box, channels, scale);
     files[name] = { file: `${name}.png`, encoding: 'linear16', scale, ...(box === whole ? {} : { window: box }) };
@@ -246,7 +262,7 @@ export async function writeShot(
     );
     const scale = Math.max(1, Math.ceil(max(half) * 16) / 16);
     const small = { ...box, widthPx: box.widthPx / 2, heightPx: box.heightPx / 2 };
-    await write16(at('direct.png'), half.map(stepOf(SHADE_STEPS)), small, 1, scale);
+    await write16(at('direct.png'), half.map(stepOf(fine.shade)), small, 1, scale);
     files.direct = { file: 'direct.png', encoding: 'linear16', scale, window: box, reduced: 2 };
   }
   await linear('specular', passes.specular, 1, passes.specular ? boxOf(passes.specular, size) : whole);
@@ -265,7 +281,7 @@ export async function writeShot(
     areas[key] = {
       variant: area.variant,
       coverage: await coverage(`${slug}-coverage`, area.coverage, box),
-      map: await map(`${slug}-map`, area, area.coverage, box),
+      map: await map(`${slug}-map`, area, area.coverage, box, fine.placeMm),
       ...(area.flat ? { flat: area.flat } : {}),
     };
   }
@@ -278,7 +294,7 @@ export async function writeShot(
     tone: { straightTo: 0.8 },
     passes: files as ShotDocument['passes'],
     ...(passes.pattern && passes.fabric
-      ? { pattern: await map('pattern-map', passes.pattern, passes.fabric, boxOf(passes.fabric, size), PATTERN_MM) }
+      ? { pattern: await map('pattern-map', passes.pattern, passes.fabric, boxOf(passes.fabric, size), fine.patternMm) }
       : {}),
     areas,
   };

@@ -15,7 +15,7 @@ import { reduceShot } from '@/core/shot/reduce';
 import type { HomographyMap, Shot, ShotDocument } from '@/core/shot/shot';
 import { decodeShot } from '@/server/images/shots';
 import { cameraOf, type Vessel } from '../../demo/shots/goods/vessel';
-import { CUP, MUG_11 } from '../../demo/shots/vessels';
+import { BOTTLE_500, CUP, MUG_11 } from '../../demo/shots/vessels';
 
 const folder = path.resolve(import.meta.dirname, '../../demo/shots');
 const catalog = path.resolve(import.meta.dirname, '../../demo/catalog');
@@ -219,7 +219,9 @@ function throughCamera(vessel: Vessel, turnDeg: number, uMm: number, vMm: number
 describe('what the geometry demands', () => {
   it.each<[string, Vessel, number]>([
     ['mug-front', MUG_11, 0],
+    ['mug-handle-right', MUG_11, 72],
     ['cup-front', CUP, 0],
+    ['bottle-front', BOTTLE_500, 0],
   ])(
     'of a cylinder, %s: marks stand where its radius and the camera put them, within a pixel',
     async (code, vessel, turn) => {

@@ -335,6 +335,8 @@ export function teeShot(quality: Quality, { back, scale, print, sleeve, label, n
   const passes = trace(scene, quality, Object.fromEntries(areas.map((area) => [area.key, { variant }])), {
     lightFrom: [key],
     heather: true,
+    // From near by there are no folds that throw light on each other.
+    dark: !near,
   });
   if (!near) passes.areas[key]!.flat = fitFlat(passes.areas[key]!, quality.size);
   return passes;
