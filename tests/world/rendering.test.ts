@@ -34,7 +34,10 @@ beforeAll(async () => {
 });
 afterAll(() => world.close());
 
-/** A product with a disc of 12 mm at each place on one area, for the sizes given. */
+/** Across the disc in its square of 12 mm. */
+const DISC_MM = 10.8;
+
+/** A product with a disc in a square of 12 mm at each place on one area, for the sizes given. */
 async function withDiscs(
   [partner, code]: readonly [partner: string, code: string],
   areaKey: string,
@@ -223,7 +226,7 @@ describe('mock-ups', () => {
       for (const [xMm, yMm] of places) {
         // The straight part of the map; folds bend it by up to a millimeter, which the map itself then says.
         const guess = { x: (xMm - flat.e) / flat.a, y: (yMm - flat.f) / flat.d };
-        const want = await mapped(shot.id, shot.document, areaKey, xMm, yMm, guess);
+        const want = await mapped(shot.id, shot.document, areaKey, xMm, yMm, guess, DISC_MM / 2, flat.a);
         const found = centroid(
           printed.data,
           printed.widthPx,
@@ -238,7 +241,7 @@ describe('mock-ups', () => {
   );
 });
 
-/** The picture pixel whose mapped place is nearest to a place in mm: the shot's own map, read apart from the kernel. */
+/** Where a disc of `radiusMm` around a place in mm is seen, its centroid: by the shot's own map, read apart from the kernel. Over folds that is not where its middle is seen. */
 async function mapped(
   shotId: string,
   { areas }: ShotDocument,
@@ -246,6 +249,8 @@ async function mapped(
   xMm: number,
   yMm: number,
   guess: { x: number; y: number },
+  radiusMm: number,
+  mmPerPx: number,
 ) {
   const map = areas[areaKey]!.map as TracedMap;
   const { leftPx, topPx, widthPx } = map.window!;
@@ -259,23 +264,17 @@ async function mapped(
     .toBuffer();
   const values = new Uint16Array(raw.buffer.slice(raw.byteOffset, raw.byteOffset + raw.byteLength));
   const mm = (value: number, [from, to]: readonly [number, number]) => from + (value / 65535) * (to - from);
-  let best = { x: 0, y: 0, distance: Infinity };
-  for (let y = Math.floor(guess.y) - 12; y < guess.y + 12; y += 1) {
-    for (let x = Math.floor(guess.x) - 12; x < guess.x + 12; x += 1) {
+  let [sum, sx, sy] = [0, 0, 0];
+  const reach = Math.ceil(radiusMm / mmPerPx) + 30;
+  for (let y = Math.floor(guess.y) - reach; y < guess.y + reach; y += 1) {
+    for (let x = Math.floor(guess.x) - reach; x < guess.x + reach; x += 1) {
       const i = ((y - topPx) * widthPx + x - leftPx) * 3;
-      const distance = Math.hypot(mm(values[i]!, map.uMm) - xMm, mm(values[i + 1]!, map.vMm) - yMm);
-      if (distance < best.distance) best = { x: x + 0.5, y: y + 0.5, distance };
+      const away = Math.hypot(mm(values[i]!, map.uMm) - xMm, mm(values[i + 1]!, map.vMm) - yMm);
+      const share = Math.min(1, Math.max(0, (radiusMm - away) / mmPerPx + 0.5));
+      sum += share;
+      sx += share * (x + 0.5);
+      sy += share * (y + 0.5);
     }
   }
-  // Between pixels: as far as the map says it is from the nearest one's center.
-  const at = (x: number, y: number) => {
-    const i = ((Math.floor(y) - topPx) * widthPx + Math.floor(x) - leftPx) * 3;
-    return [mm(values[i]!, map.uMm), mm(values[i + 1]!, map.vMm)] as const;
-  };
-  const [u, v] = at(best.x, best.y);
-  const mmPerPx = [
-    (at(best.x + 8, best.y)[0] - at(best.x - 8, best.y)[0]) / 16,
-    (at(best.x, best.y + 8)[1] - at(best.x, best.y - 8)[1]) / 16,
-  ];
-  return { x: best.x + (xMm - u) / mmPerPx[0]!, y: best.y + (yMm - v) / mmPerPx[1]! };
+  return { x: sx / sum, y: sy / sum };
 }
