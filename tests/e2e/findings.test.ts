@@ -76,6 +76,7 @@ describe('findings on the bench', () => {
     await browser.until(async () => !(await page()).includes('stands in a white box'), 'the background gone', 30_000);
     await browser.click('[aria-label^="Undo"]');
     await browser.until(async () => (await page()).includes('stands in a white box'), 'the old artwork');
+    await browser.until(async () => (await page()).includes('All saved'), 'saved');
   });
 });
 
