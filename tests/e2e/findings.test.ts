@@ -11,6 +11,7 @@ const SELLER = { name: 'Moss Weir', email: 'weir@brackwater.example', password: 
 let browser: Browser;
 let api: ApiClient;
 let productId = '';
+let ringId = '';
 
 const boxed = (side: number) =>
   sharp(
@@ -24,7 +25,7 @@ const boxed = (side: number) =>
 
 beforeAll(async () => {
   api = await openAccount(origin, SELLER);
-  const { id: artworkId } = await api.upload(await boxed(2400), 'Ring mark.png');
+  ringId = (await api.upload(await boxed(2400), 'Ring mark.png')).id;
   await api.upload(await boxed(500), 'Ring mark small.png');
   const { blanks } = await api.get<{ blanks: ShelfItem[] }>('/blanks?q=towpath+tee&from=GB');
   const blank = await api.get<Blank>(`/blanks/${blanks[0]!.id}`);
@@ -35,7 +36,7 @@ beforeAll(async () => {
     kind: 'artwork',
     name: 'Ring mark',
     order: 'a0',
-    artworkId,
+    artworkId: ringId,
     geometryId: geometries[0]!.geometryId,
     fit: 'keep',
     overrides: {},
@@ -76,7 +77,10 @@ describe('findings on the bench', () => {
     await browser.until(async () => !(await page()).includes('stands in a white box'), 'the background gone', 30_000);
     await browser.click('[aria-label^="Undo"]');
     await browser.until(async () => (await page()).includes('stands in a white box'), 'the old artwork');
-    await browser.until(async () => (await page()).includes('All saved'), 'saved');
+    await browser.until(
+      async () => JSON.stringify(await api.get(`/products/${productId}`)).includes(`"artworkId":"${ringId}"`),
+      'saved',
+    );
   });
 });
 
