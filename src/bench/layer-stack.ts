@@ -48,13 +48,6 @@ export class LayerStack {
     if (this.above) layOver(target, this.above.raster);
     return target;
   }
-
-  /** What was drawn before something came late is of no more use. */
-  clear(): void {
-    this.last = null;
-    this.below = null;
-    this.above = null;
-  }
 }
 
 /** Lays a premultiplied raster over another of its size. */
