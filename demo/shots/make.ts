@@ -18,7 +18,7 @@ import { BOTTLE_500, BOTTLE_750, CUP, MUG_11, MUG_15 } from './vessels';
 
 /** `npm run shots [CODE …]`: makes the passes of the demo's shots from scratch, the same bytes each time. */
 const SIZE = Number(process.env.SIZE ?? 1600);
-const SAMPLES = Number(process.env.SAMPLES ?? 100);
+const SAMPLES = Number(process.env.SAMPLES ?? 16);
 const OUT = process.env.OUT ?? import.meta.dirname;
 /** A folder: then only the grids are made that maps are held to. */
 const GRIDS = process.env.GRIDS;

@@ -2,6 +2,7 @@ import fs from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
 import type { Matrix } from '../../src/core/geometry/matrix';
+import { packSteps } from '../../src/core/shot/steps';
 import type { AreaMap, PassFile, PxBox, ShotDocument, TracedMap } from '../../src/core/shot/shot';
 
 /** Passes in the making: linear light as floats, coverage 0 to 1, one entry a pixel (rest three). */
@@ -66,6 +67,8 @@ export function addArea(passes: Passes, key: string, variant: Record<string, str
 }
 
 const max = (values: Float32Array) => values.reduce((m, v) => (v > m ? v : m), 0);
+/** What 65535 stands for: 1 where nothing is brighter. */
+const scaleOf = (light: Float32Array) => Math.max(1, Math.ceil(max(light) * 16) / 16);
 
 /** The box of all pixels at which a plane is not 0, with some room. */
 function boxOf(values: Float32Array, size: number): PxBox {
@@ -107,28 +110,22 @@ const FINENESS: readonly Fineness[] = [
   { seen: 383, shade: 383, patternMm: 1 / 8, placeMm: 1 / 128 },
   { seen: 320, shade: 320, patternMm: 1 / 4, placeMm: 1 / 64 },
   { seen: 256, shade: 230, patternMm: 1 / 3, placeMm: 1 / 32 },
+  { seen: 224, shade: 200, patternMm: 1 / 2, placeMm: 1 / 24 },
 ];
-const MOST_BYTES = 3.95e6;
-const GAMMA = 2.2;
-const stepOf =
-  (steps: number) =>
-  (light: number): number =>
-    light <= 0 ? 0 : (Math.round(light ** (1 / GAMMA) * steps) / steps) ** GAMMA;
+const MOST_BYTES = 2.6e6;
 
+/** 16-bit PNG, with filters or without: which is smaller depends on how even a pass is. */
 async function write16(
   file: string,
-  values: Float32Array,
+  data: Uint16Array,
   { widthPx: width, heightPx: height }: Pick<PxBox, 'widthPx' | 'heightPx'>,
   channels: 1 | 3,
-  scale: number,
 ) {
-  const data = Uint16Array.from(values, (v) => Math.round(Math.min(1, Math.max(0, v / scale)) * 65535));
   const packed = (adaptiveFiltering: boolean) =>
     sharp(data, { raw: { width, height, channels } })
       .toColourspace(channels === 3 ? 'rgb16' : 'grey16')
       .png({ compressionLevel: 9, adaptiveFiltering })
       .toBuffer();
-  // Which is smaller depends on how even a pass is.
   const [filtered, plain] = [await packed(true), await packed(false)];
   fs.writeFileSync(file, filtered.length < plain.length ? filtered : plain);
 }
@@ -199,10 +196,16 @@ async function writeAs(folder: string, about: About, passes: Passes, fine: Finen
   const files: { -readonly [name in keyof ShotDocument['passes']]?: PassFile } = {};
   const linear = async (name: keyof typeof files, values: Float32Array | null, channels: 1 | 3, box: PxBox) => {
     if (!values || (name === 'specular' && max(values) < 0.002)) return;
-    const inside = cut(values, size, channels, box).map(stepOf(name === 'shade' ? fine.shade : fine.seen));
-    const scale = Math.max(1, Math.ceil(max(inside) * 16) / 16);
-    await write16(at(`${name}.png`), inside, box, channels, scale);
-    files[name] = { file: `${name}.png`, encoding: 'linear16', scale, ...(box === whole ? {} : { window: box }) };
+    const inside = cut(values, size, channels, box);
+    const steps = name === 'shade' ? fine.shade : fine.seen;
+    await write16(at(`${name}.png`), packSteps(inside, channels, steps), box, channels);
+    files[name] = {
+      file: `${name}.png`,
+      encoding: 'steps16',
+      steps,
+      scale: scaleOf(inside),
+      ...(box === whole ? {} : { window: box }),
+    };
   };
   const coverage = async (name: string, values: Float32Array, box: PxBox): Promise<PassFile> => {
     await write8(at(`${name}.png`), cut(values, size, 1, box), box);
@@ -215,7 +218,6 @@ async function writeAs(folder: string, about: About, passes: Passes, fine: Finen
     box: PxBox,
     stepMm = 0,
   ): Promise<TracedMap> => {
-    const placed = (mm: number) => (stepMm > 0 ? Math.round(mm / stepMm) * stepMm : mm);
     const bounds = (values: Float32Array): [number, number] => {
       let [low, high] = [Infinity, -Infinity];
       for (let i = 0; i < values.length; i += 1)
@@ -228,13 +230,18 @@ async function writeAs(folder: string, about: About, passes: Passes, fine: Finen
       Float32Array,
       Float32Array,
     ];
-    const rgb = new Float32Array(us.length * 3);
+    const words = new Uint16Array(us.length * 3);
+    // Steps are whole numbers of those that 16 bits have.
+    const placed = (mm: number, [low, high]: readonly [number, number]) => {
+      const by = Math.max(1, Math.floor((stepMm / (high - low)) * 65535));
+      return Math.min(65535, Math.round((((mm - low) / (high - low)) * 65535) / by) * by);
+    };
     for (let i = 0; i < us.length; i += 1) {
       if (covered[i] === 0) continue;
-      rgb[i * 3] = (placed(us[i]!) - uMm[0]) / (uMm[1] - uMm[0]);
-      rgb[i * 3 + 1] = (placed(vs[i]!) - vMm[0]) / (vMm[1] - vMm[0]);
+      words[i * 3] = placed(us[i]!, uMm);
+      words[i * 3 + 1] = placed(vs[i]!, vMm);
     }
-    await write16(at(`${name}.png`), rgb, box, 3, 1);
+    await write16(at(`${name}.png`), words, box, 3);
     return { kind: 'traced', file: `${name}.png`, uMm, vMm, window: box };
   };
   const exposure = 1 / fullLight(passes);
@@ -260,10 +267,11 @@ async function writeAs(folder: string, about: About, passes: Passes, fine: Finen
       cut(lit, size, 1, box),
       box,
     );
-    const scale = Math.max(1, Math.ceil(max(half) * 16) / 16);
     const small = { ...box, widthPx: box.widthPx / 2, heightPx: box.heightPx / 2 };
-    await write16(at('direct.png'), half.map(stepOf(fine.shade)), small, 1, scale);
-    files.direct = { file: 'direct.png', encoding: 'linear16', scale, window: box, reduced: 2 };
+    const steps = fine.shade;
+    await write16(at('direct.png'), packSteps(half, 1, steps), small, 1);
+    const scale = scaleOf(half);
+    files.direct = { file: 'direct.png', encoding: 'steps16', steps, scale, window: box, reduced: 2 };
   }
   await linear('specular', passes.specular, 1, passes.specular ? boxOf(passes.specular, size) : whole);
   for (const name of ['fabric', 'front', 'good'] as const) {
@@ -287,7 +295,7 @@ async function writeAs(folder: string, about: About, passes: Passes, fine: Finen
   }
   const document: ShotDocument = {
     format: 'typica-shot',
-    version: 2,
+    version: 3,
     ...about,
     widthPx: size,
     heightPx: size,

@@ -6,7 +6,7 @@ import type { Matrix, Point } from '../geometry/matrix';
  * A shot: the data from which mock-ups of one blank from one angle are made. The file format is one JSON document with PNG passes
  * beside it; docs/shots.md describes it. This is the newest version that can be read; an older one is read as it is.
  */
-export const SHOT_VERSION = 2;
+export const SHOT_VERSION = 3;
 
 /** A rectangle of picture pixels. */
 export interface PxBox {
@@ -17,13 +17,16 @@ export interface PxBox {
 }
 
 /**
- * `linear16`: 16-bit gray or RGB, linear light, 65535 stands for `scale`. `coverage8`: 8-bit gray, 255 is covered. A pass may hold only a
+ * `linear16`: 16-bit gray or RGB, linear light, 65535 stands for `scale`. `steps16`: the same light as `steps` even to the eye (`steps.ts`),
+ * up to `scale`. `coverage8`: 8-bit gray, 255 is covered. A pass may hold only a
  * `window` of the picture, and be `reduced` to half its size.
  */
 export interface PassFile {
   readonly file: string;
-  readonly encoding: 'linear16' | 'coverage8';
+  readonly encoding: 'linear16' | 'steps16' | 'coverage8';
   readonly scale: number;
+  /** Of `steps16`: which step is a light of 1. */
+  readonly steps?: number;
   readonly window?: PxBox;
   readonly reduced?: 1 | 2;
 }
@@ -207,7 +210,9 @@ export function checkShotDocument(value: unknown): ShotDocument {
   if (!doc.passes?.rest?.file) throw bad('the pass "rest" is missing');
   for (const [name, pass] of Object.entries(doc.passes)) {
     if (!pass?.file) throw bad(`the pass "${name}" names no file`);
-    if (pass.encoding === 'linear16' && !(pass.scale > 0)) throw bad(`the pass "${name}" has no scale`);
+    if (pass.encoding !== 'coverage8' && !(pass.scale > 0)) throw bad(`the pass "${name}" has no scale`);
+    if (pass.encoding === 'steps16' && !(pass.steps! >= 2 && pass.steps! <= 4096))
+      throw bad(`the pass "${name}" must have 2 to 4096 steps`);
   }
   if (doc.pattern) checkMap('fabric', doc.pattern);
   for (const [key, area] of Object.entries(doc.areas ?? {})) {

@@ -12,6 +12,7 @@ import {
   type ShotDocument,
   type TracedMap,
 } from '@/core/shot/shot';
+import { unpackSteps } from '@/core/shot/steps';
 import { TypicaError } from '@/core/errors';
 
 /** What a pass is laid over: the picture, or its window. */
@@ -56,6 +57,7 @@ class ShotReader {
     const by = pass.reduced ?? 1;
     const [w, h] = [Math.ceil(box.widthPx / by), Math.ceil(box.heightPx / by)];
     let values = await this.words(pass.file, channels, w, h);
+    if (pass.encoding === 'steps16') values = unpackSteps(values, channels, pass.steps!, pass.scale);
     if (by > 1) values = enlarge(values, w, h, channels, by, box);
     return { values: this.spread(values, channels, box, (n) => new Uint16Array(n)), scale: pass.scale };
   }
