@@ -2,14 +2,15 @@ import path from 'node:path';
 import { capShot } from './goods/cap';
 import { cushionShot } from './goods/cushion';
 import { framedShot } from './goods/framed';
-import { logbookShot } from './goods/logbook';
+import { logbookShot, openLogbookShot } from './goods/logbook';
 import { pennantShot } from './goods/pennant';
 import { setShot } from './goods/set';
 import { stickerShot } from './goods/sticker';
 import { toteShot } from './goods/tote';
 import { towelShot } from './goods/towel';
 import { hoodieShot } from './goods/hoodie';
-import { posterShot } from './goods/poster';
+import { flatTeeShot } from './goods/laid-flat';
+import { flatPosterShot, posterShot } from './goods/poster';
 import { teeShot, type TeeSpec } from './goods/tee';
 import { vesselShot } from './goods/vessel';
 import type { Quality } from './studio/scene';
@@ -73,12 +74,14 @@ const shots: Record<string, Made> = {
   'tee-near': { name: 'Close up', angle: 'close-up', make: () => tee({ near: { x: -10, y: 190, sideMm: 300 } }) },
   'child-front': { name: 'Front', angle: 'front', make: () => tee({}, child) },
   'child-back': { name: 'Back', angle: 'back', make: () => tee({ back: true }, backOf(child)) },
-  'hoodie-front': { name: 'Front', angle: 'front', make: () => hoodieShot(SIZE, { back: false }) },
-  'hoodie-back': { name: 'Back', angle: 'back', make: () => hoodieShot(SIZE, { back: true }) },
+  'tee-flat': { name: 'Laid flat', angle: 'flat', make: () => flatTeeShot(quality, adult) },
+  'child-flat': { name: 'Laid flat', angle: 'flat', make: () => flatTeeShot(quality, child) },
+  'hoodie-front': { name: 'Front', angle: 'front', make: () => hoodieShot(quality, { back: false }) },
+  'hoodie-back': { name: 'Back', angle: 'back', make: () => hoodieShot(quality, { back: true }) },
   'hoodie-chest': {
     name: 'Left chest, close up',
     angle: 'close-up',
-    make: () => hoodieShot(SIZE, { back: false, near: { x: 70, y: 176, sideMm: 250 } }),
+    make: () => hoodieShot(quality, { back: false, near: { x: 70, y: 176, sideMm: 250 } }),
   },
   'cap-front': { name: 'Front', angle: 'front', make: () => capShot(quality, 'front') },
   'cap-side': { name: 'Left side', angle: 'side', make: () => capShot(quality, 'side') },
@@ -88,6 +91,11 @@ const shots: Record<string, Made> = {
     name: 'Close up',
     angle: 'close-up',
     make: () => toteShot(quality, sideOfTote, { x: 20, y: 190, sideMm: 260 }),
+  },
+  'tote-side': {
+    name: 'From the side',
+    angle: 'angle',
+    make: () => toteShot(quality, sideOfTote, undefined, -27),
   },
   'tote-whole-front': { name: 'Front', angle: 'front', make: () => toteShot(quality, wholeTote) },
   'tote-whole-back': { name: 'Back', angle: 'back', make: () => toteShot(quality, { ...wholeTote, key: 'main.back' }) },
@@ -101,6 +109,11 @@ const shots: Record<string, Made> = {
     name: 'Back',
     angle: 'back',
     make: () => cushionShot(quality, 'main.back', 457.2, { size: '18in' }),
+  },
+  'cushion-angle': {
+    name: 'At an angle',
+    angle: 'angle',
+    make: () => cushionShot(quality, 'main.front', 457.2, { size: '18in' }, 31),
   },
   ...mug('mug', MUG_11, '11oz'),
   ...mug('mug-15', MUG_15, '15oz'),
@@ -124,6 +137,21 @@ const shots: Record<string, Made> = {
     angle: 'front',
     make: () => posterShot(quality, { widthMm: 609.6, heightMm: 914.4 }, { size: '24x36' }),
   },
+  'poster-iso-flat': {
+    name: 'Flat',
+    angle: 'flat',
+    make: () => flatPosterShot(quality, { widthMm: 297, heightMm: 420 }, { size: 'a3' }),
+  },
+  'poster-3-4-flat': {
+    name: 'Flat, 18 × 24',
+    angle: 'flat',
+    make: () => flatPosterShot(quality, { widthMm: 457.2, heightMm: 609.6 }, { size: '18x24' }),
+  },
+  'poster-2-3-flat': {
+    name: 'Flat, 24 × 36',
+    angle: 'flat',
+    make: () => flatPosterShot(quality, { widthMm: 609.6, heightMm: 914.4 }, { size: '24x36' }),
+  },
   'framed-iso': {
     name: 'Framed',
     angle: 'front',
@@ -137,6 +165,7 @@ const shots: Record<string, Made> = {
   'logbook-front': { name: 'Front cover', angle: 'front', make: () => logbookShot(quality, 'main.cover', false) },
   'logbook-back': { name: 'Back cover', angle: 'back', make: () => logbookShot(quality, 'main.back-cover', false) },
   'logbook-angle': { name: 'At an angle', angle: 'angle', make: () => logbookShot(quality, 'main.cover', true) },
+  'logbook-open': { name: 'Open, both covers', angle: 'open', make: () => openLogbookShot(quality) },
   'sticker-a6': { name: 'Sheet', angle: 'front', make: () => stickerShot(quality, 105, 148, { size: 'a6' }) },
   'sticker-near': {
     name: 'Corner, close up',
@@ -147,6 +176,11 @@ const shots: Record<string, Made> = {
     name: 'Front',
     angle: 'front',
     make: () => pennantShot(quality, 280, 186, 33.6, { size: 'large' }),
+  },
+  'pennant-angle': {
+    name: 'At an angle',
+    angle: 'angle',
+    make: () => pennantShot(quality, 280, 186, 33.6, { size: 'large' }, 27),
   },
   'set-front': { name: 'The set', angle: 'front', make: () => setShot(quality) },
 };

@@ -3,7 +3,7 @@
 import { useEffect, useRef } from 'react';
 
 type Handler = (topic: string, payload: Record<string, unknown>) => void;
-const TOPICS = ['job', 'product', 'listing', 'artwork', 'store', 'catalog', 'finding', 'picture'];
+const TOPICS = ['job', 'product', 'listing', 'artwork', 'store', 'catalog', 'finding', 'picture', 'money'];
 
 const CHANNEL = 'typica-events';
 const LOCK = 'typica-event-stream';

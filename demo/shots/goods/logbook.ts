@@ -130,3 +130,98 @@ export function logbookShot(quality: Quality, key: string, angle: boolean): Pass
   passes.areas[key]!.map = { kind: 'homography', cornersPx: corners as never, widthMm: WIDTH_MM, heightMm: HEIGHT_MM };
   return passes;
 }
+
+/** The notebook lying open with its pages down: its spine in the middle, the cover at the right of it and the back at the left. */
+export function openLogbookShot(quality: Quality): Passes {
+  const [cover, back] = [PANEL, PANEL + 1];
+  const spine = 7;
+  // Each half lies on its pages: higher at the spine, bent a little toward it.
+  const heightAt = (x: number) => {
+    const out = (Math.abs(x) - spine) / WIDTH_MM;
+    return out < 0 ? 19 : 19 - 10.5 * Math.max(0, out) ** 0.8;
+  };
+  const halfOf = (hand: 1 | -1, lift: number, grow: number) =>
+    surface(
+      90,
+      4,
+      (s, t) => {
+        const x = hand > 0 ? spine + s * (WIDTH_MM + grow) : -spine - (1 - s) * (WIDTH_MM + grow);
+        const near = Math.abs(x) - spine;
+        const groove = 0.9 * Math.exp(-(((near - 9.5) / 2.1) ** 2));
+        return [x, heightAt(x) + lift - groove, (t - 0.5) * (HEIGHT_MM + grow)];
+      },
+      (s, t) => [s * WIDTH_MM, t * HEIGHT_MM],
+    );
+  const edgeOf = (hand: 1 | -1): Part[] => {
+    const far = hand * (spine + WIDTH_MM);
+    const y = heightAt(far);
+    const at = (z: number): readonly [V, V] => [
+      [hand * spine, 19, z],
+      [far, y, z],
+    ];
+    const ends = ([-1, 1] as const).map((end) => {
+      const [from, to] = at((end * HEIGHT_MM) / 2);
+      const along: V = [to[0] - from[0], to[1] - from[1], 0];
+      return { shape: sheet(from, along, [0, -BOARD_MM, 0]), material: COVER };
+    });
+    return [
+      ...ends,
+      { shape: sheet([far, y, -HEIGHT_MM / 2], [0, 0, HEIGHT_MM], [0, -BOARD_MM, 0]), material: COVER },
+      {
+        shape: surface(
+          40,
+          4,
+          (s, t) => {
+            const x = hand * (spine + s * (WIDTH_MM - 4));
+            return [x, Math.max(0.3, (heightAt(x) - BOARD_MM) * (1 - t)), HEIGHT_MM / 2 - 3];
+          },
+          (s, t) => [s * WIDTH_MM, t * 16],
+        ),
+        material: PAGES,
+      },
+    ];
+  };
+  const back3 = surface(
+    24,
+    4,
+    (s, t) => [(s * 2 - 1) * spine, 19 + 1.6 * Math.cos((s - 0.5) * Math.PI), (t - 0.5) * HEIGHT_MM],
+    (s, t) => [s * 2 * spine, t * HEIGHT_MM],
+  );
+  const ribbon = surface(
+    40,
+    4,
+    (s, t) => [
+      12 + 3 * Math.sin(s * 4) + s * 7 + (t - 0.5) * 6,
+      Math.max(0.5, 9 * (1 - s * 1.7)),
+      HEIGHT_MM / 2 - 6 + s * 46,
+    ],
+    (s, t) => [t * 6, s * 52],
+  );
+  const areaOf = (key: string, panel: number) => ({
+    key,
+    u: 0,
+    v: 0,
+    widthMm: WIDTH_MM,
+    heightMm: HEIGHT_MM,
+    panels: [panel],
+  });
+  const areas = [areaOf('main.cover', cover), areaOf('main.back-cover', back)];
+  const viewMm = 384;
+  const away = viewMm * 2.2;
+  const scene = {
+    // Nearly from above, from the reader's side.
+    camera: { eye: [0, away, away * 0.34] as V, target: [0, 8, 4] as V, zoom: (2 * away * 1.05) / viewMm },
+    parts: [
+      paperSweep(2000),
+      { shape: halfOf(1, 0, 0), material: COVER, panel: cover },
+      { shape: halfOf(-1, 0, 0), material: COVER, panel: back },
+      ...edgeOf(1),
+      ...edgeOf(-1),
+      { shape: back3, material: COVER },
+      { shape: ribbon, material: RIBBON },
+    ],
+    ...flatLights(),
+    areas,
+  };
+  return trace(scene, quality, { 'main.cover': { variant: {} }, 'main.back-cover': { variant: {} } }, { dark: false });
+}

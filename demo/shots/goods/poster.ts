@@ -1,5 +1,6 @@
 import type { Passes } from '../passes';
 import type { Material } from '../studio/scene';
+import { flatLights, overhead, paperSweep } from '../studio/room';
 import { surface } from '../studio/shapes';
 import { flatOnWall, wallRoom } from '../studio/wall';
 import { trace, type Quality } from '../studio/trace';
@@ -44,4 +45,33 @@ export function posterShot(
     { 'main.sheet': { variant, flat: flatOnWall(viewMm, quality.size, BEFORE_MM, left, top) } },
     { dark: false },
   );
+}
+
+/** The same lying on paper, seen from straight above: its corners still remember that it was rolled. */
+export function flatPosterShot(
+  quality: Quality,
+  { widthMm, heightMm }: { widthMm: number; heightMm: number },
+  variant: Record<string, string>,
+): Passes {
+  const k = heightMm / 420;
+  const liesMm = 1.4 * k;
+  const paper = surface(
+    40,
+    60,
+    (s, t) => {
+      const [a, b] = [Math.abs(s - 0.5) * 2, Math.abs(t - 0.5) * 2];
+      const rolled = 9 * k * b ** 9 * (0.55 + 0.45 * a ** 3) * (t > 0.5 ? 1 : 0.6);
+      const corner = 5 * k * (a * b) ** 12 * (s > 0.5 ? 1 : 0.4);
+      return [(s - 0.5) * widthMm, 0.4 + rolled + corner, (t - 0.5) * heightMm];
+    },
+    (s, t) => [s * widthMm, t * heightMm],
+  );
+  const { camera, flat } = overhead(heightMm / 0.74, [0, 0, 0], liesMm, quality.size);
+  const scene = {
+    camera,
+    parts: [paperSweep(4000 * k), { shape: paper, material: PAPER, panel: SHEET }],
+    ...flatLights(1.6 * k),
+    areas: [{ key: 'main.sheet', u: 0, v: 0, widthMm, heightMm, panels: [SHEET] }],
+  };
+  return trace(scene, quality, { 'main.sheet': { variant, flat: flat(-widthMm / 2, -heightMm / 2) } }, { dark: false });
 }

@@ -123,6 +123,8 @@ export function toteShot(
   quality: Quality,
   printed: { readonly key: string; readonly widthMm: number; readonly heightMm: number; readonly fromTopMm: number },
   near?: { readonly x: number; readonly y: number; readonly sideMm: number },
+  /** Seen from the side by so much, in a furnished room. */
+  fromSideDeg = 0,
 ): Passes {
   const up = 128;
   const before = 40;
@@ -152,7 +154,9 @@ export function toteShot(
     },
   ];
   const viewMm = 800;
-  const room = wallRoom(viewMm, false);
+  const room = wallRoom(viewMm, fromSideDeg !== 0);
+  const turn = (fromSideDeg * Math.PI) / 180;
+  const { eye } = room.camera;
   const middle: V | null = near ? [near.x, up - near.y, before + 14] : null;
   const camera =
     middle && near
@@ -161,7 +165,13 @@ export function toteShot(
           target: middle,
           zoom: 4.6,
         }
-      : room.camera;
+      : fromSideDeg
+        ? {
+            ...room.camera,
+            eye: [eye[2] * Math.sin(turn), -40, eye[2] * Math.cos(turn)] as V,
+            target: [0, -14, before] as V,
+          }
+        : room.camera;
   const scene = {
     ...room,
     camera,
@@ -177,8 +187,9 @@ export function toteShot(
       },
     ],
   };
-  const flat = near
-    ? {}
-    : { flat: flatOnWall(viewMm, quality.size, before + 18, -printed.widthMm / 2, up - printed.fromTopMm) };
+  const flat =
+    near || fromSideDeg
+      ? {}
+      : { flat: flatOnWall(viewMm, quality.size, before + 18, -printed.widthMm / 2, up - printed.fromTopMm) };
   return trace(scene, quality, { [printed.key]: { variant: {}, ...flat } });
 }

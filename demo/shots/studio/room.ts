@@ -84,9 +84,12 @@ export const tableLights = (heightMm: number): { lamps: Lamp[]; sky: V; ground: 
   ground: [0.16, 0.16, 0.16],
 });
 
-/** Lights for what lies on a table and is seen from above: none that it would mirror into the camera. */
-export const flatLights = (): { lamps: Lamp[]; sky: V; ground: V } => ({
-  lamps: [softbox([-760, 560, -420], [0, 0, 0], 520, 620, 7.2), softbox([820, 520, 300], [0, 0, 0], 500, 500, 1.5)],
+/** Lights for what lies on a table and is seen from above: none that it would mirror into the camera. `k`: how much larger than a book it is. */
+export const flatLights = (k = 1): { lamps: Lamp[]; sky: V; ground: V } => ({
+  lamps: [
+    softbox([-760 * k, 560 * k, -420 * k], [0, 0, 0], 520 * k, 620 * k, 7.2),
+    softbox([820 * k, 520 * k, 300 * k], [0, 0, 0], 500 * k, 500 * k, 1.5),
+  ],
   sky: [0.3, 0.3, 0.302],
   ground: [0.2, 0.2, 0.2],
 });

@@ -73,7 +73,7 @@ const unit = (a: V): V => {
 };
 
 /** A vase with a few twigs; its foot in the origin. */
-function vase(heightMm: number, seed: number): Part[] {
+export function vase(heightMm: number, seed: number): Part[] {
   const k = heightMm / 150;
   const outline: [number, number][] = [
     [0, 0],

@@ -10,12 +10,13 @@ export const about: ChannelAbout = {
     {
       id: 'commission',
       label: 'Commission, 5 % of item and shipping',
-      basis: 'item+shipping',
+      of: 'item+shipping',
       ratePpm: 50_000,
+      per: 'order',
       fixedMinor: 0,
     },
-    { id: 'payment', label: 'Payment, 2.5 % + 0.20', basis: 'item+shipping', ratePpm: 25_000, fixedMinor: 20 },
-    { id: 'listing', label: 'Live listing, 0.15 for 90 days', basis: 'listing', ratePpm: 0, fixedMinor: 15 },
+    { id: 'payment', label: 'Payment, 2.5 % + 0.20', of: 'item+shipping', ratePpm: 25_000, per: 'order', fixedMinor: 20 },
+    { id: 'listing', label: 'Live listing, 0.15 for 90 days', of: 'item', ratePpm: 0, per: 'listing', fixedMinor: 15 },
   ],
   demands: {
     titleMin: 1,

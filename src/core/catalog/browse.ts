@@ -49,6 +49,8 @@ export function browse(
   query: ShelfQuery,
   currency: string,
   rates: RateTable,
+  /** What partners take off their costs for this seller, parts per million. */
+  discounts: { readonly [partnerId: string]: number } = {},
 ): ShelfAnswer {
   const wanted = {
     technique: new Set(query.techniques),
@@ -108,6 +110,7 @@ export function browse(
     if (misses > 1) continue;
 
     const line = lineOf(prices, blank.parcelClass);
+    const discountPpm = discounts[blank.partner.id] ?? 0;
     const { color, size, stock, ended } = blank.variants;
     const { colors, sizes } = blank;
     for (let i = 0; i < sizes.length; i += 1) {
@@ -139,7 +142,7 @@ export function browse(
         // Variants of one cost stand together: few costs are converted.
         if (cost !== lastCost) {
           lastCost = cost;
-          const each = line === null ? null : converted(prices.currency, cost, line, query.items).eachMinor;
+          const each = line === null ? null : converted(prices.currency, cost, line, query.items, discountPpm).eachMinor;
           lastFits = each !== null && each >= least && each <= most;
         }
         if (!lastFits) fails |= PRICE;
@@ -173,7 +176,7 @@ export function browse(
         count.family.add(colors[i]!.family);
     if (stockOpen) inStockCount += 1;
     if (fitting === 0) continue;
-    const cost = line === null ? null : converted(prices.currency, cheapest, line, query.items);
+    const cost = line === null ? null : converted(prices.currency, cheapest, line, query.items, discountPpm);
     found.push({
       blank,
       costMinor: cost?.unitMinor ?? rates.convert(money(cheapest, prices.currency), currency).amountMinor,
@@ -241,12 +244,12 @@ function sortRows(rows: ShelfRow[], query: ShelfQuery, scores: ReadonlyMap<strin
 /** Landed cost by partner's cost, kept for the length of one query: many blanks share few costs. */
 function memoRates(currency: string, rates: RateTable) {
   const kept = new Map<string, { unitMinor: number; eachMinor: number; totalMinor: number }>();
-  return (listCurrency: string, costMinor: number, line: ShippingLine, items: number) => {
-    const key = `${listCurrency}/${costMinor}/${line.firstMinor}/${line.furtherMinor}`;
+  return (listCurrency: string, costMinor: number, line: ShippingLine, items: number, discountPpm = 0) => {
+    const key = `${listCurrency}/${costMinor}/${line.firstMinor}/${line.furtherMinor}/${discountPpm}`;
     let cost = kept.get(key);
     if (!cost) {
       const making = money(costMinor, listCurrency);
-      const { eachMinor, totalMinor } = parcelCost({ making, shipping: line, items }, currency, rates);
+      const { eachMinor, totalMinor } = parcelCost({ making, discountPpm, shipping: line, items }, currency, rates);
       cost = { unitMinor: rates.convert(making, currency).amountMinor, eachMinor, totalMinor };
       kept.set(key, cost);
     }

@@ -111,6 +111,7 @@ export function compareBlanks(
   rates: RateTable,
   destinations: readonly { readonly country: string; readonly name: string }[],
   items: number,
+  discounts: { readonly [partnerId: string]: number } = {},
 ): Comparison {
   const convert = (amountMinor: number, list: PriceList) =>
     rates.convert(money(amountMinor, list.currency), currency).amountMinor;
@@ -178,7 +179,9 @@ export function compareBlanks(
         const making = Math.min(...costsOf(entry, sizeOf(entry)));
         if (!Number.isFinite(making)) return { text: 'not made' };
         if (!line) return { text: 'not sent there' };
-        const cost = parcelCost({ making: money(making, entry.list.currency), shipping: line, items }, currency, rates);
+        const discountPpm = discounts[entry.blank.partner.id] ?? 0;
+        const cheapest = money(making, entry.list.currency);
+        const cost = parcelCost({ making: cheapest, discountPpm, shipping: line, items }, currency, rates);
         return {
           text: formatMoney(money(cost.totalMinor, currency)),
           note: `shipping ${formatMoney(money(cost.shippingMinor, currency))}, ${line.daysMin}–${line.daysMax} days`,

@@ -4,6 +4,8 @@ import { FAMILIES, FONT_STYLES } from '../lettering/families';
 import { ALIGNMENTS, MAX_SIZE_MM, MAX_TEXT, MIN_SIZE_MM } from '../lettering/text';
 import { ORNAMENTS } from '../ornaments/ornaments';
 import { ENDINGS, MAX_RETAIL_MINOR } from '../pricing/solve';
+import { parseGtin } from '../variants/gtin';
+import { MAX_SKU } from '../variants/sku';
 
 /** What is wrong with a document and where (JSON pointer, RFC 6901). */
 export interface DocumentFault {
@@ -165,13 +167,23 @@ const threads = object({
   swaps: keyed(CODE, 60, oneOf(...THREADS.map((thread) => thread.code))),
 });
 
+const gtin: Check = (value, path, faults) => {
+  try {
+    if (typeof value !== 'string' || parseGtin(value) !== value) faults.push(fault(path, 'must be digits without spaces'));
+  } catch (error) {
+    faults.push(fault(path, `is no GTIN: ${(error as Error).message}`));
+  }
+};
+
 const aim: Check = (value, path, faults) => {
   const kind = isObject(value) ? value.kind : undefined;
   if (kind === 'margin') object({ kind: oneOf('margin'), ppm: whole(-10_000_000, 999_999) })(value, path, faults);
+  else if (kind === 'markup')
+    object({ kind: oneOf('markup'), ppm: whole(-1_000_000, 100_000_000) })(value, path, faults);
   else if (kind === 'profit')
     object({ kind: oneOf('profit'), amountMinor: whole(-MAX_RETAIL_MINOR, MAX_RETAIL_MINOR) })(value, path, faults);
   else
-    object({ kind: oneOf('retail', 'profit', 'margin'), amountMinor: whole(0, MAX_RETAIL_MINOR) })(value, path, faults);
+    object({ kind: oneOf('retail', 'profit', 'margin', 'markup'), amountMinor: whole(0, MAX_RETAIL_MINOR) })(value, path, faults);
 };
 
 const pricePlan = (required: boolean): Check => {
@@ -181,6 +193,9 @@ const pricePlan = (required: boolean): Check => {
     variants: maybe(keyed(VARIANT_KEY, 2000, aim)),
     ending: maybe(oneOf(...ENDINGS)),
     shipping: maybe(oneOf('charged', 'folded')),
+    freeFromMinor: optional(orNull(whole(1, MAX_RETAIL_MINOR))),
+    insert: optional(orNull(text(60))),
+    ...(required ? {} : { differencePpm: optional(whole(-900_000, 9_000_000)) }),
   });
 };
 
@@ -209,7 +224,10 @@ const document = object({
   format: oneOf(1),
   blankId: id,
   areas: keyed(AREA_KEY, 60, object({ layers: keyed(ID, 200, layer), threads: optional(threads) })),
-  variants: keyed(VARIANT_KEY, 2000, object({ sku: optional(text(64)) })),
+  variants: keyed(VARIANT_KEY, 2000, object({ sku: optional(text(MAX_SKU)), gtin: optional(gtin) })),
+  skuPattern: optional(text(120)),
+  whenOut: optional(oneOf('shown', 'hidden')),
+  optionOrder: optional(keyed(CODE, 8, keyed(CODE, 200, object({ order })))),
   price: object({
     currency: (value, path, faults) => {
       if (typeof value !== 'string' || !/^[A-Z]{3}$/.test(value)) faults.push(fault(path, 'must be a currency code'));

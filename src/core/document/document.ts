@@ -14,10 +14,16 @@ export interface ProductDocument {
   readonly areas: { readonly [areaKey: string]: AreaDesign };
   /** The chosen variants; a key that is there is chosen. */
   readonly variants: { readonly [variantKey: string]: ChosenVariant };
+  /** How SKUs are made that the seller has not typed; absent: as `PLAIN_PATTERN` says. */
+  readonly skuPattern?: string;
+  /** Whether stores show variants that are out of stock as sold out, or not at all; absent: shown. */
+  readonly whenOut?: 'shown' | 'hidden';
+  /** The seller's own order of an option's values, by option and value; values without one follow in the blank's order. */
+  readonly optionOrder?: { readonly [optionCode: string]: { readonly [valueCode: string]: Ordered } };
   readonly price: {
     readonly currency: string;
     readonly base: PricePlan;
-    readonly stores: { readonly [storeId: string]: Partial<PricePlan> };
+    readonly stores: { readonly [storeId: string]: StorePlan };
   };
   readonly words: { readonly base: Words; readonly stores: { readonly [storeId: string]: Partial<Words> } };
   readonly pictures: { readonly base: Pictures; readonly stores: { readonly [storeId: string]: Pictures } };
@@ -102,6 +108,8 @@ export const photographIdsOf = (pictures: ProductDocument['pictures']): string[]
 export interface ChosenVariant {
   /** The seller's own code; made by pattern when absent. */
   readonly sku?: string;
+  /** Its GTIN, 8 to 14 digits with a right check digit. */
+  readonly gtin?: string;
 }
 
 /** How prices are set: one aim for all and aims for single variants. Amounts are in the plan's currency (base: the document's; a store: its own). */
@@ -111,6 +119,16 @@ export interface PricePlan {
   readonly ending: Ending;
   /** `charged`: the buyer pays the partner's shipping on top; `folded`: it is in the price. */
   readonly shipping: 'charged' | 'folded';
+  /** From this sum of items on shipping is free; null or absent: never. In the plan's currency. */
+  readonly freeFromMinor?: number | null;
+  /** What the partner puts into each parcel, by code; null or absent: nothing. */
+  readonly insert?: string | null;
+}
+
+/** What of a plan a store has of its own. */
+export interface StorePlan extends Partial<PricePlan> {
+  /** The base's prices and this much more (below 0: less), parts per million; absent: the base's aims, reached with the store's own fees. */
+  readonly differencePpm?: number;
 }
 
 export interface Tag extends Ordered {

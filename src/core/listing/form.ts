@@ -1,10 +1,12 @@
 import { colorOption, geometryIdFor, parseVariantKey, shippingTo, type Blank, type PriceList } from '../catalog/blank';
-import { planFor, priceVariant, type Outlet } from '../pricing/plan';
+import { planFor, pricer, type Outlet } from '../pricing/plan';
 import { money } from '../pricing/money';
 import type { RateTable } from '../pricing/rates';
 import { wordsFor, type ProductDocument } from '../document/document';
 import { inOrder } from '../order/order';
-import { skuFor } from '../variants/sku';
+import type { MoneySettings } from '../pricing/settings';
+import { orderedValues } from '../variants/order';
+import { skusOf, type SentSkus } from '../variants/sku';
 import { TypicaError } from '../errors';
 
 /**
@@ -73,17 +75,31 @@ export interface FormInput {
   readonly pictures: readonly WantedPicture[];
   /** Countries to which the store sells. */
   readonly sellsTo: readonly string[];
+  readonly settings?: MoneySettings;
+  /** Destination for which base prices are solved. */
+  readonly home?: string;
+  /** SKUs that a shop has seen already. */
+  readonly sentSkus?: SentSkus;
 }
 
 /** The canonical form of a product for a store. Throws what pricing throws, and `nothing-chosen` when there are no variants. */
 export function listingForm(input: FormInput): ListingForm {
   const { doc, blank, list, rates, outlet, pictures } = input;
-  const chosen = blank.variants.filter((variant) => variant.key in doc.variants && !variant.ended);
+  const made = blank.variants.filter((variant) => variant.key in doc.variants && !variant.ended);
+  const chosen = doc.whenOut === 'hidden' ? made.filter((variant) => variant.inStock) : made;
+  if (chosen.length === 0 && made.length > 0)
+    throw new TypicaError(
+      'invalid',
+      'nothing-chosen',
+      'All chosen variants are out of stock, and such variants are hidden: nothing would be left. Show them as sold out, or choose others.',
+    );
   if (chosen.length === 0)
     throw new TypicaError('invalid', 'nothing-chosen', 'No color and size is chosen; choose at least one variant.');
   const words = wordsFor(doc, outlet.id);
   const color = colorOption(blank);
-  const world = { blank, list, rates, outlet, country: input.country };
+  const { country, settings, home } = input;
+  const price = pricer(doc, { blank, list, rates, outlet, country, settings, home });
+  const skus = skusOf(input.productId, doc, blank, input.sentSkus);
   return {
     format: 1,
     title: words.title.trim(),
@@ -93,7 +109,7 @@ export function listingForm(input: FormInput): ListingForm {
     options: blank.options.map((option) => ({
       code: option.code,
       name: option.name,
-      values: option.values
+      values: orderedValues(doc, option)
         .filter((value) => chosen.some((variant) => variant.values[option.code] === value.code))
         .map(({ code, name }) => ({ code, name })),
     })),
@@ -101,8 +117,8 @@ export function listingForm(input: FormInput): ListingForm {
       chosen.map((variant) => [
         variant.key,
         {
-          sku: doc.variants[variant.key]?.sku ?? skuFor(input.productId, blank, variant.key),
-          priceMinor: priceVariant(doc, variant.key, world).quote.retailMinor,
+          sku: skus.get(variant.key)!,
+          priceMinor: price(variant.key).quote.retailMinor,
           inStock: variant.inStock,
           pictureKey: pictureOfColor(pictures, color ? variant.values[color.code]! : null)?.key ?? null,
         },
@@ -122,7 +138,7 @@ function shippingLines({ doc, list, rates, outlet, sellsTo }: FormInput): Listin
     const line = shippingTo(list, country);
     if (!line) continue;
     const convert = (minor: number) =>
-      folded ? 0 : rates.convert(money(minor, list.currency), outlet.currency).amountMinor;
+      folded ? 0 : rates.convertCost(money(minor, list.currency), outlet.currency).amountMinor;
     const have = lines.get(line.region);
     if (have) have.countries.push(country);
     else
@@ -135,12 +151,14 @@ function shippingLines({ doc, list, rates, outlet, sellsTo }: FormInput): Listin
   return [...lines.values()];
 }
 
-/** Chosen color codes in the blank's order; `[null]` for a blank without colors that has a chosen variant. */
+/** Chosen color codes in the seller's order; `[null]` for a blank without colors that has a chosen variant. */
 export function chosenColors(doc: ProductDocument, blank: Blank): (string | null)[] {
   const option = colorOption(blank);
   const values = Object.keys(doc.variants).map(parseVariantKey);
   if (!option) return values.length > 0 ? [null] : [];
-  return option.values.map((value) => value.code).filter((code) => values.some((v) => v[option.code] === code));
+  return orderedValues(doc, option)
+    .map((value) => value.code)
+    .filter((code) => values.some((v) => v[option.code] === code));
 }
 
 /** Geometries of an area that the chosen variants use, in the area's order. */

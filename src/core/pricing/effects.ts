@@ -1,6 +1,6 @@
 import type { ProductDocument } from '../document/document';
 import { isTypicaError } from '../errors';
-import { aimFor, planFor, termsFor, type PricingWorld } from './plan';
+import { planFor, pricer, termsFor, type PricingWorld } from './plan';
 import { quote, type Quote } from './quote';
 import { priceFor, type Aim } from './solve';
 
@@ -20,7 +20,9 @@ const meets = (aim: Aim, q: Quote): boolean =>
     ? q.profitMinor >= 0
     : aim.kind === 'profit'
       ? q.profitMinor >= aim.amountMinor
-      : q.marginPpm !== null && q.marginPpm >= aim.ppm;
+      : aim.kind === 'margin'
+        ? q.marginPpm !== null && q.marginPpm >= aim.ppm
+        : q.markupPpm === null || q.markupPpm >= aim.ppm;
 
 /**
  * The chosen variants of a product that lose money or fall under the seller's aim once costs change from `before` to `after`, at the
@@ -36,6 +38,7 @@ export function priceEffects(
 ): VariantEffect[] {
   const effects: VariantEffect[] = [];
   const { ending } = planFor(doc, before.outlet.id);
+  const priced = pricer(doc, before);
   const ended = new Set(after.blank.variants.filter((variant) => variant.ended).map((variant) => variant.key));
   for (const key of Object.keys(doc.variants)) {
     if (ended.has(key)) continue;
@@ -43,9 +46,9 @@ export function priceEffects(
     try {
       const [then, now] = [termsFor(doc, key, before), termsFor(doc, key, after)];
       if (now.landed.totalMinor <= then.landed.totalMinor) continue;
-      const aim = aimFor(doc, before.outlet, key, before.rates);
+      const { aim, follows } = priced(key);
       // Without a shop, a price that follows its cost is raised with it: only what was typed stays.
-      if (!shopPriceMinor && aim.kind !== 'retail') continue;
+      if (!shopPriceMinor && (aim.kind !== 'retail' || follows)) continue;
       const retailMinor = shopPriceMinor?.[key] ?? priceFor(then, aim, ending);
       const [q0, q1] = [quote(then, retailMinor), quote(now, retailMinor)];
       const verdict = q1.profitMinor < 0 ? 'loss' : !meets(aim, q1) && meets(aim, q0) ? 'under' : null;

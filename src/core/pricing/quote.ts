@@ -1,57 +1,116 @@
-import { feeAmount, type Fee, type FeeAmount } from './fees';
+import { feeAmount, feeMinor, type Fee, type FeeAmount, type FeeBase } from './fees';
 import type { LandedCost } from './landed';
 import { mulDiv, PPM } from './money';
+import { taxOnTop, taxWithin, type Tax } from './tax';
 
-/** Everything but the price that decides what is left of a sale. Amounts in minor units of `currency`, the store's. */
+/**
+ * Everything but the price that decides what is left of an order of `items` same items. Amounts in minor units of `currency`, the store's.
+ * `landed` and `shippingChargedMinor` are for the whole order.
+ */
 export interface Terms {
   readonly currency: string;
+  readonly items: number;
   readonly landed: LandedCost;
   /** What the buyer pays for shipping on top of the price; 0 when it is folded into the price. */
   readonly shippingChargedMinor: number;
+  /** From this sum of items on the buyer pays no shipping; null: never. */
+  readonly freeFromMinor: number | null;
+  /** Taken off each item's price, parts per million. */
+  readonly salePpm: number;
+  /** Taken off the order's items once; never more than they cost. */
+  readonly voucherMinor: number;
+  readonly tax: Tax | null;
   readonly fees: readonly Fee[];
   /** Items that a listing fee is spread over. */
   readonly expectedSales: number;
 }
 
-/** The sum from price to profit for one item. Always: retail + shippingCharged − making − shipping − fees = profit. */
+/**
+ * The sum from price to profit for an order. Always:
+ * items × retail − discount + shippingCharged − tax − making − shipping − fees = profit, to the minor unit.
+ */
 export interface Quote {
   readonly currency: string;
+  readonly items: number;
+  /** Price of one item before any discount. */
   readonly retailMinor: number;
+  /** Sale and voucher, for the whole order. */
+  readonly discountMinor: number;
+  /** What is paid for the items. */
+  readonly itemsMinor: number;
   readonly shippingChargedMinor: number;
+  /** Tax that is within the price and handed on. */
+  readonly taxMinor: number;
+  /** Tax that the buyer pays on top; it passes through. */
+  readonly taxOnTopMinor: number;
   readonly makingMinor: number;
   readonly shippingMinor: number;
   readonly fees: readonly FeeAmount[];
   readonly feesMinor: number;
   readonly profitMinor: number;
-  /** profit ÷ retail, parts per million, rounded half away from zero; null at a price of 0. */
+  /** profit ÷ what is paid for the items, parts per million, rounded half away from zero; null at a price of 0. */
   readonly marginPpm: number | null;
   /** profit ÷ landed cost, parts per million; null at a cost of 0. */
   readonly markupPpm: number | null;
 }
 
+/** A price in a sale: price − round½(price × sale). The one rounding of a discount. */
+export const salePriceMinor = (retailMinor: number, salePpm: number): number =>
+  salePpm === 0 ? retailMinor : retailMinor - mulDiv(retailMinor, salePpm, PPM);
+
+/** What is paid for an order's items at a price, discounts taken off; never below 0. */
+export function itemsPaidMinor(terms: Terms, retailMinor: number): number {
+  const sum = terms.items * salePriceMinor(retailMinor, terms.salePpm);
+  return terms.voucherMinor === 0 ? sum : Math.max(0, sum - terms.voucherMinor);
+}
+
+/** What is paid for shipping: nothing from `freeFromMinor` on. */
+const shippingPaidMinor = (terms: Terms, itemsMinor: number): number =>
+  terms.freeFromMinor !== null && itemsMinor >= terms.freeFromMinor ? 0 : terms.shippingChargedMinor;
+
+function feeBase(terms: Terms, itemsMinor: number, shippingMinor: number): FeeBase {
+  const { tax, items, expectedSales } = terms;
+  const taxOnTopMinor = tax && !tax.inside ? taxOnTop(itemsMinor + shippingMinor, tax) : 0;
+  return { items, itemsMinor, shippingMinor, taxOnTopMinor, expectedSales };
+}
+
 export function quote(terms: Terms, retailMinor: number): Quote {
-  const fees = terms.fees.map((fee) => feeAmount(fee, retailMinor, terms.shippingChargedMinor, terms.expectedSales));
+  const itemsMinor = itemsPaidMinor(terms, retailMinor);
+  const shippingChargedMinor = shippingPaidMinor(terms, itemsMinor);
+  const base = feeBase(terms, itemsMinor, shippingChargedMinor);
+  const taxMinor = terms.tax?.inside ? taxWithin(itemsMinor + shippingChargedMinor, terms.tax) : 0;
+  const fees = terms.fees.map((fee) => feeAmount(fee, base));
   const feesMinor = fees.reduce((sum, fee) => sum + fee.amountMinor, 0);
   const { makingMinor, shippingMinor, totalMinor } = terms.landed;
-  const profitMinor = retailMinor + terms.shippingChargedMinor - totalMinor - feesMinor;
+  const profitMinor = itemsMinor + shippingChargedMinor - taxMinor - totalMinor - feesMinor;
   return {
     currency: terms.currency,
+    items: terms.items,
     retailMinor,
-    shippingChargedMinor: terms.shippingChargedMinor,
+    discountMinor: terms.items * retailMinor - itemsMinor,
+    itemsMinor,
+    shippingChargedMinor,
+    taxMinor,
+    taxOnTopMinor: base.taxOnTopMinor,
     makingMinor,
     shippingMinor,
     fees,
     feesMinor,
     profitMinor,
-    marginPpm: retailMinor === 0 ? null : mulDiv(profitMinor, PPM, retailMinor),
+    marginPpm: itemsMinor === 0 ? null : mulDiv(profitMinor, PPM, itemsMinor),
     markupPpm: totalMinor === 0 ? null : mulDiv(profitMinor, PPM, totalMinor),
   };
 }
 
 /** Profit alone, without making the whole quote: the inner step of solving. */
 export function profitMinor(terms: Terms, retailMinor: number): number {
-  let fees = 0;
-  for (const fee of terms.fees)
-    fees += feeAmount(fee, retailMinor, terms.shippingChargedMinor, terms.expectedSales).amountMinor;
-  return retailMinor + terms.shippingChargedMinor - terms.landed.totalMinor - fees;
+  const itemsMinor = itemsPaidMinor(terms, retailMinor);
+  const shippingMinor = shippingPaidMinor(terms, itemsMinor);
+  let left = itemsMinor + shippingMinor - terms.landed.totalMinor;
+  if (terms.tax?.inside) left -= taxWithin(itemsMinor + shippingMinor, terms.tax);
+  if (terms.fees.length > 0) {
+    const base = feeBase(terms, itemsMinor, shippingMinor);
+    for (const fee of terms.fees) left -= feeMinor(fee, base);
+  }
+  return left;
 }

@@ -33,4 +33,7 @@ export interface RuleResult {
   /** What to do; null when it is kept. */
   readonly mend: string | null;
   readonly part: DocketPart;
+  /** A person may take it upon themselves as it stands; who did, where somebody has. */
+  readonly acceptable?: boolean;
+  readonly acceptedBy?: string;
 }

@@ -16,7 +16,9 @@ export interface RuleFacts {
   readonly pictureLongSidePx: number;
   readonly partnerDeclared: boolean;
   /** Variants whose price is below their floor, with both. */
-  readonly belowFloor: readonly { readonly name: string; readonly priceMinor: number; readonly floorMinor: number }[];
+  readonly belowFloor: readonly { readonly name: string; readonly priceMinor: number; readonly floorMinor: number | null }[];
+  /** Who took selling below the floor upon themselves, and in which words. */
+  readonly floorAccepted?: { readonly says: string; readonly by: string } | null;
   /** Areas that carry artwork. */
   readonly usedAreaCount: number;
 }
@@ -53,15 +55,13 @@ export function evaluateRules(form: ListingForm, demands: ChannelDemands, facts:
   );
 
   const below = facts.belowFloor[0];
-  rule(
-    'floor',
-    'price',
-    !below,
-    below
-      ? `${below.name} at ${formatMoney(money(below.priceMinor, form.currency))} loses money: its floor is ${formatMoney(money(below.floorMinor, form.currency))}${facts.belowFloor.length > 1 ? ` (and ${facts.belowFloor.length - 1} more)` : ''}.`
-      : 'No price is below its floor.',
-    'Raise the price to the floor or above.',
-  );
+  const loss = below
+    ? `${below.name} at ${formatMoney(money(below.priceMinor, form.currency))} loses money: ${below.floorMinor === null ? 'with these fees no price brings anything' : `its floor is ${formatMoney(money(below.floorMinor, form.currency))}`}${facts.belowFloor.length > 1 ? ` (and ${facts.belowFloor.length - 1} more)` : ''}.`
+    : 'No price is below its floor.';
+  const acceptedBy = below && facts.floorAccepted?.says === loss ? facts.floorAccepted.by : null;
+  rule('floor', 'price', !below || acceptedBy !== null, loss, 'Raise the price to the floor or above.');
+  if (below)
+    results.push({ ...results.pop()!, acceptable: true, ...(acceptedBy === null ? {} : { acceptedBy }) });
   const prices = Object.values(form.variants).map((variant) => variant.priceMinor);
   const lowest = Math.min(...prices);
   rule(

@@ -2,13 +2,12 @@ import type { CsvFault } from '../catalog/price-csv';
 import { isTypicaError } from '../errors';
 import { parseAmountMinor } from '../pricing/money';
 import type { SoldItem } from './match';
+import { MAX_SKU } from './sku';
 
 /** Columns of a list of what is sold already: `sku` is needed, and at least one of the others that say what it is. */
 export const SOLD_COLUMNS = ['sku', 'title', 'color', 'size', 'variant', 'price'] as const;
 const WORDS = ['title', 'color', 'size', 'variant'] as const;
 export const MAX_SOLD = 2000;
-/** Longest SKU that a product takes. */
-export const MAX_SKU = 64;
 
 /** Reads rows of such a list; the first is the headings. Other columns are passed over: shops export many. */
 export class SoldReader {

@@ -27,7 +27,8 @@ import { ProofRail } from './ProofRail';
 import { SendPart } from './Send/SendPart';
 import { apiTransport } from './transport';
 import { VariantsPart } from './Variants/VariantsPart';
-import { priceAll, type Part } from './view';
+import { priceBook } from './Price/prices';
+import type { Part } from './view';
 import { WordsPart } from './Words/WordsPart';
 
 const PARTS: Record<Part, () => React.ReactNode> = {
@@ -78,7 +79,10 @@ export function Bench({ data: loaded, startPart }: { data: BenchData; startPart:
   const [priceScope, setPriceScope] = useState<'base' | 'store'>('base');
   const [keysOpen, setKeysOpen] = useState(false);
 
-  const rates = useMemo(() => new RateTable(data.exchangeRates), [data.exchangeRates]);
+  const rates = useMemo(
+    () => new RateTable(data.exchangeRates, data.settings.rateMarginPpm),
+    [data.exchangeRates, data.settings],
+  );
   const sizes = useMemo(
     () =>
       Object.fromEntries(
@@ -101,10 +105,11 @@ export function Bench({ data: loaded, startPart }: { data: BenchData; startPart:
   useEffect(() => {
     if (letterProblem) toast(letterProblem);
   }, [letterProblem]);
-  const { priced, problem } = useMemo(() => {
-    const outlet = store ?? { id: null, name: 'No store', currency: home.currency, fees: [], expectedSales: 1 };
-    return priceAll(doc, { blank, list, rates, outlet, country: store?.sellsTo[0] ?? home.country });
-  }, [doc, blank, list, rates, store, home]);
+  const pricesAt = useMemo(
+    () => priceBook(doc, { blank, list, rates, settings: data.settings, home }),
+    [doc, blank, list, rates, data.settings, home],
+  );
+  const { priced, problem } = pricesAt(store);
 
   // The first chosen variant in the color in view, unless one was picked that is still chosen.
   const variant = useMemo(() => {
@@ -213,6 +218,7 @@ export function Bench({ data: loaded, startPart }: { data: BenchData; startPart:
     areaKey: area.key,
     priceScope,
     setPriceScope,
+    pricesAt,
     priceProblem: problem,
     edit: (label, change, key) => session.edit(label, change, key ?? null),
     goTo: setPart,

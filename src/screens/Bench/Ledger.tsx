@@ -9,7 +9,7 @@ import { Button } from '@/ui/Button';
 import { Select } from '@/ui/Select';
 import { countryName, destinationChoices } from '../countries';
 import { useDesk, type Desk } from './desk';
-import { ledgerEntries } from './view';
+import { ledgerEntries } from './ledger';
 
 const TONE = { plain: '', good: 'text-kept', bad: 'text-stop' } as const;
 
@@ -83,7 +83,7 @@ export function Ledger() {
                     <td className="text-right whitespace-nowrap">{line.amount}</td>
                   </tr>
                 ))}
-                {e.behind.length > 1 && e.id !== 'left' && e.id !== 'retail' && (
+                {e.behind.length > 1 && e.id !== 'left' && e.id !== 'retail' && e.id !== 'tax' && (
                   <tr className="border-t border-hairline font-semibold">
                     <td className="pr-8 py-0.5">Together</td>
                     <td className="text-right">{e.amount}</td>
@@ -91,8 +91,8 @@ export function Ledger() {
                 )}
               </tbody>
             </table>
-            <p className="text-tiny text-muted mt-1.5">
-              In {entry!.terms.currency}, one item to {countryName(country)}
+            <p className="text-tiny text-muted mt-1.5 max-w-80">
+              {e.says} In {entry!.terms.currency}, one item to {countryName(country)}
               {data.exchangeRates[0] && data.list.currency !== entry!.terms.currency
                 ? `, rate of ${data.exchangeRates[0].date}`
                 : ''}
@@ -133,13 +133,10 @@ function ledgerVariants({ data, doc, color }: Desk): string[] {
 
 /** The ledger at the destination in view; the price is the one solved for where the store sells. */
 function atDestination(desk: Desk, entry: Desk['priced'][number]) {
-  const { data, doc, rates, store, country } = desk;
-  const outlet = store ?? { id: null, name: 'No store', currency: data.home.currency, fees: [], expectedSales: 1 };
+  const { doc, store, country, pricesAt } = desk;
+  const { world } = pricesAt(store);
   try {
-    return ledgerEntries(
-      entry,
-      termsFor(doc, entry.key, { blank: data.blank, list: data.list, rates, outlet, country }),
-    );
+    return ledgerEntries(entry, termsFor(doc, entry.key, { ...world, country }));
   } catch (error) {
     if (isTypicaError(error)) return null;
     throw error;

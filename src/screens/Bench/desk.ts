@@ -11,6 +11,7 @@ import type { ForeseenFinding } from './Findings/findings.worker';
 import type { Acceptances } from './Findings/use-findings';
 import type { BenchData, BenchStore } from './load';
 import type { ProofView } from './Proof/use-proof-view';
+import type { PricesAt } from './Price/prices';
 import type { Part } from './view';
 
 export type BenchArtwork = BenchData['artworks'][number];
@@ -68,6 +69,8 @@ export interface Desk {
   readonly priceScope: 'base' | 'store';
   setPriceScope(scope: 'base' | 'store'): void;
   readonly priced: readonly PricedVariant[];
+  /** All chosen variants priced for a store, or for all stores (null); worked out once for each state of the product. */
+  pricesAt(store: BenchStore | null): PricesAt;
   readonly priceProblem: string | null;
 }
 

@@ -1,6 +1,8 @@
 import type { Blank, PriceList } from '@/core/catalog/blank';
 import type { ProductDocument } from '@/core/document/document';
 import type { ExchangeRate } from '@/core/pricing/rates';
+import type { MoneySettings } from '@/core/pricing/settings';
+import type { SentSkus } from '@/core/variants/sku';
 import type { Outlet } from '@/core/pricing/plan';
 import type { ChannelDemands } from '@/core/rules/demands';
 import { listArtworks, publicArtwork, type Artwork } from '@/server/artwork/artwork';
@@ -27,6 +29,9 @@ export interface BenchData {
   readonly blank: Blank;
   readonly list: PriceList;
   readonly exchangeRates: readonly ExchangeRate[];
+  readonly settings: MoneySettings;
+  /** SKUs that shops have seen. */
+  readonly sentSkus: SentSkus;
   readonly shots: readonly BenchShot[];
   readonly artworks: readonly Artwork[];
   readonly stores: readonly BenchStore[];
@@ -42,12 +47,14 @@ export async function loadBench(ctx: Context, actor: Actor, productId: string): 
     listStores(ctx, actor.workspaceId),
   ]);
   const rows = await listingsOf(ctx.db, actor.workspaceId, [productId]);
-  const { product, blank, list, exchangeRates, shots } = bundle;
+  const { product, blank, list, exchangeRates, settings, sentSkus, shots } = bundle;
   return {
     product: { id: product.id, revision: product.revision, document: product.document },
     blank,
     list,
     exchangeRates,
+    settings,
+    sentSkus,
     shots: shots.map(toldAbout),
     // Those on the product are there however many came after them.
     artworks: [

@@ -1,16 +1,13 @@
 import type { Blank, PriceList } from '@/core/catalog/blank';
 import { colorOption } from '@/core/catalog/blank';
 import type { ProductDocument } from '@/core/document/document';
-import { isTypicaError } from '@/core/errors';
 import type { Finding } from '@/core/findings/findings';
 import { chosenColors } from '@/core/listing/form';
 import { DEFAULT_PICTURES, defaultSet, type ShotAbout } from '@/core/listing/pictures';
-import { formatAmount, formatMoney, formatPercent, money } from '@/core/pricing/money';
-import { priceVariant, type Outlet, type PricedVariant } from '@/core/pricing/plan';
-import { quote } from '@/core/pricing/quote';
-import type { RateTable } from '@/core/pricing/rates';
+import { formatAmount, money } from '@/core/pricing/money';
+import { losesMoney, type PricedVariant } from '@/core/pricing/plan';
 import { SYNC_MARKS, type SyncState } from '@/core/sync/state';
-import { tiersOf, type Tier } from '@/core/variants/tiers';
+import { tiersOf } from '@/core/variants/tiers';
 import { variantTroubles, type VariantTrouble } from '@/core/variants/trouble';
 import { count } from '../count';
 
@@ -89,7 +86,7 @@ export function docketLines({
     troubles.find((trouble) => trouble.kind === kind)?.variantKeys.length ?? 0;
   const colors = chosenColors(doc, blank).filter((color) => color !== null).length;
   const prices = priced.map((p) => p.quote.retailMinor);
-  const below = priced.filter((p) => p.quote.retailMinor < p.floorMinor).length;
+  const below = priced.filter(losesMoney).length;
   const done = { kind: 'done', text: '✓' } as const;
   const lacking = (text: string) => ({ kind: 'lacking', text }) as const;
   const costs = Object.values(list.baseCostMinor);
@@ -177,168 +174,4 @@ export function docketLines({
               : lacking(''),
     },
   ];
-}
-
-export interface PriceWorld {
-  readonly blank: Blank;
-  readonly list: PriceList;
-  readonly rates: RateTable;
-  readonly outlet: Outlet;
-  /** Where prices are solved for. */
-  readonly country: string;
-}
-
-/** All chosen variants priced; those that cannot be come with the reason. */
-export function priceAll(doc: ProductDocument, world: PriceWorld): { priced: PricedVariant[]; problem: string | null } {
-  const priced: PricedVariant[] = [];
-  let problem: string | null = null;
-  for (const variant of world.blank.variants) {
-    if (!(variant.key in doc.variants)) continue;
-    try {
-      priced.push(priceVariant(doc, variant.key, world));
-    } catch (error) {
-      if (!isTypicaError(error)) throw error;
-      problem = error.message;
-    }
-  }
-  return { priced, problem };
-}
-
-export interface TierRow {
-  readonly tier: Tier;
-  readonly making: string;
-  readonly retail: string;
-  readonly profit: string;
-  readonly margin: string;
-  readonly floor: string;
-  readonly belowFloor: boolean;
-  /** Whether the tier's variants have different prices. */
-  readonly mixed: boolean;
-  /** What the seller fixed, in words. */
-  readonly fixed: string;
-}
-
-/** Price rows by tier, in the outlet's currency. */
-export function tierRows(
-  doc: ProductDocument,
-  blank: Blank,
-  list: PriceList,
-  priced: readonly PricedVariant[],
-): TierRow[] {
-  const byKey = new Map(priced.map((p) => [p.key, p]));
-  return tiersOf(blank, list, doc.variants).flatMap((tier) => {
-    const entries = tier.variantKeys.flatMap((key) => byKey.get(key) ?? []);
-    const first = entries[0];
-    if (!first) return [];
-    const { quote: q, floorMinor, aim, terms } = first;
-    const amount = (minor: number) => formatAmount(money(minor, terms.currency));
-    return [
-      {
-        tier,
-        making: amount(q.makingMinor),
-        retail: amount(q.retailMinor),
-        profit: amount(q.profitMinor),
-        margin: q.marginPpm === null ? '–' : formatPercent(q.marginPpm),
-        floor: amount(floorMinor),
-        belowFloor: entries.some((entry) => entry.quote.retailMinor < entry.floorMinor),
-        mixed: new Set(entries.map((entry) => entry.quote.retailMinor)).size > 1,
-        fixed:
-          aim.kind === 'margin'
-            ? `margin ${formatPercent(aim.ppm)}`
-            : aim.kind === 'profit'
-              ? `profit ${amount(aim.amountMinor)}`
-              : `price ${amount(aim.amountMinor)}`,
-      },
-    ];
-  });
-}
-
-export interface LedgerEntry {
-  readonly id: 'retail' | 'shipping-charged' | 'making' | 'shipping' | 'fees' | 'left';
-  readonly label: string;
-  readonly amount: string;
-  /** The sum behind it: label and amount, a line each. */
-  readonly behind: readonly { readonly label: string; readonly amount: string }[];
-  readonly tone: 'plain' | 'good' | 'bad';
-}
-
-/** The ledger of one variant at an outlet and a destination: from price to what is left. Each amount opens to the sum behind it. */
-export function ledgerEntries(
-  priced: PricedVariant,
-  at: PricedVariant['terms'],
-): { entries: LedgerEntry[]; margin: string; floor: string } {
-  const q = quote(at, priced.quote.retailMinor);
-  const amount = (minor: number) => formatAmount(money(minor, q.currency));
-  const original = (line: (typeof at.landed.lines)[number]) =>
-    line.original.currency === q.currency ? '' : ` (${formatMoney(line.original)})`;
-  const lines = (kind: 'making' | 'shipping') =>
-    at.landed.lines
-      .filter((line) => line.kind === kind)
-      .map((line) => ({ label: line.label + original(line), amount: amount(line.amountMinor) }));
-  const fees = q.fees.map(({ fee, ofMinor, amountMinor }) => ({
-    label:
-      fee.basis === 'listing'
-        ? `${fee.label}, spread over ${at.expectedSales} sales`
-        : ofMinor > 0 && fee.ratePpm > 0
-          ? `${fee.label}, of ${amount(ofMinor)}`
-          : fee.label,
-    amount: amount(amountMinor),
-  }));
-  const entries: LedgerEntry[] = [
-    {
-      id: 'retail',
-      label: 'Price',
-      amount: amount(q.retailMinor),
-      behind: [
-        {
-          label: `Fixed by you: ${priced.aim.kind}`,
-          amount: priced.aim.kind === 'margin' ? formatPercent(priced.aim.ppm) : amount(priced.aim.amountMinor),
-        },
-        { label: 'Price', amount: amount(q.retailMinor) },
-      ],
-      tone: 'plain',
-    },
-    {
-      id: 'shipping-charged',
-      label: '+ Shipping paid',
-      amount: amount(q.shippingChargedMinor),
-      behind: [
-        {
-          label: q.shippingChargedMinor > 0 ? 'The buyer pays the partner’s shipping' : 'Shipping is in the price',
-          amount: amount(q.shippingChargedMinor),
-        },
-      ],
-      tone: 'plain',
-    },
-    { id: 'making', label: '− Making', amount: amount(q.makingMinor), behind: lines('making'), tone: 'plain' },
-    {
-      id: 'shipping',
-      label: '− Shipping',
-      amount: at.landed.shipsThere ? amount(q.shippingMinor) : '–',
-      behind: at.landed.shipsThere ? lines('shipping') : [{ label: 'The partner does not send there', amount: '–' }],
-      tone: at.landed.shipsThere ? 'plain' : 'bad',
-    },
-    {
-      id: 'fees',
-      label: '− Store takes',
-      amount: amount(q.feesMinor),
-      behind: fees.length > 0 ? fees : [{ label: 'No store is chosen', amount: amount(0) }],
-      tone: 'plain',
-    },
-    {
-      id: 'left',
-      label: '= Left',
-      amount: amount(q.profitMinor),
-      behind: [
-        { label: 'Price', amount: amount(q.retailMinor) },
-        { label: 'Shipping paid', amount: `+ ${amount(q.shippingChargedMinor)}` },
-        { label: 'Making', amount: `− ${amount(q.makingMinor)}` },
-        { label: 'Shipping', amount: `− ${amount(q.shippingMinor)}` },
-        { label: 'Store takes', amount: `− ${amount(q.feesMinor)}` },
-        { label: 'Left', amount: amount(q.profitMinor) },
-      ],
-      tone: q.profitMinor < 0 ? 'bad' : 'good',
-    },
-  ];
-  return { entries, margin: q.marginPpm === null ? '–' : formatPercent(q.marginPpm), floor: amount(priced.floorMinor) };
 }

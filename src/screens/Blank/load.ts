@@ -4,6 +4,8 @@ import { loadOffer, loadShots } from '@/server/catalog/blanks';
 import type { Context } from '@/server/context';
 import type { Actor } from '@/server/people/people';
 import { usesOf, type BlankUse } from '@/server/products/used-by';
+import type { MoneySettings } from '@/core/pricing/settings';
+import { loadMoney } from '@/server/pricing/settings';
 import { loadExchangeRates } from '@/server/rates/rates';
 
 export interface BlankData {
@@ -12,16 +14,18 @@ export interface BlankData {
   readonly hasShot: boolean;
   readonly uses: readonly BlankUse[];
   readonly exchangeRates: readonly ExchangeRate[];
+  readonly settings: MoneySettings;
   readonly currency: string;
   readonly country: string;
 }
 
 /** Everything that the page of one blank shows. Throws `not-found`. */
 export async function loadBlankPage(ctx: Context, actor: Actor, id: string): Promise<BlankData> {
-  const [{ blank, list }, shots, exchangeRates] = await Promise.all([
+  const [{ blank, list }, shots, exchangeRates, { settings }] = await Promise.all([
     loadOffer(ctx, actor.workspaceId, id),
     loadShots(ctx, [id], actor.workspaceId),
     loadExchangeRates(ctx, actor.workspaceId),
+    loadMoney(ctx, actor.workspaceId),
   ]);
   return {
     blank,
@@ -29,6 +33,7 @@ export async function loadBlankPage(ctx: Context, actor: Actor, id: string): Pro
     hasShot: shots.length > 0,
     uses: await usesOf(ctx, actor.workspaceId, blank),
     exchangeRates,
+    settings,
     currency: actor.currency,
     country: actor.country,
   };

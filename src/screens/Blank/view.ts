@@ -185,6 +185,7 @@ export function shippingRows(
   currency: string,
   country: string,
   rates: RateTable,
+  discountPpm = 0,
 ): ShippingRow[] {
   const costs = blank.variants.filter((v) => !v.ended).flatMap((v) => list.baseCostMinor[v.key] ?? []);
   const cheapest = costs.length > 0 ? Math.min(...costs) : null;
@@ -203,8 +204,11 @@ export function shippingRows(
         ? '–'
         : formatMoney(
             money(
-              parcelCost({ making: money(cheapest, list.currency), shipping: line, items: 1 }, currency, rates)
-                .totalMinor,
+              parcelCost(
+                { making: money(cheapest, list.currency), discountPpm, shipping: line, items: 1 },
+                currency,
+                rates,
+              ).totalMinor,
               currency,
             ),
           ),

@@ -3,6 +3,7 @@ import { MAX_ITEMS } from '@/core/catalog/query';
 import { invalid, notFound } from '@/core/errors';
 import type { Context } from '../context';
 import type { Actor } from '../people/people';
+import { loadMoney } from '../pricing/settings';
 import { loadRateTable } from '../rates/rates';
 import { loadOffers, type Offer } from './blanks';
 
@@ -44,9 +45,10 @@ export async function compareOffers(
   for (const country of countries)
     if (!/^[A-Z]{2}$/.test(country))
       throw invalid('destination-wrong', `"${country}" is no country; send its two letters, such as DE.`);
-  const [loaded, rates] = await Promise.all([
+  const [loaded, rates, { settings }] = await Promise.all([
     loadOffers(ctx, actor.workspaceId, wanted),
     loadRateTable(ctx, actor.workspaceId),
+    loadMoney(ctx, actor.workspaceId),
   ]);
   const offers = wanted.map((id) => {
     const offer = loaded.find(({ blank }) => blank.id === id);
@@ -60,6 +62,7 @@ export async function compareOffers(
     rates,
     countries.map((country) => ({ country, name: names.of(country) ?? country })),
     count,
+    settings.discounts,
   );
   return {
     ...comparison,

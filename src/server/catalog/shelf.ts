@@ -8,6 +8,7 @@ import { groupBy } from '@/core/group';
 import { RateTable } from '@/core/pricing/rates';
 import type { Context } from '../context';
 import type { Pools } from '../db/pool';
+import { loadMoney } from '../pricing/settings';
 import { loadExchangeRates } from '../rates/rates';
 import { listsInForce, loadShipping } from './blanks';
 
@@ -257,12 +258,13 @@ export async function browseCatalog(
   workspace: { readonly workspaceId: string; readonly currency: string },
   query: ShelfQuery,
 ): Promise<Browsed> {
-  const [shelf, lists, exchangeRates] = await Promise.all([
+  const [shelf, lists, exchangeRates, { settings }] = await Promise.all([
     shelfOf(ctx),
     listsInForce(ctx, workspace.workspaceId),
     loadExchangeRates(ctx, workspace.workspaceId),
+    loadMoney(ctx, workspace.workspaceId),
   ]);
-  const rates = new RateTable(exchangeRates);
+  const rates = new RateTable(exchangeRates, settings.rateMarginPpm);
   const prices = new Map<string, ShelfPrices>();
   for (const [partnerId, list] of lists) prices.set(partnerId, await pricesOf(ctx, shelf, list));
   const answer = browse(
@@ -272,6 +274,7 @@ export async function browseCatalog(
     query,
     workspace.currency,
     rates,
+    settings.discounts,
   );
   const foreign = [...new Set([...prices.values()].map((list) => list.currency))].filter(
     (c) => c !== workspace.currency,

@@ -2,7 +2,8 @@ import type { Context } from '../context';
 import type { Database } from '../db/pool';
 
 /** Something that browsers of a workspace are told. `job`: a job's progress; `product`: a new revision; `listing`: a listing moved; `artwork`: ingested; `picture`: a picture of a product was made. */
-export type EventTopic = 'job' | 'product' | 'listing' | 'artwork' | 'store' | 'catalog' | 'finding' | 'picture';
+export type EventTopic =
+  'job' | 'product' | 'listing' | 'artwork' | 'store' | 'catalog' | 'finding' | 'picture' | 'money';
 
 export interface WorkspaceEvent {
   readonly id: number;

@@ -55,7 +55,7 @@ export async function refuseStops(ctx: Context, bundle: ProductBundle): Promise<
 export const acceptancesOf = (ctx: Context, workspaceId: string, productId: string): Promise<Acceptance[]> =>
   ctx.db.rows<Acceptance>(
     `SELECT f.finding_id AS findingId, f.says, p.name AS \`by\`, f.accepted_at AS at FROM finding_acceptance f JOIN person p ON p.id = f.person_id
-     WHERE f.workspace_id = ? AND f.product_id = ?`,
+     WHERE f.workspace_id = ? AND f.product_id = ? AND f.finding_id NOT LIKE 'floor:%'`,
     [workspaceId, productId],
   );
 

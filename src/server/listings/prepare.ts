@@ -4,7 +4,7 @@ import { contentHash } from '@/core/listing/canonical';
 import { listingForm, type ListingForm } from '@/core/listing/form';
 import type { PictureForm } from '@/core/listing/picture-form';
 import { pictureSize, planPictures, type PicturePlan } from '@/core/listing/pictures';
-import { priceVariant } from '@/core/pricing/plan';
+import { pricer } from '@/core/pricing/plan';
 import type { DocketPart, RuleResult } from '@/core/rules/demands';
 import { evaluateRules } from '@/core/rules/evaluate';
 import { variantName } from '@/core/variants/tiers';
@@ -37,7 +37,7 @@ const PART_OF: Record<string, DocketPart> = {
 
 export function prepareListing(ctx: Context, bundle: ProductBundle, store: Store): PreparedListing {
   const { about } = channelOf(ctx, store.channel);
-  const { product, blank, list, rates } = bundle;
+  const { product, blank, list, rates, settings, home, sentSkus } = bundle;
   const outlet = outletOf(ctx, store);
   const country = about.sellsTo[0]!;
   const pictures = planPictures(product.document, pictureWorld(bundle), store.id, about.demands.picturesMax);
@@ -52,10 +52,14 @@ export function prepareListing(ctx: Context, bundle: ProductBundle, store: Store
       country,
       pictures,
       sellsTo: about.sellsTo,
+      settings,
+      home,
+      sentSkus,
     });
+    const price = pricer(product.document, { blank, list, rates, outlet, country, settings, home });
     const belowFloor = Object.entries(form.variants).flatMap(([key, variant]) => {
-      const { floorMinor } = priceVariant(product.document, key, { blank, list, rates, outlet, country });
-      return variant.priceMinor < floorMinor
+      const { quote, floorMinor } = price(key);
+      return quote.profitMinor < 0
         ? [{ name: variantName(blank, key), priceMinor: variant.priceMinor, floorMinor }]
         : [];
     });
@@ -65,6 +69,7 @@ export function prepareListing(ctx: Context, bundle: ProductBundle, store: Store
       pictureLongSidePx: sizes.length > 0 ? Math.min(...sizes) : about.demands.pictureLongSideMinPx,
       partnerDeclared: store.settings.declaredPartners.includes(blank.partner.name),
       belowFloor,
+      floorAccepted: bundle.floorAccepted.find((one) => one.storeId === store.id) ?? null,
       usedAreaCount: usedAreas(
         product.document,
         blank.areas.map((area) => area.key),

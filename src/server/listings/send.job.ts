@@ -11,6 +11,7 @@ import { emit } from '../events/events';
 import type { JobControl } from '../jobs/worker';
 import { derivePicture } from '../pictures/pictures';
 import { loadBundle } from '../products/bundle';
+import { keepSentSkus } from '../products/sent-skus';
 import { channelOf, findStore, markLapsed, openStore, type Store } from '../stores/stores';
 import { findListing, noteHistory, type ListingRow, type ShopRefusal } from './listings';
 import { keepAgreement } from './agreement';
@@ -41,6 +42,7 @@ export async function sendListing(ctx: Context, control: JobControl): Promise<un
     const client = await openStore(ctx, store);
     // Before anything is made: a worker whose lease was lost, or a job that was stopped, ends here.
     await control.progress(0, steps, 'Begins');
+    await keepSentSkus(ctx.db, row.productId, form.variants);
     const made = row.externalId ? row : await makeOnce(ctx, client, row, form, hash);
     await control.progress(1, steps, 'The listing is there');
     const { demands } = channelOf(ctx, store.channel).about;

@@ -8,6 +8,7 @@ import { loadBlanks, offersUnder, type Offer } from '../catalog/blanks';
 import type { Context } from '../context';
 import { listingsOf } from '../listings/listings';
 import type { Product } from '../products/products';
+import { loadMoney } from '../pricing/settings';
 import { loadRateTable } from '../rates/rates';
 import { channelOf, listStores, outletOf } from '../stores/stores';
 
@@ -55,8 +56,9 @@ export async function productEffects(
   },
   blankIds: readonly string[],
 ): Promise<ProductEffect[]> {
-  const [rates, stores, used] = await Promise.all([
+  const [rates, { settings, home }, stores, used] = await Promise.all([
     loadRateTable(ctx, workspace.id),
+    loadMoney(ctx, workspace.id),
     listStores(ctx, workspace.id),
     ctx.db.rows<{ blankId: string }>(
       'SELECT DISTINCT blank_id AS blankId FROM product WHERE workspace_id = ? AND archived_at IS NULL',
@@ -98,6 +100,8 @@ export async function productEffects(
         const prices = Object.fromEntries(Object.entries(form.variants).map(([key, v]) => [key, v.priceMinor]));
         const shared = {
           rates,
+          settings,
+          home,
           outlet: outletOf(ctx, store),
           country: channelOf(ctx, store.channel).about.sellsTo[0]!,
         };
@@ -106,7 +110,7 @@ export async function productEffects(
       }
       if (inShops.length === 0) {
         const outlet = { id: null, name: '', currency: product.document.price.currency, fees: [], expectedSales: 1 };
-        const shared = { rates, outlet, country: workspace.country };
+        const shared = { rates, settings, outlet, country: workspace.country };
         const found = priceEffects(product.document, world(then, shared), world(now, shared), null);
         effects.push(...asEffects(product, now, null, found));
       }

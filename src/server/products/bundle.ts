@@ -8,11 +8,15 @@ import { RateTable } from '@/core/pricing/rates';
 import { findArtworks, type ArtworkRow } from '../artwork/artwork';
 import { loadOffers, loadShots, type StoredShot } from '../catalog/blanks';
 import type { Context } from '../context';
+import { floorAcceptances, type FloorAcceptance } from '../listings/floor-acceptances';
+import { loadMoney, type WorkspaceMoney } from '../pricing/settings';
+import { sentSkusOf } from './sent-skus';
+import type { SentSkus } from '@/core/variants/sku';
 import { loadExchangeRates } from '../rates/rates';
 import { findProduct, type Product } from './products';
 
 /** A product with all that rendering, pricing and listing it needs. */
-export interface ProductBundle {
+export interface ProductBundle extends WorkspaceMoney {
   readonly product: Product;
   readonly blank: Blank;
   readonly list: PriceList;
@@ -23,6 +27,10 @@ export interface ProductBundle {
   readonly photographs: ReadonlyMap<string, PhotographSource>;
   readonly exchangeRates: readonly ExchangeRate[];
   readonly rates: RateTable;
+  /** Who took selling below the floor upon themselves, store by store. */
+  readonly floorAccepted: readonly FloorAcceptance[];
+  /** SKUs that shops have seen. */
+  readonly sentSkus: SentSkus;
 }
 
 /** What planning the pictures of a bundle's product looks at. */
@@ -46,19 +54,23 @@ export async function loadBundles(
   workspaceId: string,
   products: readonly Product[],
 ): Promise<ProductBundle[]> {
+  const productIds = products.map((product) => product.id);
   const blankIds = [...new Set(products.map((product) => product.blankId))];
   const artworkIds = [
     ...new Set(
       products.flatMap(({ document }) => [...artworkIdsOf(document.areas), ...photographIdsOf(document.pictures)]),
     ),
   ];
-  const [offers, shots, artworks, exchangeRates] = await Promise.all([
+  const [offers, shots, artworks, exchangeRates, money, sent, floors] = await Promise.all([
     loadOffers(ctx, workspaceId, blankIds),
     loadShots(ctx, blankIds, workspaceId),
     findArtworks(ctx.db, workspaceId, artworkIds),
     loadExchangeRates(ctx, workspaceId),
+    loadMoney(ctx, workspaceId),
+    sentSkusOf(ctx.db, productIds),
+    floorAcceptances(ctx.db, productIds),
   ]);
-  const rates = new RateTable(exchangeRates);
+  const rates = new RateTable(exchangeRates, money.settings.rateMarginPpm);
   const sources = new Map(
     [...artworks].flatMap(([id, artwork]) => {
       const source = sourceOf(artwork);
@@ -89,6 +101,9 @@ export async function loadBundles(
       photographs,
       exchangeRates,
       rates,
+      ...money,
+      sentSkus: sent.get(product.id) ?? {},
+      floorAccepted: floors.get(product.id) ?? [],
     };
   });
 }

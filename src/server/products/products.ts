@@ -2,6 +2,7 @@ import type { Blank } from '@/core/catalog/blank';
 import { invalid, notFound, TypicaError } from '@/core/errors';
 import { checkDocument } from '@/core/document/check';
 import { newDocument, type ProductDocument } from '@/core/document/document';
+import { withRule } from '@/core/pricing/rule';
 import { applyPatch, diff, findConflicts, touchedPaths, type Operation } from '@/core/document/patch';
 import type { Context } from '../context';
 import { newId } from '../db/ids';
@@ -9,6 +10,8 @@ import type { Database } from '../db/pool';
 import { emit } from '../events/events';
 import type { Actor } from '../people/people';
 import { renewPictures } from '../pictures/renew';
+import { notePriceChanges } from '../pricing/history';
+import { ruleForNew } from '../pricing/rules';
 import { revisionsSince } from './revisions';
 import { checkReferences } from './references';
 import { loadSearchWorld, writeSearchRows } from './search-rows';
@@ -81,11 +84,9 @@ export async function createProduct(
   const world = await loadSearchWorld(ctx, actor.workspaceId, input.blankId);
   const { blank } = world;
   const id = newId('p');
-  const document = withVariants(
-    newDocument(blank.id, actor.currency, input.title?.trim() || `New ${blank.name}`),
-    blank,
-    input.variants ?? [],
-  );
+  const plain = newDocument(blank.id, actor.currency, input.title?.trim() || `New ${blank.name}`);
+  const rule = await ruleForNew(ctx, actor.workspaceId);
+  const document = withVariants(rule ? withRule(plain, rule) : plain, blank, input.variants ?? []);
   await ctx.pools.transaction(async (db) => {
     await db.run(
       'INSERT INTO product (id, workspace_id, blank_id, title, revision, document) VALUES (?, ?, ?, ?, 1, ?)',
@@ -163,6 +164,7 @@ export async function patchProduct(
         label.slice(0, 120),
       ],
     );
+    await notePriceChanges(db, { productId: id, revision: next, personId: actor.personId }, product.document, document);
     await writeSearchRows(db, { id, workspaceId: actor.workspaceId, document }, world);
     if (changesPictures(forward))
       await renewPictures(db, { id, workspaceId: actor.workspaceId, title: document.words.base.title });

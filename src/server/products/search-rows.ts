@@ -1,16 +1,18 @@
 import type { Blank, PriceList } from '@/core/catalog/blank';
 import { artworkIdsOf, type ProductDocument } from '@/core/document/document';
 import { isTypicaError } from '@/core/errors';
-import { priceVariant } from '@/core/pricing/plan';
+import { pricer } from '@/core/pricing/plan';
 import type { RateTable } from '@/core/pricing/rates';
-import { skuFor } from '@/core/variants/sku';
+import { skusOf } from '@/core/variants/sku';
 import { loadOffer } from '../catalog/blanks';
 import type { Context } from '../context';
 import type { Database } from '../db/pool';
+import { loadMoney, type WorkspaceMoney } from '../pricing/settings';
 import { loadRateTable } from '../rates/rates';
+import { sentSkusOf } from './sent-skus';
 
 /** What the search rows of a product follow from, beside its document. */
-export interface SearchWorld {
+export interface SearchWorld extends WorkspaceMoney {
   readonly blank: Blank;
   readonly list: PriceList | null;
   readonly rates: RateTable;
@@ -21,26 +23,28 @@ export interface SearchWorld {
  * as the pool has connections would wait for each other for ever.
  */
 export async function loadSearchWorld(ctx: Context, workspaceId: string, blankId: string): Promise<SearchWorld> {
-  const [{ blank, list }, rates] = await Promise.all([
+  const [{ blank, list }, rates, money] = await Promise.all([
     loadOffer(ctx, workspaceId, blankId),
     loadRateTable(ctx, workspaceId),
+    loadMoney(ctx, workspaceId),
   ]);
-  return { blank, list, rates };
+  return { blank, list, rates, ...money };
 }
 
 /** Keeps variants, SKUs, base prices and the artwork used in tables of their own, in the transaction that changes the document. */
 export async function writeSearchRows(
   db: Database,
   product: { id: string; workspaceId: string; document: ProductDocument },
-  { blank, list, rates }: SearchWorld,
+  { blank, list, rates, settings, home }: SearchWorld,
 ): Promise<void> {
   const { id, workspaceId, document } = product;
   const outlet = { id: null, name: '', currency: document.price.currency, fees: [], expectedSales: 1 };
+  const price = list && pricer(document, { blank, list, rates, outlet, country: home, settings });
+  const skus = skusOf(id, document, blank, (await sentSkusOf(db, [id])).get(id));
   const priceOf = (key: string): number | null => {
-    if (!list) return null;
+    if (!price) return null;
     try {
-      return priceVariant(document, key, { blank, list, rates, outlet, country: blank.partner.country }).quote
-        .retailMinor;
+      return price(key).quote.retailMinor;
     } catch (error) {
       if (isTypicaError(error)) return null;
       throw error;
@@ -50,11 +54,11 @@ export async function writeSearchRows(
   await db.insertMany(
     'product_variant',
     ['product_id', 'variant_key', 'workspace_id', 'sku', 'price_minor', 'currency'],
-    Object.entries(document.variants).map(([key, variant]) => [
+    Object.keys(document.variants).map((key) => [
       id,
       key,
       workspaceId,
-      variant.sku ?? skuFor(id, blank, key),
+      skus.get(key) ?? '',
       priceOf(key),
       document.price.currency,
     ]),

@@ -1,18 +1,82 @@
 import { RateTable, type ExchangeRate } from '@/core/pricing/rates';
+import { invalid } from '@/core/errors';
+import { rateFault, RateReader } from '@/core/pricing/rates-csv';
 import type { Context } from '../context';
+import { readCsvBody } from '../csv/body';
+import { emit } from '../events/events';
+import type { Actor } from '../people/people';
+import { loadMoney } from '../pricing/settings';
+
+/** A rate in force, and whether it is the workspace's own. */
+export interface KeptRate extends ExchangeRate {
+  readonly own: boolean;
+}
 
 /** Newest rate of each pair for a workspace, its own before a shared one of the same day or older. */
-export async function loadExchangeRates(ctx: Context, workspaceId: string): Promise<ExchangeRate[]> {
+export async function loadExchangeRates(ctx: Context, workspaceId: string): Promise<KeptRate[]> {
   const rows = await ctx.db.rows<ExchangeRate & { own: number }>(
     `SELECT from_currency AS \`from\`, to_currency AS \`to\`, TRIM(TRAILING '.' FROM TRIM(TRAILING '0' FROM rate)) AS rate, DATE_FORMAT(rate_date, '%Y-%m-%d') AS date, workspace_id <> '' AS own
      FROM exchange_rate WHERE workspace_id IN ('', ?) AND rate_date <= UTC_DATE() ORDER BY own DESC, rate_date DESC`,
     [workspaceId],
   );
-  const newest = new Map<string, ExchangeRate>();
-  for (const { from, to, rate, date } of rows)
-    if (!newest.has(from + to)) newest.set(from + to, { from, to, rate, date });
+  const newest = new Map<string, KeptRate>();
+  for (const { from, to, rate, date, own } of rows)
+    if (!newest.has(from + to)) newest.set(from + to, { from, to, rate, date, own: Boolean(own) });
   return [...newest.values()];
 }
 
-export const loadRateTable = async (ctx: Context, workspaceId: string): Promise<RateTable> =>
-  new RateTable(await loadExchangeRates(ctx, workspaceId));
+/** The rates of a workspace with its safety margin. */
+export async function loadRateTable(ctx: Context, workspaceId: string): Promise<RateTable> {
+  const [rates, { settings }] = await Promise.all([loadExchangeRates(ctx, workspaceId), loadMoney(ctx, workspaceId)]);
+  return new RateTable(rates, settings.rateMarginPpm);
+}
+
+const today = (ctx: Context): string => ctx.clock.now().toISOString().slice(0, 10);
+
+/** Keeps rates of a workspace's own; one of the same pair and day is replaced. Throws `rate-invalid`. */
+export async function keepRates(
+  ctx: Context,
+  actor: Actor,
+  rates: readonly ExchangeRate[],
+  source: string,
+): Promise<void> {
+  for (const rate of rates) {
+    const fault = rateFault(rate, today(ctx));
+    if (fault) throw invalid('rate-invalid', fault.says, { path: `/${fault.column}` });
+  }
+  await ctx.pools.transaction(async (db) => {
+    for (const { from, to, rate, date } of rates)
+      await db.run(
+        `INSERT INTO exchange_rate (workspace_id, from_currency, to_currency, rate_date, rate, source) VALUES (?, ?, ?, ?, ?, ?)
+         ON DUPLICATE KEY UPDATE rate = VALUE(rate), source = VALUE(source)`,
+        [actor.workspaceId, from, to, date, rate, source],
+      );
+    await emit(db, actor.workspaceId, 'money', {});
+  });
+}
+
+/** Takes rates from a file, all or nothing. Throws `csv-faulty` with all faults by line. */
+export async function readRates(ctx: Context, actor: Actor, body: ReadableStream<Uint8Array> | null): Promise<number> {
+  const reader = new RateReader(today(ctx));
+  await readCsvBody(body, reader, 1);
+  const [first] = reader.faults;
+  if (first)
+    throw invalid(
+      'csv-faulty',
+      `Nothing was taken: line ${first.line}${first.column ? `, ${first.column}` : ''}: ${first.says}${reader.faults.length > 1 ? ` (and ${reader.faults.length - 1} more)` : ''}`,
+      { faults: reader.faults.slice(0, 500) },
+    );
+  if (reader.rates.length === 0) throw invalid('csv-empty', 'The file has no rates below its headings.');
+  await keepRates(ctx, actor, reader.rates, 'from a file');
+  return reader.rates.length;
+}
+
+/** Takes a workspace's own rates of a pair away. */
+export async function forgetRates(ctx: Context, actor: Actor, pair: string): Promise<void> {
+  const [from, to] = pair.split('-');
+  await ctx.db.run('DELETE FROM exchange_rate WHERE workspace_id = ? AND from_currency = ? AND to_currency = ?', [
+    actor.workspaceId,
+    from ?? '',
+    to ?? '',
+  ]);
+}

@@ -1,6 +1,6 @@
 'use client';
 
-import { setChosen } from '@/bench/choosing';
+import { setChosen } from '@/core/document/choosing';
 import { variantTroubles } from '@/core/variants/trouble';
 import { Button } from '@/ui/Button';
 import { useDesk } from '../desk';

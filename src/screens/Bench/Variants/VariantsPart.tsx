@@ -1,6 +1,6 @@
 'use client';
 
-import { keysWith, setChosen } from '@/bench/choosing';
+import { keysWith, setChosen } from '@/core/document/choosing';
 import { colorOption, type OptionValue } from '@/core/catalog/blank';
 import { formatAmount, money } from '@/core/pricing/money';
 import { Swatch } from '@/ui/Mark';

@@ -1,4 +1,13 @@
+import { RateDto } from '@/server/http/dto/pricing';
+import { readBody } from '@/server/http/body';
 import { json, route } from '@/server/http/route';
-import { loadExchangeRates } from '@/server/rates/rates';
+import { keepRates, loadExchangeRates } from '@/server/rates/rates';
 
 export const GET = route(async ({ ctx, actor }) => json({ rates: await loadExchangeRates(ctx, actor.workspaceId) }));
+
+/** A rate of the workspace's own: it lies over the shared ones. */
+export const POST = route(async ({ ctx, actor, request }) => {
+  const { from, to, rate, date } = await readBody(request, RateDto);
+  await keepRates(ctx, actor, [{ from, to, rate, date }], 'typed in');
+  return json({ rates: await loadExchangeRates(ctx, actor.workspaceId) }, 201);
+});

@@ -1,0 +1,51 @@
+import type { Blank } from '@/core/catalog/blank';
+import type { ProductDocument } from '@/core/document/document';
+
+/** Chooses or drops variants. Prices fixed for a dropped variant go with it. */
+export function setChosen(doc: ProductDocument, keys: readonly string[], chosen: boolean): ProductDocument {
+  const variants = { ...doc.variants };
+  for (const key of keys) {
+    if (chosen) variants[key] ??= {};
+    else delete variants[key];
+  }
+  if (chosen) return { ...doc, variants };
+  const gone = new Set(keys);
+  const kept = <T>(prices: { readonly [key: string]: T }) =>
+    Object.fromEntries(Object.entries(prices).filter(([key]) => !gone.has(key)));
+  const { base, stores } = doc.price;
+  return {
+    ...doc,
+    variants,
+    price: {
+      ...doc.price,
+      base: { ...base, variants: kept(base.variants) },
+      stores: Object.fromEntries(
+        Object.entries(stores).map(([id, plan]) => [
+          id,
+          plan.variants ? { ...plan, variants: kept(plan.variants) } : plan,
+        ]),
+      ),
+    },
+  };
+}
+
+/** Keys of the variants that can be chosen and have these option values; ended ones cannot. */
+export function keysWith(blank: Blank, values: { readonly [optionCode: string]: string }): string[] {
+  return blank.variants
+    .filter((v) => !v.ended && Object.entries(values).every(([code, value]) => v.values[code] === value))
+    .map((v) => v.key);
+}
+
+/** Puts SKUs and GTINs onto variants; an empty one takes it away, so that the pattern holds again. */
+export function setCodes(
+  doc: ProductDocument,
+  changes: readonly { readonly variantKey: string; readonly sku?: string; readonly gtin?: string }[],
+): ProductDocument {
+  const variants = { ...doc.variants };
+  for (const { variantKey, sku, gtin } of changes) {
+    const { sku: _sku, gtin: _gtin, ...rest } = variants[variantKey] ?? {};
+    const [nextSku, nextGtin] = [sku ?? _sku, gtin ?? _gtin];
+    variants[variantKey] = { ...rest, ...(nextSku ? { sku: nextSku } : {}), ...(nextGtin ? { gtin: nextGtin } : {}) };
+  }
+  return { ...doc, variants };
+}

@@ -1,0 +1,55 @@
+import type { CsvFault } from '../catalog/price-csv';
+import { isTypicaError } from '../errors';
+import { minorDigits } from './money';
+import type { ExchangeRate } from './rates';
+
+/** Columns of a file of exchange rates: one unit of `from` is `rate` units of `to` on `date`. */
+export const RATE_COLUMNS = ['from', 'to', 'rate', 'date'] as const;
+
+/** Why a rate cannot be kept, or null. `today` as YYYY-MM-DD: a rate of tomorrow is a mistake. */
+export function rateFault(
+  { from, to, rate, date }: ExchangeRate,
+  today: string,
+): { column: string; says: string } | null {
+  for (const [column, currency] of [
+    ['from', from],
+    ['to', to],
+  ] as const)
+    try {
+      minorDigits(currency);
+    } catch (error) {
+      if (!isTypicaError(error)) throw error;
+      return { column, says: error.message };
+    }
+  if (from === to) return { column: 'to', says: `${from} to ${to} is always 1.` };
+  if (!/^\d{1,9}(\.\d{1,10})?$/.test(rate) || Number(rate) <= 0)
+    return { column: 'rate', says: `“${rate}” is not a rate: a number above zero with a point, such as 1.2744.` };
+  if (!/^\d{4}-\d{2}-\d{2}$/.test(date) || Number.isNaN(Date.parse(`${date}T00:00:00Z`)))
+    return { column: 'date', says: `“${date}” is not a day; write it as 2026-11-28.` };
+  if (date > today) return { column: 'date', says: `${date} lies in the future.` };
+  return null;
+}
+
+/** Reads such a file row by row; the first row is the headings. */
+export class RateReader {
+  readonly rates: ExchangeRate[] = [];
+  readonly faults: CsvFault[] = [];
+  private columns: Map<string, number> | null = null;
+
+  constructor(private readonly today: string) {}
+
+  row(fields: readonly string[], line: number): void {
+    if (!this.columns) {
+      this.columns = new Map(fields.map((field, i) => [field.trim().toLowerCase(), i]));
+      for (const column of RATE_COLUMNS)
+        if (!this.columns.has(column))
+          this.faults.push({ line, column, code: 'csv-column-missing', says: `The column "${column}" is missing.` });
+      return;
+    }
+    const at = (name: string) => fields[this.columns!.get(name) ?? -1]?.trim() ?? '';
+    const rate = { from: at('from').toUpperCase(), to: at('to').toUpperCase(), rate: at('rate'), date: at('date') };
+    const fault = rateFault(rate, this.today);
+    if (fault) this.faults.push({ line, column: fault.column, code: 'csv-rate', says: fault.says });
+    else this.rates.push(rate);
+  }
+}

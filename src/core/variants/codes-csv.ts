@@ -1,0 +1,81 @@
+import type { CsvFault } from '../catalog/price-csv';
+import { isTypicaError } from '../errors';
+import { parseGtin } from './gtin';
+import { MAX_SKU } from './sku';
+
+/** Columns of the codes of a product's variants; `variant` or `sku` says which, `gtin` and `new sku` what it gets. */
+export const CODE_COLUMNS = ['variant', 'sku', 'name', 'gtin', 'new sku'] as const;
+
+export interface CodeChange {
+  readonly line: number;
+  readonly variantKey: string;
+  readonly gtin?: string;
+  readonly sku?: string;
+}
+
+/** Reads codes row by row; the first row is the headings. */
+export class CodeReader {
+  readonly changes: CodeChange[] = [];
+  readonly faults: CsvFault[] = [];
+  same = 0;
+  private columns: Map<string, number> | null = null;
+  private readonly gtins = new Map<string, number>();
+
+  constructor(
+    private readonly known: readonly {
+      readonly variantKey: string;
+      readonly sku: string;
+      readonly gtin: string | null;
+      readonly sent: boolean;
+    }[],
+  ) {}
+
+  row(fields: readonly string[], line: number): void {
+    const fault = (column: string | null, code: string, says: string) => {
+      this.faults.push({ line, column, code, says });
+    };
+    if (!this.columns) {
+      this.columns = new Map(fields.map((field, i) => [field.trim().toLowerCase(), i]));
+      if (!this.columns.has('variant') && !this.columns.has('sku'))
+        fault(null, 'csv-column-missing', 'A column that says which variant it is is missing: variant or sku.');
+      else if (!this.columns.has('gtin') && !this.columns.has('new sku'))
+        fault(null, 'csv-column-missing', 'A column with what is new is missing: gtin or new sku.');
+      return;
+    }
+    const at = (name: string) => fields[this.columns!.get(name) ?? -1]?.trim() ?? '';
+    const [key, sku] = [at('variant'), at('sku')];
+    const own = this.known.find((one) => (key !== '' ? one.variantKey === key : one.sku === sku));
+    if (!own)
+      return fault(
+        key !== '' ? 'variant' : 'sku',
+        'csv-variant-unknown',
+        `“${key || sku}” is not a chosen variant of this product.`,
+      );
+    const change: { line: number; variantKey: string; gtin?: string; sku?: string } = {
+      line,
+      variantKey: own.variantKey,
+    };
+    const typed = at('gtin');
+    if (typed !== '')
+      try {
+        const gtin = parseGtin(typed);
+        const before = this.gtins.get(gtin);
+        if (before !== undefined)
+          fault('gtin', 'csv-gtin-twice', `${gtin} is on line ${before} already; each variant has its own.`);
+        else if (gtin !== own.gtin) change.gtin = gtin;
+        this.gtins.set(gtin, line);
+      } catch (error) {
+        if (!isTypicaError(error)) throw error;
+        fault('gtin', error.code, error.message);
+      }
+    const next = at('new sku');
+    if (next !== '' && next !== own.sku) {
+      if (own.sent) fault('new sku', 'sku-sent', `${own.sku} was sent to a shop already and stays.`);
+      else if (next.length > MAX_SKU)
+        fault('new sku', 'csv-sku-long', `The SKU has ${next.length} characters; ${MAX_SKU} is the most.`);
+      else change.sku = next;
+    }
+    if (change.gtin !== undefined || change.sku !== undefined) this.changes.push(change);
+    else this.same += 1;
+  }
+}

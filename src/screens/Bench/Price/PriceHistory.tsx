@@ -1,0 +1,111 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import { formatAmount, money } from '@/core/pricing/money';
+import type { Aim } from '@/core/pricing/solve';
+import { variantName } from '@/core/variants/tiers';
+import { call } from '@/ui/api';
+import { useDesk } from '../desk';
+import { aimText } from './prices';
+
+interface Change {
+  readonly storeId: string | null;
+  readonly variantKey: string;
+  readonly what: string;
+  readonly was: unknown;
+  readonly now: unknown;
+  readonly revision: number;
+  readonly by: string;
+  readonly at: string;
+}
+
+/** Who fixed which price, and when; what one revision did to many variants alike stands on one line. */
+export function PriceHistory() {
+  const { data, state, doc } = useDesk();
+  const [changes, setChanges] = useState<readonly Change[] | null>(null);
+  const { revision } = state;
+  useEffect(() => {
+    void call<{ changes: Change[] }>('GET', `/products/${data.product.id}/price-history`).then(
+      (answer) => setChanges(answer.changes),
+      () => setChanges([]),
+    );
+  }, [data.product.id, revision]);
+  if (changes === null) return <p className="text-muted">Reading …</p>;
+  if (changes.length === 0)
+    return (
+      <p className="text-muted">
+        No price was changed yet since the product began. Each change is kept here with who and when.
+      </p>
+    );
+  const currencyOf = (storeId: string | null) =>
+    data.stores.find((store) => store.id === storeId)?.currency ?? doc.price.currency;
+  const said = (what: string, value: unknown, currency: string): string => {
+    if (value === null) return what === 'aim' ? 'follows' : 'none';
+    if (what === 'aim') return aimText(value as Aim, currency);
+    if (what === 'differencePpm') return `all stores and ${Number(value) / 10_000} %`;
+    if (what === 'freeFromMinor') return `shipping free from ${formatAmount(money(Number(value), currency))}`;
+    if (what === 'shipping') return value === 'charged' ? 'shipping paid by the buyer' : 'shipping in the price';
+    if (what === 'ending') return `ends in ${String(value)}`;
+    return String(value);
+  };
+  return (
+    <table className="w-full text-small bg-sheet border-y border-hairline">
+      <thead className="text-muted border-b border-hairline text-left">
+        <tr>
+          <th className="font-normal py-1.5 pl-2">When</th>
+          <th className="font-normal">Who</th>
+          <th className="font-normal">Where</th>
+          <th className="font-normal">For</th>
+          <th className="font-normal">Was</th>
+          <th className="font-normal">Now</th>
+        </tr>
+      </thead>
+      <tbody>
+        {grouped(changes).map(({ change, keys }, i) => {
+          const currency = currencyOf(change.storeId);
+          return (
+            <tr key={i} className="border-b border-hairline">
+              <td className="py-1 pl-2 whitespace-nowrap">
+                {new Date(change.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
+              </td>
+              <td>{change.by}</td>
+              <td>
+                {change.storeId === null
+                  ? 'all stores'
+                  : (data.stores.find((store) => store.id === change.storeId)?.channelName ?? 'a store that is gone')}
+              </td>
+              <td>
+                {keys[0] === '*'
+                  ? 'all'
+                  : keys.length === 1
+                    ? variantName(data.blank, keys[0]!)
+                    : `${keys.length} variants`}
+              </td>
+              <td className="text-muted">{said(change.what, change.was, currency)}</td>
+              <td>{said(change.what, change.now, currency)}</td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+/** Changes of one revision that are alike but for their variant, together. */
+function grouped(changes: readonly Change[]): { change: Change; keys: string[] }[] {
+  const groups = new Map<string, { change: Change; keys: string[] }>();
+  for (const change of changes) {
+    const id = JSON.stringify([
+      change.revision,
+      change.storeId,
+      change.what,
+      change.was,
+      change.now,
+      change.variantKey === '*',
+    ]);
+    const have = groups.get(id);
+    if (have) have.keys.push(change.variantKey);
+    else groups.set(id, { change, keys: [change.variantKey] });
+  }
+  return [...groups.values()];
+}

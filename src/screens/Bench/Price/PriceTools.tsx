@@ -1,0 +1,112 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import { toast } from 'sonner';
+import { raisePrices, roundPrices } from '@/core/pricing/fixing';
+import { formatPercent, parsePercentPpm } from '@/core/pricing/money';
+import { planFor } from '@/core/pricing/plan';
+import { ruleOf, withRule, type PriceRule } from '@/core/pricing/rule';
+import { call } from '@/ui/api';
+import { Button } from '@/ui/Button';
+import { EntryField } from '@/ui/Field';
+import { Select } from '@/ui/Select';
+import { useDesk } from '../desk';
+import type { BenchStore } from '../load';
+
+interface KeptRule {
+  readonly id: string;
+  readonly name: string;
+  readonly rule: PriceRule;
+  readonly forNew: boolean;
+}
+
+/** What is done to many prices at once: raised, rounded, priced by a rule that was kept. */
+export function PriceTools({ store, selected }: { store: BenchStore | null; selected: ReadonlySet<string> }) {
+  const desk = useDesk();
+  const { doc } = desk;
+  const storeId = store?.id ?? null;
+  const { priced, world } = desk.pricesAt(store);
+  const { currency } = world.outlet;
+  const wanted = selected.size > 0 ? priced.filter(({ key }) => selected.has(key)) : priced;
+  const { ending } = planFor(doc, storeId);
+  const [rules, setRules] = useState<readonly KeptRule[]>([]);
+  const [name, setName] = useState('');
+  useEffect(() => {
+    void call<{ rules: KeptRule[] }>('GET', '/pricing/rules').then(
+      (answer) => setRules(answer.rules),
+      () => undefined,
+    );
+  }, []);
+  const keep = async (forNew: boolean) => {
+    const rule = ruleOf(doc);
+    if (!rule) return toast('A rule aims at a profit, a margin or a markup; set one for all first, not single prices.');
+    try {
+      await call('POST', '/pricing/rules', { name, rule, forNew });
+      setRules((await call<{ rules: KeptRule[] }>('GET', '/pricing/rules')).rules);
+      setName('');
+      toast(forNew ? `“${name}” is kept, and new products begin with it.` : `“${name}” is kept.`);
+    } catch (error) {
+      toast((error as Error).message);
+    }
+  };
+  const of = selected.size > 0 ? `${wanted.length} selected` : 'all prices';
+  return (
+    <div className="flex flex-wrap items-baseline gap-x-6 gap-y-2 mt-3 text-small">
+      <EntryField
+        label={`Raise ${of} by`}
+        text=""
+        width="w-14"
+        read={(typed) => {
+          if (typed.trim() === '') return;
+          const ppm = parsePercentPpm(typed.replace('−', '-'));
+          if (ppm <= -1_000_000 || ppm > 10_000_000) throw new Error('From −99 % to 1,000 % can be added to a price.');
+          desk.edit(`Raise ${of} by ${formatPercent(ppm)}`, (d) =>
+            raisePrices(d, storeId, wanted, ppm, ending, currency),
+          );
+        }}
+      />
+      <span className="text-muted -ml-5">%</span>
+      <Button
+        disabled={ending === 'none'}
+        title={ending === 'none' ? 'Choose what prices end in first' : undefined}
+        onClick={() => desk.edit(`Round to ${ending}`, (d) => roundPrices(d, storeId, wanted, ending, currency))}
+      >
+        Round {selected.size > 0 ? 'the selected' : 'all'} up to {ending === 'none' ? 'an ending' : ending}
+      </Button>
+      {rules.length > 0 && (
+        <Select
+          label="Price by rule"
+          value=""
+          choices={rules.map((rule) => ({
+            value: rule.id,
+            name: rule.forNew ? `${rule.name} (for new products)` : rule.name,
+          }))}
+          onChange={(id) => {
+            const rule = rules.find((one) => one.id === id)!;
+            desk.edit(`Price by ${rule.name}`, (d) => withRule(d, rule.rule));
+          }}
+        />
+      )}
+      {!store && (
+        <span className="inline-flex items-baseline gap-2">
+          <label className="text-muted">
+            Keep as rule{' '}
+            <input
+              aria-label="Name of the rule"
+              value={name}
+              maxLength={80}
+              onChange={(e) => setName(e.target.value)}
+              className="w-32 border-b border-hairline bg-transparent px-0.5 py-0.5 text-ink"
+            />
+          </label>
+          <Button kind="quiet" disabled={name.trim() === ''} onClick={() => void keep(false)}>
+            Keep
+          </Button>
+          <Button kind="quiet" disabled={name.trim() === ''} onClick={() => void keep(true)}>
+            Keep for new products
+          </Button>
+        </span>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,296 @@
+'use client';
+
+import { ChevronDown, ChevronRight } from 'lucide-react';
+import { useState } from 'react';
+import { setAims } from '@/core/pricing/fixing';
+import { formatAmount, money } from '@/core/pricing/money';
+import { losesMoney } from '@/core/pricing/plan';
+import { EntryField } from '@/ui/Field';
+import { useDesk } from '../desk';
+import type { BenchStore } from '../load';
+import { stepped, tierRows, type PriceRow, type TierRow } from './prices';
+import { useFixing, type Fixable } from './use-fixing';
+
+const COLUMNS: readonly [kind: Fixable, head: string, of: (row: PriceRow) => string][] = [
+  ['price', 'Price', (row) => row.retail],
+  ['profit', 'Profit', (row) => row.profit],
+  ['margin', 'Margin', (row) => row.margin],
+  ['markup', 'Markup', (row) => row.markup],
+];
+
+/** Tiers, each opened to its variants; any of retail, profit, margin and markup is typed, the others follow. Beside it the other outlets' prices. */
+export function TierTable({
+  store,
+  selected,
+  onSelect,
+}: {
+  store: BenchStore | null;
+  selected: ReadonlySet<string>;
+  onSelect: (keys: readonly string[], on: boolean) => void;
+}) {
+  const desk = useDesk();
+  const { data, doc } = desk;
+  const { world, priced } = desk.pricesAt(store);
+  const rows = tierRows(doc, data.blank, data.list, priced);
+  const fix = useFixing(store);
+  const [open, setOpen] = useState<ReadonlySet<string>>(new Set());
+  const others = [null, ...data.stores].filter((one) => one?.id !== store?.id);
+  const { currency } = world.outlet;
+  const toggle = (id: string) =>
+    setOpen((all) => new Set(all.has(id) ? [...all].filter((one) => one !== id) : [...all, id]));
+  const keys = rows.flatMap((row) => row.variantKeys);
+  const chosen = keys.filter((key) => selected.has(key));
+  const width = others.length > 2 ? 'w-14' : 'w-16';
+  const sticky = 'sticky left-0 bg-sheet z-10';
+  return (
+    <div className="overflow-x-auto border-y border-hairline bg-sheet">
+      <table className="w-full text-small">
+        <thead className="text-muted border-b border-hairline">
+          <tr>
+            <th className={`font-normal text-left py-2 pl-2 ${sticky}`}>
+              <Tick
+                label="all tiers"
+                on={chosen.length === keys.length}
+                part={chosen.length > 0}
+                onChange={(on) => onSelect(keys, on)}
+              />
+              Tier
+            </th>
+            <th className="font-normal text-right pl-3 whitespace-nowrap">Landed, {currency}</th>
+            {COLUMNS.map(([kind, head]) => (
+              <th key={kind} className="font-normal text-right pl-3">
+                {head}
+              </th>
+            ))}
+            <th className="font-normal text-right pl-3">Floor</th>
+            <th className="font-normal text-left pl-4">Fixed</th>
+            {others.map((other) => (
+              <th
+                key={other?.id ?? 'all'}
+                className="font-normal text-right pl-4 pr-2 border-l border-hairline whitespace-nowrap"
+              >
+                {other ? `${other.channelName}, ${other.currency}` : `All, ${data.home.currency}`}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => [
+            <Row
+              key={row.id}
+              {...{ row, store, others, selected, onSelect, width, sticky }}
+              open={open.has(row.id)}
+              onOpen={row.variants.length > 0 ? () => toggle(row.id) : undefined}
+            />,
+            ...(open.has(row.id)
+              ? row.variants.map((one) => (
+                  <Row key={one.id} row={one} {...{ store, others, selected, onSelect, width, sticky }} inner />
+                ))
+              : []),
+          ])}
+        </tbody>
+        <tfoot>
+          <tr className="bg-paper">
+            <td className="py-1.5 pl-2 text-muted sticky left-0 bg-paper" colSpan={2}>
+              {chosen.length > 0 ? `Set the ${chosen.length} selected` : 'Set all'}
+            </td>
+            {COLUMNS.map(([kind, head]) => (
+              <td key={kind} className="text-right pl-3 py-1.5">
+                <EntryField
+                  label={`${head} of ${chosen.length > 0 ? 'the selected' : 'all'}`}
+                  showLabel={false}
+                  width={width}
+                  text=""
+                  read={fix(
+                    kind,
+                    chosen.length > 0 ? chosen : null,
+                    chosen.length > 0 ? `${chosen.length} selected` : 'all',
+                  )}
+                />
+              </td>
+            ))}
+            <td colSpan={2 + others.length} />
+          </tr>
+        </tfoot>
+      </table>
+    </div>
+  );
+}
+
+function Row({
+  row,
+  store,
+  others,
+  selected,
+  onSelect,
+  width,
+  sticky,
+  open = false,
+  onOpen,
+  inner = false,
+}: {
+  row: PriceRow | TierRow;
+  store: BenchStore | null;
+  others: readonly (BenchStore | null)[];
+  selected: ReadonlySet<string>;
+  onSelect: (keys: readonly string[], on: boolean) => void;
+  width: string;
+  sticky: string;
+  open?: boolean;
+  onOpen?: () => void;
+  inner?: boolean;
+}) {
+  const desk = useDesk();
+  const fix = useFixing(store);
+  const on = row.variantKeys.filter((key) => selected.has(key)).length;
+  const own = ownCount(desk.doc, store?.id ?? null, row.variantKeys);
+  return (
+    <tr className={`border-b border-hairline ${inner ? 'text-muted' : ''}`}>
+      <td className={`py-1 pl-2 pr-2 ${sticky} ${inner ? 'pl-9' : ''}`}>
+        <span className="flex items-center">
+          <Tick
+            label={row.name}
+            on={on === row.variantKeys.length}
+            part={on > 0}
+            onChange={(now) => onSelect(row.variantKeys, now)}
+          />
+          {onOpen && (
+            <button
+              type="button"
+              aria-expanded={open}
+              aria-label={`${open ? 'Close' : 'Open'} the variants of ${row.name}`}
+              onClick={onOpen}
+              className="min-w-6 min-h-6 inline-flex items-center justify-center hover:bg-selection rounded-paper"
+            >
+              {open ? <ChevronDown size={14} aria-hidden /> : <ChevronRight size={14} aria-hidden />}
+            </button>
+          )}
+          <span className="leading-tight">
+            <span className={inner ? '' : 'font-semibold'}>{row.name}</span>
+            {row.note && <span className="block text-tiny text-muted whitespace-nowrap">{row.note}</span>}
+          </span>
+        </span>
+      </td>
+      <td className="text-right pl-3">{row.cost}</td>
+      {COLUMNS.map(([kind, head, of]) => (
+        <td key={kind} className="text-right pl-3 py-1">
+          <EntryField
+            label={`${head} of ${row.name}`}
+            showLabel={false}
+            width={width}
+            text={of(row)}
+            read={fix(kind, row.variantKeys, row.name)}
+            step={
+              kind === 'price' || kind === 'profit'
+                ? (by) => fix(kind, row.variantKeys, row.name)(stepped(of(row), by))
+                : undefined
+            }
+          />
+          {kind === 'price' && row.losing > 0 && (
+            <span className="block text-tiny text-stop whitespace-nowrap" role="status">
+              {row.losing === row.variantKeys.length ? 'a loss' : `a loss on ${row.losing}`}
+            </span>
+          )}
+          {kind === 'price' && row.mixed && <span className="block text-tiny text-caution">prices differ</span>}
+        </td>
+      ))}
+      <td className="text-right pl-3">{row.floor}</td>
+      <td className="pl-4 pr-2 text-muted whitespace-nowrap">
+        {row.fixed}
+        {own > 0 && (
+          <button
+            type="button"
+            className="block text-tiny text-primary underline"
+            onClick={() =>
+              desk.edit(`Let ${row.name} follow again`, (d) => setAims(d, store?.id ?? null, row.variantKeys, null))
+            }
+          >
+            let go
+          </button>
+        )}
+      </td>
+      {others.map((other) => (
+        <OtherPrice key={other?.id ?? 'all'} row={row} store={other} width={width} />
+      ))}
+    </tr>
+  );
+}
+
+/** How many of these variants have something fixed for themselves. */
+const ownCount = (
+  doc: {
+    readonly price: {
+      readonly base: { readonly variants: object };
+      readonly stores: { readonly [id: string]: { readonly variants?: object } };
+    };
+  },
+  storeId: string | null,
+  keys: readonly string[],
+): number => {
+  const fixed = (storeId === null ? doc.price.base.variants : doc.price.stores[storeId]?.variants) ?? {};
+  return keys.filter((key) => key in fixed).length;
+};
+
+/** What the same variants cost in another store, and what is left there. */
+function OtherPrice({ row, store, width }: { row: PriceRow; store: BenchStore | null; width: string }) {
+  const desk = useDesk();
+  const fix = useFixing(store);
+  const { priced, problem } = desk.pricesAt(store);
+  const own = priced.filter(({ key }) => row.variantKeys.includes(key));
+  const [first] = tierRowsOf(own);
+  if (!first)
+    return (
+      <td className="pl-4 pr-2 text-right border-l border-hairline text-tiny text-stop" title={problem ?? undefined}>
+        no price
+      </td>
+    );
+  const name = store ? store.channelName : 'all stores';
+  return (
+    <td className="pl-4 pr-2 text-right border-l border-hairline">
+      <EntryField
+        label={`Price of ${row.name} in ${name}`}
+        showLabel={false}
+        width={width}
+        text={first.retail}
+        read={fix('price', row.variantKeys, row.name)}
+        step={(by) => fix('price', row.variantKeys, row.name)(stepped(first.retail, by))}
+      />
+      <span className={`block text-tiny ${first.loss ? 'text-stop' : 'text-muted'} whitespace-nowrap`}>
+        {first.loss ? 'a loss: ' : 'left '}
+        {first.left}
+      </span>
+    </td>
+  );
+}
+
+const tierRowsOf = (priced: ReturnType<ReturnType<typeof useDesk>['pricesAt']>['priced']) =>
+  priced.slice(0, 1).map((one) => ({
+    retail: formatAmount(money(one.quote.retailMinor, one.terms.currency)),
+    left: formatAmount(money(one.quote.profitMinor, one.terms.currency)),
+    loss: priced.some(losesMoney),
+  }));
+
+function Tick({
+  label,
+  on,
+  part,
+  onChange,
+}: {
+  label: string;
+  on: boolean;
+  part: boolean;
+  onChange: (on: boolean) => void;
+}) {
+  return (
+    <input
+      type="checkbox"
+      aria-label={`Select ${label}`}
+      className="size-3.5 accent-primary mr-2"
+      checked={on}
+      ref={(box) => {
+        if (box) box.indeterminate = part && !on;
+      }}
+      onChange={(e) => onChange(e.target.checked)}
+    />
+  );
+}

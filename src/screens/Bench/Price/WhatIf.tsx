@@ -1,0 +1,122 @@
+'use client';
+
+import { useState } from 'react';
+import { formatAmount, formatPercent, money, parsePercentPpm } from '@/core/pricing/money';
+import { deepestSale } from '@/core/pricing/sale';
+import { whatIf, type WhatIf as Change } from '@/core/pricing/what-if';
+import { Button } from '@/ui/Button';
+import { EntryField } from '@/ui/Field';
+import { useDesk } from '../desk';
+import type { BenchStore } from '../load';
+import { tierRows } from './prices';
+
+const NOTHING: Change = { costPpm: 0, ratePpm: 0, salePpm: 0 };
+const TRIED: readonly (readonly [string, Partial<Change>])[] = [
+  ['Costs +8 %', { costPpm: 80_000 }],
+  ['Rate −5 %', { ratePpm: -50_000 }],
+  ['A sale of 20 %', { salePpm: 200_000 }],
+];
+
+/** What would be left of today's prices if costs, the rate or the price changed: all tiers beside today, and how deep a sale may go. */
+export function WhatIf({ store }: { store: BenchStore | null }) {
+  const { data, doc, pricesAt } = useDesk();
+  const { priced, world } = pricesAt(store);
+  const { currency } = world.outlet;
+  const rows = tierRows(doc, data.blank, data.list, priced);
+  const [change, setChange] = useState<Change>({ ...NOTHING, costPpm: 80_000 });
+  const [keepPpm, setKeep] = useState(0);
+  const foreign = data.list.currency !== currency;
+  const field = (name: keyof Change, label: string, least: number, most: number, hint?: string) => (
+    <span className="inline-flex items-baseline gap-1" title={hint}>
+      <EntryField
+        label={label}
+        width="w-14"
+        text={`${change[name] / 10_000}`.replace('-', '−')}
+        read={(typed) => {
+          const ppm = parsePercentPpm(typed.replace('−', '-'));
+          if (ppm < least || ppm > most)
+            throw new Error(`From ${formatPercent(least, 0)} to ${formatPercent(most, 0)} can be tried.`);
+          setChange({ ...change, [name]: ppm });
+        }}
+      />
+      <span className="text-muted text-small">%</span>
+    </span>
+  );
+  const amount = (minor: number) => formatAmount(money(minor, currency));
+  const share = (ppm: number | null) => (ppm === null ? '–' : formatPercent(ppm));
+  return (
+    <div>
+      <div className="flex flex-wrap items-baseline gap-x-6 gap-y-2 mb-3">
+        {field('costPpm', 'Costs', -900_000, 9_000_000, 'All of the partner’s sums: making and shipping')}
+        {foreign && field('ratePpm', 'Rate', -900_000, 9_000_000, `What ${currency} buys of ${data.list.currency}`)}
+        {field('salePpm', 'Sale', 0, 1_000_000, 'Taken off every price')}
+        <span className="flex gap-3">
+          {TRIED.filter(([, part]) => foreign || part.ratePpm === undefined).map(([name, part]) => (
+            <Button key={name} kind="quiet" onClick={() => setChange({ ...NOTHING, ...part })}>
+              {name}
+            </Button>
+          ))}
+        </span>
+      </div>
+      <table className="w-full text-small bg-sheet border-y border-hairline">
+        <thead className="text-muted border-b border-hairline">
+          <tr>
+            <th className="font-normal text-left py-2 pl-2">Tier</th>
+            <th className="font-normal text-right">Price, {currency}</th>
+            <th className="font-normal text-right">Left today</th>
+            <th className="font-normal text-right">Margin</th>
+            <th className="font-normal text-right">Left then</th>
+            <th className="font-normal text-right">Margin</th>
+            <th className="font-normal text-right">Change</th>
+            <th className="font-normal text-right pr-2 whitespace-nowrap">
+              <EntryField
+                label="Deepest sale at"
+                width="w-10"
+                text={`${keepPpm / 10_000}`}
+                read={(typed) => {
+                  const ppm = parsePercentPpm(typed);
+                  if (ppm < 0 || ppm >= 1_000_000) throw new Error('A margin to be kept lies from 0 % to below 100 %.');
+                  setKeep(ppm);
+                }}
+              />{' '}
+              % margin
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => {
+            const one = priced.find(({ key }) => key === row.variantKeys[0])!;
+            const { today, then } = whatIf(one.terms, one.quote.retailMinor, change);
+            const sale = deepestSale(one.terms, one.quote.retailMinor, { kind: 'margin', ppm: keepPpm });
+            return (
+              <tr key={row.id} className="border-b border-hairline">
+                <td className="py-1.5 pl-2 font-semibold">{row.name}</td>
+                <td className="text-right">
+                  {row.retail}
+                  {change.salePpm > 0 && (
+                    <span className="block text-tiny text-muted">{amount(then.itemsMinor)} in the sale</span>
+                  )}
+                </td>
+                <td className="text-right">{amount(today.profitMinor)}</td>
+                <td className="text-right text-muted">{share(today.marginPpm)}</td>
+                <td className={`text-right font-semibold ${then.profitMinor < 0 ? 'text-stop' : ''}`}>
+                  {amount(then.profitMinor)}
+                  {then.profitMinor < 0 && <span className="block text-tiny font-normal">a loss</span>}
+                </td>
+                <td className="text-right text-muted">{share(then.marginPpm)}</td>
+                <td className="text-right">{amount(then.profitMinor - today.profitMinor)}</td>
+                <td className="text-right pr-2">
+                  {sale ? `${formatPercent(sale.salePpm)} → ${amount(sale.priceMinor)}` : 'none'}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      <p className="text-tiny text-muted mt-2">
+        Prices stay as they are today; nothing is changed. Each line is the tier’s first variant, one item where the
+        prices are solved for.
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,167 @@
+import { fixedPart } from '@/core/pricing/fees';
+import { formatAmount, formatMoney, formatPercent, money } from '@/core/pricing/money';
+import type { PricedVariant } from '@/core/pricing/plan';
+import { quote, type Quote, type Terms } from '@/core/pricing/quote';
+import { aimText } from './Price/prices';
+
+export interface LedgerLine {
+  readonly label: string;
+  readonly amount: string;
+}
+
+export interface LedgerEntry {
+  readonly id: 'retail' | 'shipping-charged' | 'making' | 'shipping' | 'tax' | 'fees' | 'left';
+  readonly label: string;
+  readonly amount: string;
+  /** The sum behind it, a line each. */
+  readonly behind: readonly LedgerLine[];
+  /** The same in a sentence. */
+  readonly says: string;
+  readonly tone: 'plain' | 'good' | 'bad';
+}
+
+/** Each fee with the sum that it is: `Commission, 5 % of 24.00 + 0.20`. */
+function feeLines(q: Quote, terms: Terms, amount: (minor: number) => string): LedgerLine[] {
+  return q.fees.flatMap(({ fee, ofMinor, taxMinor, amountMinor }) => {
+    const fixed = fixedPart(fee, q.items, terms.expectedSales);
+    const plain = amountMinor - taxMinor;
+    const parts = [
+      fee.ratePpm > 0 ? `${fee.ratePpm / 10_000} % of ${amount(ofMinor)}` : null,
+      fixed > 0
+        ? fee.per === 'listing'
+          ? `${amount(fee.fixedMinor)} spread over ${terms.expectedSales} sales`
+          : amount(fixed)
+        : null,
+    ].filter(Boolean);
+    const bound =
+      fee.minMinor !== undefined && plain === fee.minMinor
+        ? ', at its least'
+        : fee.maxMinor !== undefined && plain === fee.maxMinor
+          ? ', at its most'
+          : '';
+    return [
+      { label: `${fee.label.split(',')[0]}: ${parts.join(' + ') || 'nothing'}${bound}`, amount: amount(plain) },
+      ...(taxMinor > 0 ? [{ label: `Tax on it, ${fee.taxPpm! / 10_000} %`, amount: amount(taxMinor) }] : []),
+    ];
+  });
+}
+
+/** The ledger of one variant at an outlet and a destination: from price to what is left. Each amount opens to the sum behind it. */
+export function ledgerEntries(
+  priced: PricedVariant,
+  at: Terms,
+): { entries: LedgerEntry[]; margin: string; floor: string } {
+  const q = quote(at, priced.quote.retailMinor);
+  const amount = (minor: number) => formatAmount(money(minor, q.currency));
+  const original = (line: Terms['landed']['lines'][number]) =>
+    line.original.currency === q.currency ? '' : ` (${formatMoney(line.original)})`;
+  const lines = (kind: 'making' | 'shipping') =>
+    at.landed.lines
+      .filter((line) => line.kind === kind)
+      .map((line) => ({ label: line.label + original(line), amount: amount(line.amountMinor) }));
+  const { aim, follows } = priced;
+  const free = at.freeFromMinor !== null && q.itemsMinor >= at.freeFromMinor;
+  const { tax } = at;
+  const entries: LedgerEntry[] = [
+    {
+      id: 'retail',
+      label: 'Price',
+      amount: amount(q.retailMinor),
+      behind: [
+        {
+          label: follows ? 'Follows the price for all stores' : `Fixed by you: ${aimText(aim, q.currency)}`,
+          amount: '',
+        },
+        { label: 'Price', amount: amount(q.retailMinor) },
+      ],
+      says: 'What a buyer pays for one.',
+      tone: 'plain',
+    },
+    {
+      id: 'shipping-charged',
+      label: '+ Shipping paid',
+      amount: amount(q.shippingChargedMinor),
+      behind: [
+        {
+          label: free
+            ? `Free from ${amount(at.freeFromMinor!)} on`
+            : at.shippingChargedMinor > 0
+              ? 'The buyer pays the partner’s shipping'
+              : 'Shipping is in the price',
+          amount: amount(q.shippingChargedMinor),
+        },
+      ],
+      says: 'What the buyer pays for sending, on top of the price.',
+      tone: 'plain',
+    },
+    {
+      id: 'making',
+      label: '− Making',
+      amount: amount(q.makingMinor),
+      behind: lines('making'),
+      says: 'What the partner takes for making it.',
+      tone: 'plain',
+    },
+    {
+      id: 'shipping',
+      label: '− Shipping',
+      amount: at.landed.shipsThere ? amount(q.shippingMinor) : '–',
+      behind: at.landed.shipsThere ? lines('shipping') : [{ label: 'The partner does not send there', amount: '–' }],
+      says: at.landed.shipsThere
+        ? 'What the partner takes for sending it.'
+        : 'Choose another destination, or a blank whose partner sends there.',
+      tone: at.landed.shipsThere ? 'plain' : 'bad',
+    },
+    ...(tax
+      ? [
+          {
+            id: 'tax' as const,
+            label: tax.inside ? '− Tax' : 'Tax on top',
+            amount: amount(tax.inside ? q.taxMinor : q.taxOnTopMinor),
+            behind: [
+              {
+                label: `${tax.label}, ${tax.ratePpm / 10_000} % ${tax.inside ? 'within' : 'on top of'} ${amount(q.itemsMinor + q.shippingChargedMinor)}`,
+                amount: amount(tax.inside ? q.taxMinor : q.taxOnTopMinor),
+              },
+            ],
+            says: tax.inside
+              ? 'It is within what the buyer pays, and you hand it on.'
+              : 'The buyer pays it on top; it passes through and leaves you nothing.',
+            tone: 'plain' as const,
+          },
+        ]
+      : []),
+    {
+      id: 'fees',
+      label: '− Store takes',
+      amount: amount(q.feesMinor),
+      behind: q.fees.length > 0 ? feeLines(q, at, amount) : [{ label: 'No store is chosen', amount: amount(0) }],
+      says: 'What the store takes of a sale.',
+      tone: 'plain',
+    },
+    {
+      id: 'left',
+      label: '= Left',
+      amount: amount(q.profitMinor),
+      behind: [
+        { label: 'Price', amount: amount(q.retailMinor) },
+        { label: 'Shipping paid', amount: `+ ${amount(q.shippingChargedMinor)}` },
+        { label: 'Making', amount: `− ${amount(q.makingMinor)}` },
+        { label: 'Shipping', amount: `− ${amount(q.shippingMinor)}` },
+        ...(tax?.inside ? [{ label: 'Tax within', amount: `− ${amount(q.taxMinor)}` }] : []),
+        { label: 'Store takes', amount: `− ${amount(q.feesMinor)}` },
+        { label: 'Left', amount: amount(q.profitMinor) },
+      ],
+      says:
+        q.marginPpm === null
+          ? 'What is yours.'
+          : `What is yours: ${formatPercent(q.marginPpm)} of the price${q.markupPpm === null ? '' : `, ${formatPercent(q.markupPpm)} of what it costs`}.`,
+      tone: q.profitMinor < 0 ? 'bad' : 'good',
+    },
+  ];
+  return {
+    entries,
+    margin: q.marginPpm === null ? '–' : formatPercent(q.marginPpm),
+    floor: priced.floorMinor === null ? 'none' : amount(priced.floorMinor),
+  };
+}

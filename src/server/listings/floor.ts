@@ -1,0 +1,38 @@
+import { invalid } from '@/core/errors';
+import type { Context } from '../context';
+import { emit } from '../events/events';
+import type { Actor } from '../people/people';
+import type { ProductBundle } from '../products/bundle';
+import type { Store } from '../stores/stores';
+import { prepareListing } from './prepare';
+
+const idOf = (storeId: string) => `floor:${storeId}`;
+
+/** Accepts that a product is sold below its floor in a store, as it stands now: with other prices it is another thing. Throws `floor-kept`. */
+export async function acceptFloor(ctx: Context, actor: Actor, bundle: ProductBundle, store: Store): Promise<void> {
+  const rule = prepareListing(ctx, bundle, store).rules.find((one) => one.id === 'floor');
+  if (!rule || rule.kept)
+    throw invalid(
+      'floor-kept',
+      `No price of this product is below its floor in ${store.name}; there is nothing to accept.`,
+    );
+  await ctx.pools.transaction(async (db) => {
+    await db.run(
+      `INSERT INTO finding_acceptance (workspace_id, product_id, finding_id, says, person_id) VALUES (?, ?, ?, ?, ?)
+       ON DUPLICATE KEY UPDATE says = VALUE(says), person_id = VALUE(person_id), accepted_at = UTC_TIMESTAMP(3)`,
+      [actor.workspaceId, bundle.product.id, idOf(store.id), rule.says, actor.personId],
+    );
+    await emit(db, actor.workspaceId, 'listing', { productId: bundle.product.id, storeId: store.id });
+  });
+}
+
+export async function withdrawFloor(ctx: Context, actor: Actor, productId: string, storeId: string): Promise<void> {
+  await ctx.pools.transaction(async (db) => {
+    await db.run('DELETE FROM finding_acceptance WHERE workspace_id = ? AND product_id = ? AND finding_id = ?', [
+      actor.workspaceId,
+      productId,
+      idOf(storeId),
+    ]);
+    await emit(db, actor.workspaceId, 'listing', { productId, storeId });
+  });
+}

@@ -1,0 +1,37 @@
+import { TypicaError } from '@/core/errors';
+import { checkMoneySettings, PLAIN_SETTINGS, type MoneySettings } from '@/core/pricing/settings';
+import type { Context } from '../context';
+import { emit } from '../events/events';
+import type { Actor } from '../people/people';
+
+/** What holds for all prices of a workspace, and the country it counts from. */
+export interface WorkspaceMoney {
+  readonly settings: MoneySettings;
+  /** ISO 3166 alpha-2. */
+  readonly home: string;
+}
+
+export async function loadMoney(ctx: Context, workspaceId: string): Promise<WorkspaceMoney> {
+  const row = await ctx.db.row<{ country: string; settings: MoneySettings | null }>(
+    'SELECT w.country, m.settings FROM workspace w LEFT JOIN money_setting m ON m.workspace_id = w.id WHERE w.id = ?',
+    [workspaceId],
+  );
+  return { settings: { ...PLAIN_SETTINGS, ...row?.settings }, home: row?.country ?? '*' };
+}
+
+/** Keeps settings. Throws `settings-invalid` with all faults. */
+export async function saveMoneySettings(ctx: Context, actor: Actor, settings: MoneySettings): Promise<MoneySettings> {
+  const faults = checkMoneySettings(settings);
+  if (faults.length > 0)
+    throw new TypicaError('invalid', 'settings-invalid', faults.join(' '), {
+      faults: faults.map((says) => ({ path: '/settings', says })),
+    });
+  await ctx.pools.transaction(async (db) => {
+    await db.run(
+      'INSERT INTO money_setting (workspace_id, settings) VALUES (?, ?) ON DUPLICATE KEY UPDATE settings = VALUE(settings)',
+      [actor.workspaceId, JSON.stringify(settings)],
+    );
+    await emit(db, actor.workspaceId, 'money', {});
+  });
+  return settings;
+}

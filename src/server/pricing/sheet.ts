@@ -1,0 +1,119 @@
+import { csvLine } from '@/core/catalog/price-csv';
+import { isTypicaError, TypicaError } from '@/core/errors';
+import { pricer, type Outlet, type PricedVariant } from '@/core/pricing/plan';
+import { SHEET_COLUMNS, SheetReader, sheetLines, type SheetChange, type SheetKnown } from '@/core/pricing/price-sheet';
+import { CODE_COLUMNS, CodeReader, type CodeChange } from '@/core/variants/codes-csv';
+import { skusOf } from '@/core/variants/sku';
+import { variantName } from '@/core/variants/tiers';
+import type { CsvFault } from '@/core/catalog/price-csv';
+import type { Context } from '../context';
+import { readCsvBody } from '../csv/body';
+import type { ProductBundle } from '../products/bundle';
+import { channelOf, listStores, outletOf } from '../stores/stores';
+
+/** Where a product is priced: for all stores, and for each one. */
+async function outletsOf(ctx: Context, bundle: ProductBundle): Promise<(Outlet & { country: string })[]> {
+  const { product, home } = bundle;
+  const stores = await listStores(ctx, product.workspaceId);
+  return [
+    { id: null, name: '', currency: product.document.price.currency, fees: [], expectedSales: 1, country: home },
+    ...stores.map((store) => ({ ...outletOf(ctx, store), country: channelOf(ctx, store.channel).about.sellsTo[0]! })),
+  ];
+}
+
+/** All chosen variants that can be priced at an outlet. */
+function pricedAt(bundle: ProductBundle, outlet: Outlet & { country: string }): PricedVariant[] {
+  const { product, blank, list, rates, settings, home } = bundle;
+  const price = pricer(product.document, { blank, list, rates, outlet, country: outlet.country, settings, home });
+  return blank.variants.flatMap(({ key }) => {
+    if (!(key in product.document.variants)) return [];
+    try {
+      return [price(key)];
+    } catch (error) {
+      if (!isTypicaError(error) || !error.visible) throw error;
+      return [];
+    }
+  });
+}
+
+const skusBy = ({ product, blank, sentSkus }: ProductBundle) => skusOf(product.id, product.document, blank, sentSkus);
+
+/** A product's prices as CSV: for all stores, then store by store. */
+export async function exportPrices(ctx: Context, bundle: ProductBundle): Promise<string> {
+  const skus = skusBy(bundle);
+  const about = (key: string) => ({ sku: skus.get(key) ?? '', name: variantName(bundle.blank, key) });
+  const outlets = await outletsOf(ctx, bundle);
+  return csvLine(SHEET_COLUMNS) + outlets.map((outlet) => sheetLines(pricedAt(bundle, outlet), outlet, about)).join('');
+}
+
+export interface SheetPreview<C> {
+  readonly changes: readonly C[];
+  readonly faults: readonly CsvFault[];
+  readonly same: number;
+}
+
+const MOST_MEGABYTES = 4;
+
+/** What a file of prices would change. Nothing is written; faults are told line by line. */
+export async function previewPrices(
+  ctx: Context,
+  bundle: ProductBundle,
+  body: ReadableStream<Uint8Array> | null,
+): Promise<SheetPreview<SheetChange>> {
+  const outlets = await outletsOf(ctx, bundle);
+  const skus = skusBy(bundle);
+  const known: SheetKnown[] = outlets.flatMap((outlet) =>
+    pricedAt(bundle, outlet).map(({ key, aim, quote }) => ({
+      variantKey: key,
+      sku: skus.get(key) ?? '',
+      storeId: outlet.id,
+      aim,
+      retailMinor: quote.retailMinor,
+    })),
+  );
+  const reader = new SheetReader(known, outlets);
+  await readCsvBody(body, reader, MOST_MEGABYTES);
+  return { changes: reader.changes, faults: reader.faults, same: reader.same };
+}
+
+/** SKUs and GTINs of the chosen variants as CSV. */
+export function exportCodes(bundle: ProductBundle): string {
+  const { product, blank } = bundle;
+  return (
+    csvLine(CODE_COLUMNS) +
+    [...skusBy(bundle)]
+      .map(([key, sku]) => csvLine([key, sku, variantName(blank, key), product.document.variants[key]?.gtin ?? '', '']))
+      .join('')
+  );
+}
+
+/** What a file of codes would change. Nothing is written. */
+export async function previewCodes(
+  bundle: ProductBundle,
+  body: ReadableStream<Uint8Array> | null,
+): Promise<SheetPreview<CodeChange>> {
+  const { product, sentSkus } = bundle;
+  const reader = new CodeReader(
+    [...skusBy(bundle)].map(([variantKey, sku]) => ({
+      variantKey,
+      sku,
+      gtin: product.document.variants[variantKey]?.gtin ?? null,
+      sent: sentSkus[variantKey] !== undefined,
+    })),
+  );
+  await readCsvBody(body, reader, MOST_MEGABYTES);
+  return { changes: reader.changes, faults: reader.faults, same: reader.same };
+}
+
+/** Throws `sheet-faulty` where a file that is to be taken has faults. */
+export function refuseFaulty({ faults, changes }: SheetPreview<unknown>): void {
+  if (faults.length > 0)
+    throw new TypicaError(
+      'invalid',
+      'sheet-faulty',
+      `Nothing was changed: line ${faults[0]!.line}: ${faults[0]!.says}${faults.length > 1 ? ` (and ${faults.length - 1} more)` : ''}`,
+      { faults },
+    );
+  if (changes.length === 0)
+    throw new TypicaError('invalid', 'sheet-empty', 'This file changes nothing: it has no row that differs.', {});
+}
