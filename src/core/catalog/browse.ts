@@ -142,7 +142,8 @@ export function browse(
         // Variants of one cost stand together: few costs are converted.
         if (cost !== lastCost) {
           lastCost = cost;
-          const each = line === null ? null : converted(prices.currency, cost, line, query.items, discountPpm).eachMinor;
+          const each =
+            line === null ? null : converted(prices.currency, cost, line, query.items, discountPpm).eachMinor;
           lastFits = each !== null && each >= least && each <= most;
         }
         if (!lastFits) fails |= PRICE;

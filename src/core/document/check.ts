@@ -169,7 +169,8 @@ const threads = object({
 
 const gtin: Check = (value, path, faults) => {
   try {
-    if (typeof value !== 'string' || parseGtin(value) !== value) faults.push(fault(path, 'must be digits without spaces'));
+    if (typeof value !== 'string' || parseGtin(value) !== value)
+      faults.push(fault(path, 'must be digits without spaces'));
   } catch (error) {
     faults.push(fault(path, `is no GTIN: ${(error as Error).message}`));
   }
@@ -183,7 +184,11 @@ const aim: Check = (value, path, faults) => {
   else if (kind === 'profit')
     object({ kind: oneOf('profit'), amountMinor: whole(-MAX_RETAIL_MINOR, MAX_RETAIL_MINOR) })(value, path, faults);
   else
-    object({ kind: oneOf('retail', 'profit', 'margin', 'markup'), amountMinor: whole(0, MAX_RETAIL_MINOR) })(value, path, faults);
+    object({ kind: oneOf('retail', 'profit', 'margin', 'markup'), amountMinor: whole(0, MAX_RETAIL_MINOR) })(
+      value,
+      path,
+      faults,
+    );
 };
 
 const pricePlan = (required: boolean): Check => {

@@ -16,7 +16,11 @@ export interface RuleFacts {
   readonly pictureLongSidePx: number;
   readonly partnerDeclared: boolean;
   /** Variants whose price is below their floor, with both. */
-  readonly belowFloor: readonly { readonly name: string; readonly priceMinor: number; readonly floorMinor: number | null }[];
+  readonly belowFloor: readonly {
+    readonly name: string;
+    readonly priceMinor: number;
+    readonly floorMinor: number | null;
+  }[];
   /** Who took selling below the floor upon themselves, and in which words. */
   readonly floorAccepted?: { readonly says: string; readonly by: string } | null;
   /** Areas that carry artwork. */
@@ -60,8 +64,7 @@ export function evaluateRules(form: ListingForm, demands: ChannelDemands, facts:
     : 'No price is below its floor.';
   const acceptedBy = below && facts.floorAccepted?.says === loss ? facts.floorAccepted.by : null;
   rule('floor', 'price', !below || acceptedBy !== null, loss, 'Raise the price to the floor or above.');
-  if (below)
-    results.push({ ...results.pop()!, acceptable: true, ...(acceptedBy === null ? {} : { acceptedBy }) });
+  if (below) results.push({ ...results.pop()!, acceptable: true, ...(acceptedBy === null ? {} : { acceptedBy }) });
   const prices = Object.values(form.variants).map((variant) => variant.priceMinor);
   const lowest = Math.min(...prices);
   rule(

@@ -1,157 +1,112 @@
 'use client';
 
+import { useState } from 'react';
+import { colorOption } from '@/core/catalog/blank';
 import { keysWith, setChosen } from '@/core/document/choosing';
-import { colorOption, type OptionValue } from '@/core/catalog/blank';
-import { formatAmount, money } from '@/core/pricing/money';
-import { Swatch } from '@/ui/Mark';
+import { chosenColors } from '@/core/listing/form';
+import { orderedValues } from '@/core/variants/order';
+import { skuCollisions, skusOf } from '@/core/variants/sku';
+import { Button } from '@/ui/Button';
+import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
+import { hardlySeenOn } from '../Proof/view';
+import { CodesSheet } from './CodesSheet';
+import { Grid } from './Grid';
+import { StoreLimits } from './StoreLimits';
 import { Troubles } from './Troubles';
+import { gridView } from './view';
 
-/** Colors down, sizes across: whole rows and columns, all, or single cells. */
+/** Which variants are sold, in which order; what stores can hold; SKUs and GTINs. */
 export function VariantsPart() {
   const desk = useDesk();
-  const { data, doc } = desk;
+  const { data, doc, proof, artworks } = desk;
   const { blank, list } = data;
   const color = colorOption(blank);
-  const columns = blank.options.find((option) => option !== color) ?? null;
-  const rows: readonly (OptionValue | null)[] = color ? color.values : [null];
-  const chosen = (keys: readonly string[]) => keys.filter((key) => key in doc.variants).length;
-  const toggle = (label: string, keys: readonly string[]) =>
-    desk.edit(label, (d) => setChosen(d, keys, chosen(keys) < keys.length));
-  const values = (row: OptionValue | null, column: OptionValue | null) => ({
-    ...(color && row ? { [color.code]: row.code } : {}),
-    ...(columns && column ? { [columns.code]: column.code } : {}),
-  });
+  const [across, setAcross] = useState<{ readonly [option: string]: string }>({});
+  const [codes, setCodesOpen] = useState(false);
+  const view = gridView(doc, blank, list, across);
   const all = keysWith(blank, {});
+  const chosen = Object.keys(doc.variants).length;
+  const mainColors = (id: string) => artworks.find((artwork) => artwork.id === id)?.facts?.mainColors ?? [];
+  const poor = new Map(
+    (color?.values ?? []).flatMap(({ code }) => {
+      const names = proof.shot ? hardlySeenOn(doc, blank, proof.shot, code, mainColors) : [];
+      return names.length > 0 ? [[code, names] as const] : [];
+    }),
+  );
+  const own = chosenColors(doc, blank).filter((code) => code !== null);
+  const poorChosen = own.filter((code) => poor.has(code)).length;
+  const collisions = skuCollisions(skusOf(data.product.id, doc, blank, data.sentSkus)).length;
   return (
     <div className="px-7 py-5">
-      <div className="flex items-baseline gap-5 mb-3">
+      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1 mb-3">
         <h2 className="font-display text-[20px] font-semibold">{color ? 'Colors & sizes' : 'Sizes'}</h2>
         <span className="text-muted">
-          {chosen(all)} of {all.length} variants
+          {chosen} of {all.length} variants
         </span>
         <button
           type="button"
           className="text-small text-primary underline"
-          onClick={() => toggle('Choose all variants', all)}
+          onClick={() =>
+            desk.edit(chosen >= all.length ? 'Drop all variants' : 'Choose all variants', (d) =>
+              chosen >= all.length ? setChosen(d, Object.keys(d.variants), false) : setChosen(d, all, true),
+            )
+          }
         >
-          {chosen(all) === all.length ? 'Drop all' : 'Choose all'}
+          {chosen >= all.length ? 'Drop all' : 'Choose all'}
         </button>
+        {poorChosen > 0 && (
+          <span className="text-small text-caution">
+            too little contrast on {poorChosen} of {own.length}
+          </span>
+        )}
+        <span className="ml-auto flex items-baseline gap-4">
+          <Select
+            label="Out of stock"
+            value={doc.whenOut ?? 'shown'}
+            choices={[
+              { value: 'shown', name: 'shown as sold out' },
+              { value: 'hidden', name: 'hidden' },
+            ]}
+            onChange={(whenOut) => desk.edit('Set what is shown', (d) => ({ ...d, whenOut }))}
+          />
+          <Button onClick={() => setCodesOpen(true)} disabled={chosen === 0}>
+            SKUs and GTINs …{collisions > 0 ? ` (${collisions} shared)` : ''}
+          </Button>
+        </span>
       </div>
       <Troubles />
-      <table className="text-small">
-        <thead>
-          <tr className="border-y border-hairline">
-            <th className="font-normal text-left text-muted py-1.5 pr-4">{color?.name ?? ''}</th>
-            {columns?.values.map((column) => {
-              const keys = keysWith(blank, values(null, column));
-              return (
-                <th key={column.code} className="font-normal px-1">
-                  <button
-                    type="button"
-                    aria-label={`${column.name} in all colors`}
-                    onClick={() => toggle(`Choose ${column.name}`, keys)}
-                    className="w-full min-w-16 py-1 hover:bg-selection rounded-paper"
-                  >
-                    {column.name}
-                  </button>
-                </th>
-              );
-            })}
-            <th className="font-normal text-muted pl-3 text-right">Chosen</th>
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((row) => {
-            const rowKeys = keysWith(blank, values(row, null));
+      {view.tabs.map((tab) => (
+        <div key={tab.code} role="tablist" aria-label={tab.name} className="flex gap-4 mb-2 text-small">
+          <span className="text-muted">{tab.name}</span>
+          {orderedValues(doc, tab).map((value, i) => {
+            const on = (across[tab.code] ?? orderedValues(doc, tab)[0]!.code) === value.code;
             return (
-              <tr key={row?.code ?? 'only'} className="border-b border-hairline">
-                <th className="font-normal text-left py-1 pr-4">
-                  {row ? (
-                    <button
-                      type="button"
-                      aria-label={`${row.name} in all sizes`}
-                      onClick={() => toggle(`Choose ${row.name}`, rowKeys)}
-                      className="inline-flex items-center gap-2 py-1 pr-3 whitespace-nowrap hover:bg-selection rounded-paper"
-                    >
-                      <Swatch hex={row.hex ?? '#fff'} name={row.name} size={18} />
-                      {row.name}
-                    </button>
-                  ) : (
-                    ''
-                  )}
-                </th>
-                {(columns?.values ?? [null]).map((column) => (
-                  <td key={column?.code ?? 'one'} className="px-1 py-1">
-                    <Cell
-                      row={row}
-                      column={column}
-                      values={values(row, column)}
-                      cost={(key) =>
-                        list.baseCostMinor[key] === undefined
-                          ? ''
-                          : formatAmount(money(list.baseCostMinor[key], list.currency))
-                      }
-                      onToggle={toggle}
-                    />
-                  </td>
-                ))}
-                <td className="pl-3 text-right text-muted whitespace-nowrap">
-                  {chosen(rowKeys)} of {rowKeys.length}
-                </td>
-              </tr>
+              <button
+                key={value.code}
+                type="button"
+                role="tab"
+                aria-selected={on}
+                tabIndex={on || i === 0 ? 0 : -1}
+                className={on ? 'font-semibold border-b border-primary' : 'text-muted hover:text-ink'}
+                onClick={() => setAcross({ ...across, [tab.code]: value.code })}
+              >
+                {value.name}
+              </button>
             );
           })}
-        </tbody>
-      </table>
-      <p className="text-tiny text-muted mt-3">
-        In each cell: the base cost in {list.currency}. A row’s or a column’s name chooses all of it.
+        </div>
+      ))}
+      <div className="overflow-x-auto">
+        <Grid view={view} poor={poor} />
+      </div>
+      <StoreLimits />
+      <p className="text-tiny text-muted mt-3 max-w-3xl">
+        In each cell: the base cost in {list.currency}, the tier of cost by letter, and how many the partner has. A name
+        chooses its row or column; drag over cells, or Shift with arrows and Space, for a rectangle. Stores show colors
+        and sizes in this order.
       </p>
+      <CodesSheet open={codes} onClose={() => setCodesOpen(false)} />
     </div>
-  );
-}
-
-function Cell({
-  row,
-  column,
-  values,
-  cost,
-  onToggle,
-}: {
-  row: OptionValue | null;
-  column: OptionValue | null;
-  values: { readonly [option: string]: string };
-  cost: (key: string) => string;
-  onToggle: (label: string, keys: readonly string[]) => void;
-}) {
-  const { data, doc, setColor } = useDesk();
-  const variant = data.blank.variants.find((v) =>
-    Object.entries(values).every(([code, value]) => v.values[code] === value),
-  );
-  if (!variant) return <span className="block text-center text-muted">–</span>;
-  const on = variant.key in doc.variants;
-  const name = [row?.name, column?.name].filter(Boolean).join(', ');
-  const state = variant.ended ? 'ended' : variant.inStock ? '' : 'out of stock';
-  return (
-    <button
-      type="button"
-      role="checkbox"
-      aria-checked={on}
-      aria-label={`${name}${state ? `, ${state}` : ''}`}
-      disabled={variant.ended && !on}
-      onClick={() => {
-        onToggle(`${on ? 'Drop' : 'Choose'} ${name}`, [variant.key]);
-        if (row && !on) setColor(row.code);
-      }}
-      className={`w-full min-w-16 rounded-paper border px-2 py-1 text-center ${on ? 'bg-selection border-ink/40' : 'border-hairline bg-sheet hover:border-muted text-muted'}`}
-    >
-      <span aria-hidden>{on ? '✓ ' : ''}</span>
-      {cost(variant.key)}
-      {state && (
-        <span className="block text-tiny text-caution" title={state}>
-          {variant.ended ? 'ended' : 'out'}
-        </span>
-      )}
-    </button>
   );
 }

@@ -1,0 +1,133 @@
+'use client';
+
+import { setCodes } from '@/core/document/choosing';
+import { skuCollisions, checkPattern, MAX_SKU, PLAIN_PATTERN, SKU_TOKENS, skusOf } from '@/core/variants/sku';
+import type { CodeChange } from '@/core/variants/codes-csv';
+import { parseGtin } from '@/core/variants/gtin';
+import { variantName } from '@/core/variants/tiers';
+import { EntryField } from '@/ui/Field';
+import { Sheet } from '@/ui/Sheet';
+import { CsvSheet } from '../CsvSheet';
+import { useDesk } from '../desk';
+
+/** SKUs by a pattern or by hand, and GTINs: each variant's own. What a shop has seen stays. */
+export function CodesSheet({ open, onClose }: { open: boolean; onClose: () => void }) {
+  return (
+    <Sheet open={open} onClose={onClose} title="SKUs and GTINs" wide>
+      {open && <Codes />}
+    </Sheet>
+  );
+}
+
+function Codes() {
+  const { data, doc, edit } = useDesk();
+  const { blank, product, sentSkus } = data;
+  const skus = skusOf(product.id, doc, blank, sentSkus);
+  const collisions = skuCollisions(skus);
+  const twice = new Set(collisions.flatMap(({ variantKeys }) => variantKeys));
+  const pattern = doc.skuPattern ?? PLAIN_PATTERN;
+  const gtins = new Map<string, number>();
+  for (const key of skus.keys()) {
+    const gtin = doc.variants[key]?.gtin;
+    if (gtin) gtins.set(gtin, (gtins.get(gtin) ?? 0) + 1);
+  }
+  return (
+    <>
+      <div className="flex flex-wrap items-baseline gap-x-6 gap-y-2">
+        <EntryField
+          label="Pattern"
+          align="left"
+          width="w-64"
+          text={pattern}
+          read={(typed) => {
+            const faults = checkPattern(typed, blank);
+            if (faults.length > 0) throw new Error(faults.join(' '));
+            edit('Set SKU pattern', (d) => ({ ...d, skuPattern: typed.trim() }));
+          }}
+        />
+        <CsvSheet<CodeChange>
+          what="Codes"
+          path="codes"
+          columns={['Variant', 'GTIN', 'New SKU']}
+          rowOf={({ variantKey, gtin, sku }) => [variantName(blank, variantKey), gtin ?? '', sku ?? '']}
+          apply={(changes) => edit(`Codes from a file (${changes.length})`, (d) => setCodes(d, changes))}
+        />
+      </div>
+      <p className="text-tiny text-muted mt-1">
+        {[
+          ...SKU_TOKENS.map(([name, says]) => `{${name}}: ${says}`),
+          ...blank.options.map((option) => `{${option.code}}: its ${option.name.toLowerCase()}`),
+        ].join('; ')}
+        .
+      </p>
+      {collisions.length > 0 && (
+        <p className="border-l-[3px] border-stop pl-3 mt-2 text-small" role="alert">
+          <span className="text-stop font-semibold">stop</span> {collisions[0]!.sku} would be the SKU of{' '}
+          {collisions[0]!.variantKeys.length} variants
+          {collisions.length > 1 ? `, and ${collisions.length - 1} more are shared` : ''}. Add {'{options}'} or {'{n}'}{' '}
+          to the pattern: each variant needs its own.
+        </p>
+      )}
+      <div className="max-h-[55vh] overflow-auto mt-3 border-y border-hairline">
+        <table className="w-full text-small">
+          <thead className="text-muted text-left sticky top-0 bg-sheet">
+            <tr>
+              <th className="font-normal py-1.5">Variant</th>
+              <th className="font-normal">SKU</th>
+              <th className="font-normal">GTIN</th>
+            </tr>
+          </thead>
+          <tbody>
+            {[...skus].map(([key, sku]) => {
+              const name = variantName(blank, key);
+              const gtin = doc.variants[key]?.gtin ?? '';
+              const sent = sentSkus[key] !== undefined;
+              return (
+                <tr key={key} className="border-t border-hairline">
+                  <td className="py-1 pr-4">{name}</td>
+                  <td className="pr-4">
+                    {sent ? (
+                      <span className="font-mono" title="A shop has seen it: it stays">
+                        {sku} <span className="text-tiny text-muted font-sans">sent, stays</span>
+                      </span>
+                    ) : (
+                      <>
+                        <EntryField
+                          label={`SKU of ${name}`}
+                          showLabel={false}
+                          align="left"
+                          width="w-72"
+                          text={sku}
+                          read={(typed) => {
+                            const next = typed.trim();
+                            if (next.length > MAX_SKU) throw new Error(`A SKU has at most ${MAX_SKU} characters.`);
+                            edit(`Set SKU of ${name}`, (d) => setCodes(d, [{ variantKey: key, sku: next }]));
+                          }}
+                        />
+                        {twice.has(key) && <span className="text-tiny text-stop"> shared</span>}
+                      </>
+                    )}
+                  </td>
+                  <td>
+                    <EntryField
+                      label={`GTIN of ${name}`}
+                      showLabel={false}
+                      align="left"
+                      width="w-40"
+                      text={gtin}
+                      read={(typed) => {
+                        const next = typed.trim() === '' ? '' : parseGtin(typed);
+                        edit(`Set GTIN of ${name}`, (d) => setCodes(d, [{ variantKey: key, gtin: next }]));
+                      }}
+                    />
+                    {(gtins.get(gtin) ?? 0) > 1 && <span className="text-tiny text-stop"> shared</span>}
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </div>
+    </>
+  );
+}
