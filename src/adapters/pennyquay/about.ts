@@ -15,7 +15,14 @@ export const about: ChannelAbout = {
       per: 'order',
       fixedMinor: 0,
     },
-    { id: 'payment', label: 'Payment, 2.5 % + 0.20', of: 'item+shipping', ratePpm: 25_000, per: 'order', fixedMinor: 20 },
+    {
+      id: 'payment',
+      label: 'Payment, 2.5 % + 0.20',
+      of: 'item+shipping',
+      ratePpm: 25_000,
+      per: 'order',
+      fixedMinor: 20,
+    },
     { id: 'listing', label: 'Live listing, 0.15 for 90 days', of: 'item', ratePpm: 0, per: 'listing', fixedMinor: 15 },
   ],
   demands: {

@@ -4,19 +4,15 @@ import { describe, expect, it } from 'vitest';
 import type { Fee } from './fees';
 import { landedCost } from './landed';
 import { formatMoney, minorDigits, money, mulDiv, parseAmountMinor, parsePercentPpm, PPM } from './money';
-import { quote, type Terms } from './quote';
+import { quote } from './quote';
 import { RateTable } from './rates';
-import { floorMinor, priceFor, solveRetail, withEnding, type Aim } from './solve';
+import { floorMinor, priceFor, solveRetail, withEnding } from './solve';
+import { CARD, sampleFee, sampleTerms } from './terms-sample';
 
 const noRates = new RateTable([]);
-const terms = (costMinor: number, fees: Fee[] = [], shippingChargedMinor = 0): Terms => ({
-  currency: 'USD',
-  landed: landedCost({ baseCost: money(costMinor, 'USD'), charges: [], shipping: null }, 'USD', noRates),
-  shippingChargedMinor,
-  fees,
-  expectedSales: 10,
-});
-const card: Fee = { id: 'card', label: 'Card', basis: 'item+shipping', ratePpm: 29_000, fixedMinor: 30 };
+const terms = (costMinor: number, fees: Fee[] = [], shippingChargedMinor = 0) =>
+  sampleTerms(costMinor, { fees, shippingChargedMinor });
+const card = CARD;
 
 describe('facts of the trade (common practice, no source)', () => {
   it('cost 7.69 at a margin of 40 % is 12.82, profit 5.13', () => {
@@ -52,7 +48,7 @@ describe('facts of the trade (common practice, no source)', () => {
   });
 
   it('takes 0.20 for each listing that goes live, spread over sales and never short', () => {
-    const fee: Fee = { id: 'l', label: 'Listing', basis: 'listing', ratePpm: 0, fixedMinor: 20 };
+    const fee = sampleFee({ per: 'listing', fixedMinor: 20 });
     expect(quote({ ...terms(0, [fee]), expectedSales: 1 }, 1000).feesMinor).toBe(20);
     expect(quote({ ...terms(0, [fee]), expectedSales: 7 }, 1000).feesMinor).toBe(3);
   });
@@ -123,44 +119,6 @@ describe('exchange rates', () => {
 });
 
 describe('solving', () => {
-  const fee = fc.record({
-    ratePpm: fc.integer({ min: 0, max: 200_000 }),
-    fixedMinor: fc.integer({ min: 0, max: 60 }),
-    basis: fc.constantFrom('item' as const, 'item+shipping' as const, 'order' as const, 'listing' as const),
-    minMinor: fc.option(fc.integer({ min: 0, max: 90 }), { nil: undefined }),
-  });
-
-  it('meets the aim, and one unit less does not', () => {
-    fc.assert(
-      fc.property(
-        fc.integer({ min: 1, max: 20_000 }),
-        fc.array(fee, { maxLength: 4 }),
-        fc.integer({ min: 0, max: 1500 }),
-        fc.oneof(
-          fc.record({ kind: fc.constant('profit' as const), amountMinor: fc.integer({ min: 0, max: 5000 }) }),
-          fc.record({ kind: fc.constant('margin' as const), ppm: fc.integer({ min: 10_000, max: 190_000 }) }),
-        ),
-        (cost, fees, charged, aim: Aim) => {
-          const t = terms(
-            cost,
-            fees.map((f, i) => ({ ...f, id: String(i), label: 'x' })),
-            charged,
-          );
-          const retail = solveRetail(t, aim);
-          const meets = (r: number) => {
-            const q = quote(t, r);
-            return aim.kind === 'profit'
-              ? q.profitMinor >= aim.amountMinor
-              : aim.kind === 'margin' && new Decimal(q.profitMinor).gte(new Decimal(r).mul(aim.ppm).div(PPM));
-          };
-          expect(meets(retail)).toBe(true);
-          if (retail > 0) expect(meets(retail - 1)).toBe(false);
-        },
-      ),
-      { seed: 21, numRuns: 1500 },
-    );
-  });
-
   it('sums to the cent', () => {
     fc.assert(
       fc.property(fc.integer({ min: 0, max: 90_000 }), fc.integer({ min: 0, max: 90_000 }), (cost, retail) => {

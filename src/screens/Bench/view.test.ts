@@ -1,9 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { demoBlank, demoList, demoRates } from '@/core/catalog/sample';
 import { newDocument, type ProductDocument } from '@/core/document/document';
-import { docketLines, ledgerEntries, priceAll, tierRows } from './view';
+import { sampleFee } from '@/core/pricing/terms-sample';
+import { ledgerEntries } from './ledger';
+import { priceAll, stepped, tierRows } from './Price/prices';
+import { docketLines } from './view';
 
-const fee = { id: 'c', label: 'Commission, 5 %', basis: 'item+shipping' as const, ratePpm: 50_000, fixedMinor: 0 };
+const fee = sampleFee({ label: 'Commission, 5 %', of: 'item+shipping', ratePpm: 50_000 });
 const outlet = { id: 's1', name: 'Pennyquay', currency: 'USD', fees: [fee], expectedSales: 10 };
 const doc: ProductDocument = {
   ...newDocument('b1', 'GBP', 'Tee'),
@@ -70,7 +73,40 @@ describe('ledger', () => {
       cents('left'),
     );
     expect(entries.find((e) => e.id === 'making')!.behind[0]!.label).toBe('Base cost (7.40 GBP)');
-    expect(entries.find((e) => e.id === 'fees')!.behind[0]!.label).toContain('of ');
+    expect(entries.find((e) => e.id === 'fees')!.behind[0]!.label).toMatch(/^Commission: 5 % of \d+\.\d\d$/);
+  });
+
+  it('shows the tax of a destination, within the price or on top', () => {
+    const taxed = (inside: boolean) => {
+      const settings = {
+        rateMarginPpm: 0,
+        discounts: {},
+        mix: [],
+        taxes: [{ country: 'US', label: 'Tax', ratePpm: 100_000, inside }],
+      };
+      const { priced } = priceAll(doc, { ...world, settings });
+      return ledgerEntries(priced[0]!, priced[0]!.terms).entries.find((e) => e.id === 'tax')!;
+    };
+    expect(taxed(true).label).toBe('− Tax');
+    expect(taxed(true).behind[0]!.label).toMatch(/^Tax, 10 % within /);
+    expect(taxed(false).says).toMatch(/passes through/);
+  });
+
+  it('steps a shown amount by whole units and by tenths, never below 0', () => {
+    expect([stepped('19.99', 1), stepped('0.50', -1), stepped('1200', 10), stepped('19.99', 0.1)]).toEqual([
+      '20.99',
+      '0.00',
+      '1210',
+      '20.09',
+    ]);
+  });
+
+  it('says what is wrong where some variants cannot be priced, and prices the others', () => {
+    const key = demoBlank.variants[0]!.key;
+    const { [key]: _gone, ...baseCostMinor } = demoList.baseCostMinor;
+    const { priced, problem, unpriced } = priceAll(doc, { ...world, list: { ...demoList, baseCostMinor } });
+    expect([priced.length, unpriced]).toEqual([5, 1]);
+    expect(problem).toMatch(/no base cost/);
   });
 
   it('shows tiers with what was fixed', () => {

@@ -18,7 +18,11 @@ import { packText, picturedBlank, stockText } from './view';
 /** All that is to be known of one blank before anything is drawn. */
 export function BlankPage(data: BlankData) {
   const { blank, list, currency, country } = data;
-  const rates = useMemo(() => new RateTable(data.exchangeRates), [data.exchangeRates]);
+  const { settings } = data;
+  const rates = useMemo(
+    () => new RateTable(data.exchangeRates, settings.rateMarginPpm),
+    [data.exchangeRates, settings],
+  );
   const [pointed, setPointed] = useState<string | null>(null);
   const [bringing, setBringing] = useState(false);
   const pictured = picturedBlank(blank, data.hasShot);
@@ -73,7 +77,14 @@ export function BlankPage(data: BlankData) {
               <Costs blank={blank} list={list} currency={currency} rates={rates} />
             </Section>
             <Section title="Shipping">
-              <Shipping blank={blank} list={list} currency={currency} country={country} rates={rates} />
+              <Shipping
+                blank={blank}
+                list={list}
+                currency={currency}
+                country={country}
+                rates={rates}
+                discountPpm={settings.discounts[blank.partner.id] ?? 0}
+              />
             </Section>
           </>
         ) : (

@@ -92,14 +92,16 @@ export function Shipping({
   currency,
   country,
   rates,
+  discountPpm,
 }: {
   blank: Blank;
   list: PriceList;
   currency: string;
   country: string;
   rates: RateTable;
+  discountPpm: number;
 }) {
-  const rows = shippingRows(blank, list, currency, country, rates);
+  const rows = shippingRows(blank, list, currency, country, rates, discountPpm);
   if (rows.length === 0)
     return <p className="text-small text-muted">The price list has no shipping for parcels of this kind.</p>;
   return (

@@ -44,7 +44,14 @@ export function BlankPart() {
         <Costs blank={blank} list={list} currency={currency} rates={rates} />
       </Part>
       <Part title="Shipping">
-        <Shipping blank={blank} list={list} currency={currency} country={country} rates={rates} />
+        <Shipping
+          blank={blank}
+          list={list}
+          currency={currency}
+          country={country}
+          rates={rates}
+          discountPpm={data.settings.discounts[blank.partner.id] ?? 0}
+        />
       </Part>
       {blank.sizeGuide && (
         <Part title="Size guide">

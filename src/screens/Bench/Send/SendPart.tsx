@@ -171,7 +171,16 @@ function StoreListing({ listing, name, channel }: { listing: BenchListing; name:
         </div>
       )}
       {failed && !listing.refusal && job.error && <Alert className="mt-3">{job.error.message}</Alert>}
-      <Rules rules={listing.rules} onGo={goTo} />
+      <Rules
+        rules={listing.rules}
+        onGo={goTo}
+        onAccept={(accept) =>
+          void session
+            .flush()
+            .then(() => call(accept ? 'PUT' : 'DELETE', `${path}/${storeId}/floor-acceptance`))
+            .then(reloadListings, (e: Error) => setError(e.message))
+        }
+      />
       {detail && detail.differences.length > 0 && !travelling && (
         <details className="mt-3" open>
           <summary className="text-small font-medium cursor-pointer">
@@ -233,7 +242,15 @@ function fieldName(field: string): string {
   return `${names[variant[2]!] ?? variant[2]} of ${values}`;
 }
 
-function Rules({ rules, onGo }: { rules: BenchListing['rules']; onGo: (part: Part) => void }) {
+function Rules({
+  rules,
+  onGo,
+  onAccept,
+}: {
+  rules: BenchListing['rules'];
+  onGo: (part: Part) => void;
+  onAccept: (accept: boolean) => void;
+}) {
   const broken = rules.filter((rule) => !rule.kept);
   const kept = rules.filter((rule) => rule.kept);
   return (
@@ -253,9 +270,25 @@ function Rules({ rules, onGo }: { rules: BenchListing['rules']; onGo: (part: Par
                   {rule.mend}
                 </button>
               ))}
+            {rule.acceptable && (
+              <button type="button" className="block text-muted underline" onClick={() => onAccept(true)}>
+                Sell it at a loss all the same, in my name
+              </button>
+            )}
           </span>
         </div>
       ))}
+      {kept
+        .filter((rule) => rule.acceptedBy)
+        .map((rule) => (
+          <p key={rule.id} className="border-l-[3px] border-caution pl-2 py-1" data-testid="accepted-loss">
+            <span className="text-caution">warn</span> {rule.says} {rule.acceptedBy} took it upon themselves as it
+            stands.{' '}
+            <button type="button" className="text-primary underline" onClick={() => onAccept(false)}>
+              Take that back
+            </button>
+          </p>
+        ))}
       {kept.length > 0 && (
         <details className="mt-1.5">
           <summary className="cursor-pointer text-kept">

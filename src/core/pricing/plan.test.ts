@@ -1,0 +1,173 @@
+import { describe, expect, it } from 'vitest';
+import { demoBlank, demoList, demoRates } from '../catalog/sample';
+import { checkDocument } from '../document/check';
+import { setChosen } from '../document/choosing';
+import { newDocument, type ProductDocument } from '../document/document';
+import { priceChanges } from './changes';
+import { followBase, followWith, raisePrices, roundPrices, setAimForAll, setAims, setPlan } from './fixing';
+import { losesMoney, pricer, type Outlet } from './plan';
+import { checkRule, ruleOf, withRule } from './rule';
+import { checkMoneySettings, PLAIN_SETTINGS } from './settings';
+import { sampleFee } from './terms-sample';
+import { whatIf } from './what-if';
+
+const m = 'color=estuary;size=m';
+const xxl = 'color=estuary;size=xxl';
+const base: Outlet = { id: null, name: '', currency: 'GBP', fees: [], expectedSales: 1 };
+const shop: Outlet = {
+  id: 's1',
+  name: 'Pennyquay',
+  currency: 'USD',
+  fees: [sampleFee({ ratePpm: 100_000 })],
+  expectedSales: 10,
+};
+const world = (outlet: Outlet, also = {}) => ({
+  blank: demoBlank,
+  list: demoList,
+  rates: demoRates,
+  outlet,
+  country: 'GB',
+  ...also,
+});
+const plain: ProductDocument = { ...newDocument('b1', 'GBP', 'Tee'), variants: { [m]: {}, [xxl]: {} } };
+const retail = (doc: ProductDocument, outlet: Outlet, key = m, also = {}) =>
+  pricer(doc, world(outlet, also))(key).quote.retailMinor;
+
+describe('the plan of prices', () => {
+  it('lets a store reach the aims with its own fees, or follow the prices with a difference', () => {
+    const doc = setAimForAll(plain, null, { kind: 'retail', amountMinor: 2000 });
+    // 20.00 GBP at 1.25.
+    expect(retail(doc, shop)).toBe(2500);
+    const dearer = setPlan(followWith(doc, 's1', 80_000), 's1', { ending: '.99' });
+    expect(retail(dearer, shop)).toBe(2799);
+    expect(pricer(dearer, world(shop))(m)).toMatchObject({ follows: true, own: false });
+    // What is typed for a variant there goes before.
+    expect(retail(setAims(dearer, 's1', [m], { kind: 'retail', amountMinor: 3000 }), shop)).toBe(3000);
+    expect(retail(followBase(dearer, 's1'), shop)).toBe(2500);
+    expect(checkDocument(dearer)).toEqual([]);
+  });
+
+  it('keeps aims when cost changes: a margin follows, a typed price stays', () => {
+    const dear = { ...demoList, baseCostMinor: { ...demoList.baseCostMinor, [m]: 940 } };
+    const margin = setAims(plain, null, [m], { kind: 'margin', ppm: 500_000 });
+    expect(retail(margin, base)).toBe(1480);
+    expect(retail(margin, base, m, { list: dear })).toBe(1880);
+    const typed = setAims(plain, null, [m], { kind: 'retail', amountMinor: 900 });
+    expect(losesMoney(pricer(typed, world(base))(m))).toBe(false);
+    expect(losesMoney(pricer(typed, world(base, { list: dear }))(m))).toBe(true);
+  });
+
+  it('counts the partner’s discount, an insert once an order, and a tax', () => {
+    const list = { ...demoList, inserts: [{ code: 'card', name: 'Card', costMinor: 100 }] };
+    const settings = {
+      ...PLAIN_SETTINGS,
+      discounts: { [demoBlank.partner.id]: 100_000 },
+      taxes: [{ country: '*', label: 'VAT', ratePpm: 200_000, inside: true }],
+    };
+    const doc = setAimForAll(setPlan(plain, null, { insert: 'card' }), null, { kind: 'profit', amountMinor: 500 });
+    const { terms, quote: q } = pricer(doc, world(base, { list, settings }))(m);
+    // 7.40 + 1.00 − 0.84
+    expect(terms.landed.makingMinor).toBe(756);
+    expect(q.profitMinor).toBeGreaterThanOrEqual(500);
+    expect(q.taxMinor).toBe(Math.round(((q.retailMinor + q.shippingChargedMinor) * 0.2) / 1.2));
+  });
+
+  it('gives shipping away from a sum on, in the currency in which the sum was set', () => {
+    const doc = setPlan(setAimForAll(plain, null, { kind: 'retail', amountMinor: 2000 }), null, {
+      freeFromMinor: 2000,
+    });
+    expect(pricer(doc, world(base))(m).quote.shippingChargedMinor).toBe(0);
+    // 20.00 GBP are 25.00 USD: reached too.
+    expect(pricer(doc, world(shop))(m).terms.freeFromMinor).toBe(2500);
+    expect(
+      pricer(setPlan(doc, 's1', { freeFromMinor: 2600 }), world(shop))(m).quote.shippingChargedMinor,
+    ).toBeGreaterThan(0);
+  });
+
+  it('raises by a share and rounds up to an ending', () => {
+    const doc = setAimForAll(plain, null, { kind: 'retail', amountMinor: 2000 });
+    const price = pricer(doc, world(base));
+    const raised = raisePrices(doc, null, [price(m)], 50_000, '.99', 'GBP');
+    expect([retail(raised, base), retail(raised, base, xxl)]).toEqual([2199, 2000]);
+    const rounded = roundPrices(doc, null, [price(m), price(xxl)], '.95', 'GBP');
+    expect([retail(rounded, base), retail(rounded, base, xxl)]).toEqual([2095, 2095]);
+    expect(rounded.price.base.ending).toBe('.95');
+  });
+
+  it('forgets what was fixed for a variant that is dropped, in every store', () => {
+    const aim = { kind: 'retail', amountMinor: 900 } as const;
+    const doc = setChosen(setAims(setAims(plain, null, [m], aim), 's1', [m, xxl], aim), [m], false);
+    expect(doc.price.base.variants).toEqual({});
+    expect(Object.keys(doc.price.stores.s1!.variants!)).toEqual([xxl]);
+  });
+});
+
+describe('rules and settings', () => {
+  const rule = {
+    aim: { kind: 'margin', ppm: 450_000 },
+    ending: '.99',
+    shipping: 'folded',
+    differences: { s1: 50_000 },
+  } as const;
+
+  it('prices a product by a rule, and reads the rule back', () => {
+    const doc = withRule(setAims(plain, null, [m], { kind: 'retail', amountMinor: 1 }), rule);
+    expect(doc.price.base.variants).toEqual({});
+    expect(ruleOf(doc)).toEqual(rule);
+    expect(retail(doc, base) % 100).toBe(99);
+    expect(ruleOf(setAimForAll(doc, null, { kind: 'retail', amountMinor: 900 }))).toBeNull();
+  });
+
+  it('says what is wrong with a rule or with settings', () => {
+    expect(checkRule(rule)).toEqual([]);
+    expect(
+      checkRule({
+        ...rule,
+        aim: { kind: 'margin', ppm: 1_000_000 },
+        ending: '.37',
+        shipping: 'maybe',
+        differences: { s: 0.5 },
+      }),
+    ).toHaveLength(4);
+    expect(checkMoneySettings(PLAIN_SETTINGS)).toEqual([]);
+    const faults = checkMoneySettings({
+      rateMarginPpm: -1,
+      taxes: [
+        { country: 'Germany', label: 'VAT', ratePpm: 1, inside: true },
+        { country: 'GB', label: 'VAT', ratePpm: 2_000_000, inside: 'yes' },
+      ],
+      discounts: { p: 990_000 },
+      mix: [
+        { country: 'US', weight: 0 },
+        { country: 'US', weight: 1 },
+      ],
+    });
+    expect(faults.join(' ')).toMatch(
+      /safety margin.*Germany.*from 0 % to 100 %.*within the price.*discount.*whole number.*twice/,
+    );
+  });
+
+  it('tells what a person changed about prices, thing by thing', () => {
+    const now = setPlan(setAims(plain, 's1', [m], { kind: 'profit', amountMinor: 400 }), null, { ending: '.99' });
+    expect(priceChanges(plain.price, now.price)).toEqual([
+      { storeId: null, variantKey: '*', what: 'ending', was: '"none"', now: '".99"' },
+      { storeId: 's1', variantKey: m, what: 'aim', was: null, now: '{"amountMinor":400,"kind":"profit"}' },
+    ]);
+    expect(priceChanges(now.price, now.price)).toEqual([]);
+  });
+});
+
+describe('what if', () => {
+  it('makes costs 8 % dearer, the rate 5 % worse, a sale of 20 %: prices stay', () => {
+    const doc = setAimForAll(plain, null, { kind: 'retail', amountMinor: 2000 });
+    const { terms } = pricer(doc, world(shop))(m);
+    // 7.40 GBP are 9.25 USD, shipping 4.00 GBP are 5.00 USD, which the buyer pays; the shop takes 10 % of 25.00.
+    const at = (change: object) =>
+      whatIf(terms, 2500, { costPpm: 0, ratePpm: 0, salePpm: 0, ...change }).then.profitMinor;
+    expect(at({})).toBe(2500 - 925 - 250);
+    expect(at({ costPpm: 80_000 })).toBe(2500 - 999 - 40 - 250);
+    // 9.25 ÷ 0.95 = 9.74, 5.00 ÷ 0.95 = 5.26
+    expect(at({ ratePpm: -50_000 })).toBe(2500 - 974 - 26 - 250);
+    expect(at({ salePpm: 200_000 })).toBe(2000 - 925 - 200);
+  });
+});

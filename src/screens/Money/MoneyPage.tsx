@@ -1,0 +1,240 @@
+'use client';
+
+import { Trash2 } from 'lucide-react';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { parsePercentPpm } from '@/core/pricing/money';
+import type { MoneySettings } from '@/core/pricing/settings';
+import { Alert } from '@/ui/Alert';
+import { call } from '@/ui/api';
+import { Button } from '@/ui/Button';
+import { CountryField } from '@/ui/CountryField';
+import { EntryField } from '@/ui/Field';
+import { IconButton } from '@/ui/IconButton';
+import { Select } from '@/ui/Select';
+import { countryName } from '../countries';
+import type { MoneyData } from './load';
+import { RateTable } from './RateTable';
+import { mixShares } from './view';
+
+const HEAD = 'font-display text-[17px] mb-1.5';
+const LINE = 'border-b border-hairline py-1.5 flex items-baseline gap-4';
+
+/** Exchange rates, their safety margin, taxes, discounts, where the seller sells, and price rules. Everything saves itself. */
+export function MoneyPage(data: MoneyData) {
+  const router = useRouter();
+  const [settings, setSettings] = useState(data.settings);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [saved, setSaved] = useState<string | null>(null);
+  const save = async (next: MoneySettings) => {
+    const before = settings;
+    setSettings(next);
+    try {
+      await call('PUT', '/pricing/settings', next);
+      setProblem(null);
+      setSaved(new Date().toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' }));
+      router.refresh();
+    } catch (error) {
+      setSettings(before);
+      setProblem((error as Error).message);
+    }
+  };
+  const percent = (typed: string, least: number, most: number): number => {
+    const ppm = parsePercentPpm(typed.replace('−', '-'));
+    if (ppm < least || ppm > most) throw new Error(`Type from ${least / 10_000} % to ${most / 10_000} %.`);
+    return ppm;
+  };
+  const { taxes, mix, discounts } = settings;
+  const shares = mixShares(mix);
+  const others = (taken: readonly string[]) => data.countries.filter(({ value }) => !taken.includes(value));
+  return (
+    <div className="mx-auto max-w-[1180px] px-[18px] pt-5 pb-12">
+      <div className="flex items-baseline gap-4 mb-4">
+        <h1 className="font-display text-[24px] font-semibold">Rates and rules</h1>
+        <p className="text-muted">What holds for all prices of this workspace. Prices count in {data.currency}.</p>
+        {saved && <span className="ml-auto text-small text-muted">Saved {saved}</span>}
+      </div>
+      {problem && <Alert className="mb-4">{problem}</Alert>}
+      <div className="grid grid-cols-2 gap-x-10 gap-y-8 max-[900px]:grid-cols-1">
+        <section>
+          <h2 className={HEAD}>Exchange rates</h2>
+          <RateTable rates={data.rates} currency={data.currency} today={data.today} />
+          <div className="mt-3">
+            <EntryField
+              label="Safety margin on costs"
+              width="w-14"
+              text={String(settings.rateMarginPpm / 10_000)}
+              read={(typed) => void save({ ...settings, rateMarginPpm: percent(typed, 0, 500_000) })}
+            />{' '}
+            <span className="text-muted text-small">
+              %: what is paid in another currency is counted so much dearer.
+            </span>
+          </div>
+        </section>
+        <section>
+          <h2 className={HEAD}>Where you sell</h2>
+          <p className="text-small text-muted mb-1.5">
+            How often each destination comes, as whole numbers of any unit. Prices show what is left on the whole.
+          </p>
+          <ul className="border-t border-hairline text-small">
+            {mix.map((part) => (
+              <li key={part.country} className={LINE}>
+                <span className="w-44">{countryName(part.country)}</span>
+                <EntryField
+                  label={`How often to ${countryName(part.country)}`}
+                  showLabel={false}
+                  width="w-12"
+                  text={String(part.weight)}
+                  read={(typed) => {
+                    if (!/^\d{1,4}$/.test(typed.trim()) || Number(typed) < 1 || Number(typed) > 1000)
+                      throw new Error('Type a whole number from 1 to 1000.');
+                    void save({
+                      ...settings,
+                      mix: mix.map((one) => (one === part ? { ...one, weight: Number(typed) } : one)),
+                    });
+                  }}
+                />
+                <span className="text-muted">{shares.get(part.country)}</span>
+                <IconButton
+                  name={`Take ${countryName(part.country)} out`}
+                  className="ml-auto"
+                  onClick={() => void save({ ...settings, mix: mix.filter((one) => one !== part) })}
+                >
+                  <Trash2 size={14} aria-hidden />
+                </IconButton>
+              </li>
+            ))}
+          </ul>
+          <div className="mt-2">
+            <CountryField
+              key={mix.length}
+              label="Add"
+              value=""
+              choices={others(mix.map(({ country }) => country))}
+              onChange={(country) => void save({ ...settings, mix: [...mix, { country, weight: 1 }] })}
+            />
+            {mix.length === 0 && (
+              <span className="text-small text-muted ml-3">Now: {countryName(data.country)} alone.</span>
+            )}
+          </div>
+        </section>
+        <section>
+          <h2 className={HEAD}>Taxes by destination</h2>
+          <ul className="border-t border-hairline text-small">
+            {taxes.map((tax) => {
+              const put = (part: Partial<typeof tax>) =>
+                void save({ ...settings, taxes: taxes.map((one) => (one === tax ? { ...one, ...part } : one)) });
+              const where = tax.country === '*' ? 'All others' : countryName(tax.country);
+              return (
+                <li key={tax.country} className={LINE}>
+                  <span className="w-32">{where}</span>
+                  <EntryField
+                    label={`Name of the tax for ${where}`}
+                    showLabel={false}
+                    align="left"
+                    width="w-20"
+                    text={tax.label}
+                    read={(typed) => put({ label: typed.trim().slice(0, 60) })}
+                  />
+                  <span>
+                    <EntryField
+                      label={`Rate for ${where}`}
+                      showLabel={false}
+                      width="w-12"
+                      text={String(tax.ratePpm / 10_000)}
+                      read={(typed) => put({ ratePpm: percent(typed, 0, 1_000_000) })}
+                    />{' '}
+                    %
+                  </span>
+                  <Select
+                    label={`Tax for ${where}`}
+                    quiet
+                    value={tax.inside ? 'inside' : 'on-top'}
+                    choices={[
+                      { value: 'inside', name: 'within the price, you hand it on' },
+                      { value: 'on-top', name: 'on top, the shop takes it' },
+                    ]}
+                    onChange={(way) => put({ inside: way === 'inside' })}
+                  />
+                  <IconButton
+                    name={`Take the tax for ${where} out`}
+                    className="ml-auto"
+                    onClick={() => void save({ ...settings, taxes: taxes.filter((one) => one !== tax) })}
+                  >
+                    <Trash2 size={14} aria-hidden />
+                  </IconButton>
+                </li>
+              );
+            })}
+          </ul>
+          <div className="mt-2">
+            <CountryField
+              key={taxes.length}
+              label="Add a tax for"
+              value=""
+              choices={[
+                ...(taxes.some(({ country }) => country === '*') ? [] : [{ value: '*', name: 'All others' }]),
+                ...others(taxes.map(({ country }) => country)),
+              ]}
+              onChange={(country) =>
+                void save({ ...settings, taxes: [...taxes, { country, label: 'VAT', ratePpm: 200_000, inside: true }] })
+              }
+            />
+          </div>
+        </section>
+        <section>
+          <h2 className={HEAD}>What partners take off for you</h2>
+          <ul className="border-t border-hairline text-small">
+            {data.partners.map((partner) => (
+              <li key={partner.id} className={LINE}>
+                <span className="w-44">{partner.name}</span>
+                <EntryField
+                  label={`Discount of ${partner.name}`}
+                  showLabel={false}
+                  width="w-14"
+                  text={String((discounts[partner.id] ?? 0) / 10_000)}
+                  read={(typed) => {
+                    const ppm = percent(typed, 0, 900_000);
+                    const { [partner.id]: _before, ...rest } = discounts;
+                    void save({ ...settings, discounts: ppm === 0 ? rest : { ...rest, [partner.id]: ppm } });
+                  }}
+                />
+                <span className="text-muted">% of all making, in every landed cost</span>
+              </li>
+            ))}
+          </ul>
+        </section>
+        <section className="col-span-full">
+          <h2 className={HEAD}>Price rules</h2>
+          {data.rules.length === 0 ? (
+            <p className="text-small text-muted">
+              A rule is kept from a product: open its part Price, set an aim for all, and keep it by a name.
+            </p>
+          ) : (
+            <ul className="border-t border-hairline text-small">
+              {data.rules.map((rule) => (
+                <li key={rule.id} className={LINE}>
+                  <span className="w-44 font-semibold">{rule.name}</span>
+                  <span>{rule.says}</span>
+                  {rule.forNew && <span className="text-kept">✓ new products begin with it</span>}
+                  <Button
+                    kind="quiet"
+                    className="ml-auto"
+                    onClick={() =>
+                      void call('DELETE', `/pricing/rules/${rule.id}`).then(
+                        () => router.refresh(),
+                        (error: Error) => setProblem(error.message),
+                      )
+                    }
+                  >
+                    Delete
+                  </Button>
+                </li>
+              ))}
+            </ul>
+          )}
+        </section>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,109 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { Alert } from '@/ui/Alert';
+import { call } from '@/ui/api';
+import { Button } from '@/ui/Button';
+import { FileButton } from '@/ui/FileButton';
+import type { MoneyData } from './load';
+
+const BOX = 'border-b border-hairline bg-transparent px-0.5 py-0.5 font-mono text-small focus:border-primary';
+
+/** Rates in force with their day; own ones lie over the shared ones. They are typed, or brought as a file. */
+export function RateTable({ rates, currency, today }: Pick<MoneyData, 'rates' | 'currency' | 'today'>) {
+  const router = useRouter();
+  const [problem, setProblem] = useState<string | null>(null);
+  const [typed, setTyped] = useState({ from: currency, to: '', rate: '', date: today });
+  const act = (what: Promise<unknown>) =>
+    what.then(
+      () => {
+        setProblem(null);
+        router.refresh();
+      },
+      (error: Error) => setProblem(error.message),
+    );
+  const field = (name: keyof typeof typed, label: string, width: string) => (
+    <label className="text-small text-muted inline-flex items-baseline gap-1">
+      {label}
+      <input
+        className={`${BOX} ${width} text-ink`}
+        value={typed[name]}
+        onChange={(e) =>
+          setTyped({
+            ...typed,
+            [name]: name === 'from' || name === 'to' ? e.target.value.toUpperCase() : e.target.value,
+          })
+        }
+      />
+    </label>
+  );
+  return (
+    <>
+      <table className="w-full text-small">
+        <thead className="text-muted text-left border-y border-hairline">
+          <tr>
+            <th className="font-normal py-1.5">One</th>
+            <th className="font-normal text-right">is</th>
+            <th className="font-normal pl-2" aria-label="Currency" />
+            <th className="font-normal">On</th>
+            <th className="font-normal">From</th>
+            <th aria-label="Take away" />
+          </tr>
+        </thead>
+        <tbody>
+          {rates.map((rate) => (
+            <tr key={rate.from + rate.to} className="border-b border-hairline">
+              <td className="py-1.5">{rate.from}</td>
+              <td className="text-right">{rate.rate}</td>
+              <td className="pl-2">{rate.to}</td>
+              <td>{rate.date}</td>
+              <td className="text-muted">{rate.own ? 'you' : 'shared'}</td>
+              <td className="text-right">
+                {rate.own && (
+                  <Button kind="quiet" onClick={() => void act(call('DELETE', `/rates/${rate.from}-${rate.to}`))}>
+                    Take away
+                  </Button>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {problem && <Alert className="mt-2">{problem}</Alert>}
+      <form
+        className="flex flex-wrap items-baseline gap-x-4 gap-y-2 mt-2"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void act(call('POST', '/rates', { ...typed, rate: typed.rate.replace(',', '.') }));
+        }}
+      >
+        {field('from', 'One', 'w-11')}
+        {field('rate', 'is', 'w-20')}
+        {field('to', '', 'w-11')}
+        {field('date', 'on', 'w-24')}
+        <Button type="submit" disabled={typed.to === '' || typed.rate === ''}>
+          Set rate
+        </Button>
+        <FileButton
+          disabled={false}
+          accept=".csv,text/csv"
+          label="Rates from CSV"
+          onFile={(file) =>
+            void act(
+              fetch('/api/v1/rates/file', { method: 'POST', headers: { 'content-type': 'text/csv' }, body: file }).then(
+                async (answer) => {
+                  if (!answer.ok)
+                    throw new Error(((await answer.json()) as { detail?: string }).detail ?? 'The file was not taken.');
+                },
+              ),
+            )
+          }
+        >
+          From CSV …
+        </FileButton>
+      </form>
+      <p className="text-tiny text-muted mt-1">A file has the columns from, to, rate and date.</p>
+    </>
+  );
+}

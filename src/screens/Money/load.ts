@@ -1,0 +1,53 @@
+import { aimWords } from './view';
+import { allDestinations } from '../countries';
+import type { MoneySettings } from '@/core/pricing/settings';
+import type { Context } from '@/server/context';
+import type { Actor } from '@/server/people/people';
+import { listPartners } from '@/server/price-lists/price-lists';
+import { listRules, type KeptRule } from '@/server/pricing/rules';
+import { loadMoney } from '@/server/pricing/settings';
+import { loadExchangeRates, type KeptRate } from '@/server/rates/rates';
+import { listStores } from '@/server/stores/stores';
+
+export interface RuleTold extends Pick<KeptRule, 'id' | 'name' | 'forNew'> {
+  /** What it does, in words. */
+  readonly says: string;
+}
+
+export interface MoneyData {
+  readonly settings: MoneySettings;
+  readonly rates: readonly KeptRate[];
+  readonly rules: readonly RuleTold[];
+  readonly partners: readonly { readonly id: string; readonly name: string }[];
+  readonly countries: readonly { readonly value: string; readonly name: string }[];
+  readonly currency: string;
+  readonly country: string;
+  readonly today: string;
+}
+
+/** Everything that the page of rates and rules shows. */
+export async function loadMoneyPage(ctx: Context, actor: Actor): Promise<MoneyData> {
+  const [{ settings }, rates, rules, partners, stores] = await Promise.all([
+    loadMoney(ctx, actor.workspaceId),
+    loadExchangeRates(ctx, actor.workspaceId),
+    listRules(ctx, actor.workspaceId),
+    listPartners(ctx, actor.workspaceId),
+    listStores(ctx, actor.workspaceId),
+  ]);
+  const nameOf = (id: string) => stores.find((store) => store.id === id)?.name ?? 'a store that is gone';
+  return {
+    settings,
+    rates,
+    rules: rules.map(({ id, name, forNew, rule }) => ({
+      id,
+      name,
+      forNew,
+      says: aimWords(rule, actor.currency, nameOf),
+    })),
+    partners: partners.map(({ id, name }) => ({ id, name })),
+    countries: allDestinations(actor.country),
+    currency: actor.currency,
+    country: actor.country,
+    today: ctx.clock.now().toISOString().slice(0, 10),
+  };
+}
