@@ -37,6 +37,7 @@ const BENCHES: Record<string, () => Promise<{ default: Bench }>> = {
   lettering: () => import('./lettering'),
   catalog: () => import('./catalog'),
   'price-list': () => import('./price-list'),
+  'price-table': () => import('./price-table'),
   'mockup-set': async () => ({ default: (await import('./mockup')).mockupSet }),
   'mockup-product': async () => ({ default: (await import('./mockup')).mockupProduct }),
   'mockup-warp': () => import('./mockup-warp'),
