@@ -216,6 +216,21 @@ export async function stockTheShop(api: ApiClient, folder: string): Promise<void
     const job = await api.job(jobId);
     if (job.state !== 'done') throw new Error(`${wish.title} was not sent: ${job.error?.message}`);
   }
+  await api.call('PUT', '/pricing/settings', {
+    rateMarginPpm: 0,
+    taxes: [],
+    discounts: {},
+    mix: [
+      { country: 'US', weight: 5 },
+      { country: 'GB', weight: 3 },
+      { country: 'DE', weight: 1 },
+    ],
+  });
+  await api.post('/pricing/rules', {
+    name: 'Boathouse goods',
+    rule: { aim: { kind: 'margin', ppm: 380_000 }, ending: '.99', shipping: 'charged', differences: {} },
+    forNew: false,
+  });
   // Something to do on the first day: the mug's price was raised here and not yet in the shop.
   const mug = made.get('galley-mug')!;
   await api.patch(mug.id, mug.revision, [

@@ -15,7 +15,7 @@ import { reduceShot } from '@/core/shot/reduce';
 import type { HomographyMap, Shot, ShotDocument } from '@/core/shot/shot';
 import { decodeShot } from '@/server/images/shots';
 import { cameraOf, type Vessel } from '../../demo/shots/goods/vessel';
-import { BOTTLE_500, CUP, MUG_11 } from '../../demo/shots/vessels';
+import { BOTTLE_500, BOTTLE_750, CUP, MUG_11, MUG_15 } from '../../demo/shots/vessels';
 
 const folder = path.resolve(import.meta.dirname, '../../demo/shots');
 const catalog = path.resolve(import.meta.dirname, '../../demo/catalog');
@@ -122,6 +122,21 @@ describe('every shot of the demo', () => {
     }
   });
 
+  it('all of them together are below 160 MB, and no file is above 4 MB', () => {
+    const sizes = codes.flatMap((code) =>
+      fs.readdirSync(path.join(folder, code)).map((file) => fs.statSync(path.join(folder, code, file)).size),
+    );
+    expect(Math.max(...sizes)).toBeLessThan(4e6);
+    expect(sizes.reduce((a, b) => a + b, 0)).toBeLessThan(160e6);
+  });
+
+  it('is traced: a map that was drawn by formula has no place among them', () => {
+    expect(blanks.flatMap((blank) => blank.shots).length).toBeGreaterThan(60);
+    for (const code of codes)
+      for (const area of Object.values(documentOf(code).areas))
+        expect(['traced', 'homography']).toContain(area.map.kind);
+  });
+
   it.each(codes)('%s: light, colors and marks are as they must be', async (code) => {
     const shot = await open(code);
     expectFullLight(shot);
@@ -222,6 +237,17 @@ describe('what the geometry demands', () => {
     ['mug-handle-right', MUG_11, 72],
     ['cup-front', CUP, 0],
     ['bottle-front', BOTTLE_500, 0],
+    ['mug-handle-left', MUG_11, -72],
+    ['mug-turned-36', MUG_11, 36],
+    ['mug-turned--36', MUG_11, -36],
+    ['mug-15-front', MUG_15, 0],
+    ['mug-15-handle-right', MUG_15, 72],
+    ['mug-15-handle-left', MUG_15, -72],
+    ['mug-15-turned-36', MUG_15, 36],
+    ['mug-15-turned--36', MUG_15, -36],
+    ['cup-handle-right', CUP, 70],
+    ['bottle-turned', BOTTLE_500, 60],
+    ['bottle-750-front', BOTTLE_750, 0],
   ])(
     'of a cylinder, %s: marks stand where its radius and the camera put them, within a pixel',
     async (code, vessel, turn) => {
@@ -236,7 +262,7 @@ describe('what the geometry demands', () => {
         [-18, 0.75],
       ] as const) {
         const place = [front + du, heightMm * v] as const;
-        if (place[0] > widthMm - 5) continue;
+        if (place[0] < 5 || place[0] > widthMm - 5) continue;
         const want = throughCamera(vessel, turn, place[0], place[1], shot.widthPx);
         const ink = onFabric(shot, 'main.wrap') ? 'white' : 'black';
         const seen = seenAt(kernel, 'main.wrap', [widthMm, heightMm], place, ink);
@@ -280,6 +306,50 @@ describe('what the geometry demands', () => {
       const [x, y] = theirs.transform(place[0] / 148, place[1] / 210);
       const seen = seenAt(kernel, 'main.cover', [148, 210], place, 'black');
       expect(Math.hypot(seen.x - x, seen.y - y)).toBeLessThan(1);
+    }
+  });
+
+  it.each([
+    ['poster-iso', 297, 420],
+    ['poster-3-4', 457.2, 609.6],
+    ['poster-2-3', 609.6, 914.4],
+    ['poster-iso-flat', 297, 420],
+    ['poster-3-4-flat', 457.2, 609.6],
+    ['poster-2-3-flat', 609.6, 914.4],
+  ])('of a poster, %s: its map is a homography near its corners too, within half a pixel', async (code, w, h) => {
+    const shot = await open(code);
+    const { u, v, uMm, vMm, coverage } = shot.areas['main.sheet']!;
+    const mm = (i: number) => ({
+      x: uMm[0] + (u[i]! / 65535) * (uMm[1] - uMm[0]),
+      y: vMm[0] + (v[i]! / 65535) * (vMm[1] - vMm[0]),
+    });
+    // The pixel that is nearest to a place a tenth within each corner, and how far its place is from it.
+    const near = (x: number, y: number) => {
+      let [best, least] = [0, Infinity];
+      for (let i = 0; i < coverage.length; i += 1) {
+        if (coverage[i] !== 255) continue;
+        const d = Math.hypot(mm(i).x - x, mm(i).y - y);
+        if (d < least) [best, least] = [i, d];
+      }
+      return best;
+    };
+    const px = (i: number) => ({ x: (i % shot.widthPx) + 0.5, y: Math.floor(i / shot.widthPx) + 0.5 });
+    const corners = [0.1, 0.9].flatMap((s) => [0.1, 0.9].map((t) => near(w * s, h * t)));
+    const theirs = PerspT(
+      corners.flatMap((i) => [mm(i).x, mm(i).y]),
+      corners.flatMap((i) => [px(i).x, px(i).y]),
+    );
+    for (const [s, t] of [
+      [0.5, 0.5],
+      [0.25, 0.7],
+      [0.04, 0.06],
+      [0.96, 0.06],
+      [0.04, 0.9],
+      [0.9, 0.94],
+    ] as const) {
+      const i = near(w * s, h * t);
+      const [x, y] = theirs.transform(mm(i).x, mm(i).y);
+      expect(Math.hypot(x - px(i).x, y - px(i).y), `${s}, ${t}`).toBeLessThan(0.5);
     }
   });
 

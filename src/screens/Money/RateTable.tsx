@@ -28,6 +28,7 @@ export function RateTable({ rates, currency, today }: Pick<MoneyData, 'rates' | 
       {label}
       <input
         className={`${BOX} ${width} text-ink`}
+        aria-label={name === 'to' ? 'To' : undefined}
         value={typed[name]}
         onChange={(e) =>
           setTyped({

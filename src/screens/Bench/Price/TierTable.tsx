@@ -40,7 +40,7 @@ export function TierTable({
     setOpen((all) => new Set(all.has(id) ? [...all].filter((one) => one !== id) : [...all, id]));
   const keys = rows.flatMap((row) => row.variantKeys);
   const chosen = keys.filter((key) => selected.has(key));
-  const width = others.length > 2 ? 'w-14' : 'w-16';
+  const width = 'w-16';
   const sticky = 'sticky left-0 bg-sheet z-10';
   return (
     <div className="overflow-x-auto border-y border-hairline bg-sheet">
@@ -56,18 +56,17 @@ export function TierTable({
               />
               Tier
             </th>
-            <th className="font-normal text-right pl-3 whitespace-nowrap">Landed, {currency}</th>
+            <th className="font-normal text-right pl-2 whitespace-nowrap">Landed</th>
             {COLUMNS.map(([kind, head]) => (
-              <th key={kind} className="font-normal text-right pl-3">
+              <th key={kind} className="font-normal text-right pl-2">
                 {head}
               </th>
             ))}
-            <th className="font-normal text-right pl-3">Floor</th>
-            <th className="font-normal text-left pl-4">Fixed</th>
+            <th className="font-normal text-right px-3">Floor</th>
             {others.map((other) => (
               <th
                 key={other?.id ?? 'all'}
-                className="font-normal text-right pl-4 pr-2 border-l border-hairline whitespace-nowrap"
+                className="font-normal text-right pl-3 pr-2 border-l border-hairline whitespace-nowrap"
               >
                 {other ? `${other.channelName}, ${other.currency}` : `All, ${data.home.currency}`}
               </th>
@@ -95,7 +94,7 @@ export function TierTable({
               {chosen.length > 0 ? `Set the ${chosen.length} selected` : 'Set all'}
             </td>
             {COLUMNS.map(([kind, head]) => (
-              <td key={kind} className="text-right pl-3 py-1.5">
+              <td key={kind} className="text-right pl-2 py-1.5">
                 <EntryField
                   label={`${head} of ${chosen.length > 0 ? 'the selected' : 'all'}`}
                   showLabel={false}
@@ -109,7 +108,7 @@ export function TierTable({
                 />
               </td>
             ))}
-            <td colSpan={2 + others.length} />
+            <td colSpan={1 + others.length} />
           </tr>
         </tfoot>
       </table>
@@ -167,13 +166,28 @@ function Row({
           )}
           <span className="leading-tight">
             <span className={inner ? '' : 'font-semibold'}>{row.name}</span>
-            {row.note && <span className="block text-tiny text-muted whitespace-nowrap">{row.note}</span>}
+            <span className="block text-tiny text-muted whitespace-nowrap">
+              {[row.note, row.fixed].filter(Boolean).join(', ')}
+              {own > 0 && (
+                <button
+                  type="button"
+                  className="ml-1.5 text-primary underline"
+                  onClick={() =>
+                    desk.edit(`Let ${row.name} follow again`, (d) =>
+                      setAims(d, store?.id ?? null, row.variantKeys, null),
+                    )
+                  }
+                >
+                  let go
+                </button>
+              )}
+            </span>
           </span>
         </span>
       </td>
-      <td className="text-right pl-3">{row.cost}</td>
+      <td className="text-right pl-2">{row.cost}</td>
       {COLUMNS.map(([kind, head, of]) => (
-        <td key={kind} className="text-right pl-3 py-1">
+        <td key={kind} className="text-right pl-2 py-1">
           <EntryField
             label={`${head} of ${row.name}`}
             showLabel={false}
@@ -194,21 +208,7 @@ function Row({
           {kind === 'price' && row.mixed && <span className="block text-tiny text-caution">prices differ</span>}
         </td>
       ))}
-      <td className="text-right pl-3">{row.floor}</td>
-      <td className="pl-4 pr-2 text-muted whitespace-nowrap">
-        {row.fixed}
-        {own > 0 && (
-          <button
-            type="button"
-            className="block text-tiny text-primary underline"
-            onClick={() =>
-              desk.edit(`Let ${row.name} follow again`, (d) => setAims(d, store?.id ?? null, row.variantKeys, null))
-            }
-          >
-            let go
-          </button>
-        )}
-      </td>
+      <td className="text-right px-3">{row.floor}</td>
       {others.map((other) => (
         <OtherPrice key={other?.id ?? 'all'} row={row} store={other} width={width} />
       ))}
@@ -240,13 +240,13 @@ function OtherPrice({ row, store, width }: { row: PriceRow; store: BenchStore | 
   const [first] = tierRowsOf(own);
   if (!first)
     return (
-      <td className="pl-4 pr-2 text-right border-l border-hairline text-tiny text-stop" title={problem ?? undefined}>
+      <td className="pl-3 pr-2 text-right border-l border-hairline text-tiny text-stop" title={problem ?? undefined}>
         no price
       </td>
     );
   const name = store ? store.channelName : 'all stores';
   return (
-    <td className="pl-4 pr-2 text-right border-l border-hairline">
+    <td className="pl-3 pr-2 text-right border-l border-hairline">
       <EntryField
         label={`Price of ${row.name} in ${name}`}
         showLabel={false}

@@ -99,7 +99,7 @@ export function Grid({ view, poor }: { view: GridView; poor: ReadonlyMap<string,
                           column.name,
                         )
                       }
-                      className="w-full min-w-[70px] py-1 hover:bg-selection rounded-paper"
+                      className="w-full min-w-[60px] py-1 hover:bg-selection rounded-paper"
                     >
                       {column.name}
                     </button>
@@ -141,8 +141,11 @@ export function Grid({ view, poor }: { view: GridView; poor: ReadonlyMap<string,
                           {row.name}
                         </button>
                         {fails.length > 0 && (
-                          <span className="block text-tiny text-caution border-l-[3px] border-caution pl-1.5">
-                            warn: {fails.join(', ')} hardly seen
+                          <span
+                            title={`Hardly seen: ${fails.join(', ')}`}
+                            className="block text-tiny text-caution whitespace-nowrap border-l-[3px] border-caution pl-1.5"
+                          >
+                            warn: {fails.length === 1 ? fails[0] : `${fails.length} layers`} hardly seen
                           </span>
                         )}
                       </span>
@@ -209,7 +212,9 @@ function Order({
 }) {
   const turn = ways[0] === 'left' ? '-rotate-90' : '';
   return (
-    <span className="inline-flex opacity-40 group-hover:opacity-100 focus-within:opacity-100">
+    <span
+      className={`inline-flex ${ways[0] === 'up' ? 'flex-col' : ''} opacity-40 group-hover:opacity-100 focus-within:opacity-100`}
+    >
       <IconButton name={`Move ${name} ${ways[0]}`} disabled={first} onClick={() => onMove(-1)}>
         <ArrowUp size={12} aria-hidden className={turn} />
       </IconButton>
@@ -265,7 +270,7 @@ function Cell({
         onDown(e.shiftKey);
       }}
       onPointerEnter={onOver}
-      className={`min-w-[70px] cursor-pointer rounded-paper border px-1.5 py-1 leading-tight ${on ? 'bg-selection border-ink/40' : 'border-hairline bg-sheet hover:border-muted text-muted'} ${marked ? 'outline-2 outline-primary -outline-offset-1' : ''} ${cell.state === 'ended' ? 'opacity-60' : ''}`}
+      className={`min-w-[60px] cursor-pointer rounded-paper border px-1.5 py-1 leading-tight ${on ? 'bg-selection border-ink/40' : 'border-hairline bg-sheet hover:border-muted text-muted'} ${marked ? 'outline-2 outline-primary -outline-offset-1' : ''} ${cell.state === 'ended' ? 'opacity-60' : ''}`}
     >
       <span className="flex justify-between gap-1.5">
         <span aria-hidden className="w-3">

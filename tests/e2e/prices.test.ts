@@ -1,0 +1,201 @@
+import fs from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { Key } from 'selenium-webdriver';
+import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
+import type { ApiClient } from '../../demo/client';
+import type { ShelfItem } from '../../src/core/catalog/shelf';
+import type { ProductDocument } from '../../src/core/document/document';
+import { Browser } from './support/browser';
+import { openAccount } from './support/seller';
+
+/** Colors & sizes, prices, rates and rules, as a seller meets them. */
+const origin = inject('origin');
+const SELLER = { name: 'Pia Ebb', email: 'ebb@slackwater.example', password: 'a-long-way-to-the-bar' };
+let browser: Browser;
+let api: ApiClient;
+let productId: string;
+const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'typica-prices-'));
+
+beforeAll(async () => {
+  browser = await Browser.open();
+  api = await openAccount(origin, SELLER);
+  await api.connect('pennyquay');
+  const { blanks } = await api.get<{ blanks: ShelfItem[] }>('/blanks?q=towpath+tee&from=GB');
+  ({ id: productId } = await api.post<{ id: string }>('/products', { blankId: blanks[0]!.id, title: 'Ebb tee' }));
+  await browser.signIn(origin, SELLER.email, SELLER.password);
+  await browser.go(`${origin}/products/${productId}?part=variants`);
+  await browser.find('[role=grid]');
+});
+afterAll(async () => {
+  await browser.close();
+  fs.rmSync(folder, { recursive: true, force: true });
+});
+
+const document = async () => (await api.get<{ document: ProductDocument }>(`/products/${productId}`)).document;
+const saved = () => browser.until(async () => /saved/i.test(await browser.seen('[data-testid=save-state]')), 'saved');
+const cell = (row: number, column: number) => browser.find(`[data-cell="${row},${column}"]`);
+const enter = async (label: string, value: string) => {
+  const field = await browser.labelled(label);
+  await field.click();
+  await field.sendKeys(Key.chord(Key.CONTROL, 'a'), value, Key.ENTER);
+};
+const valueOf = async (label: string) => (await (await browser.labelled(label)).getAttribute('value'))!;
+const problemOf = async (label: string, typed: string) => {
+  await enter(label, typed);
+  const says = await browser.seen('[role=alert]');
+  await (await browser.labelled(label)).sendKeys(Key.ESCAPE);
+  return says;
+};
+
+describe('colors and sizes', () => {
+  it('a rectangle is painted by dragging over it, and by keys', async () => {
+    await browser.driver
+      .actions()
+      .move({ origin: await cell(2, 0) })
+      .press()
+      .move({ origin: await cell(2, 2) })
+      .move({ origin: await cell(3, 2) })
+      .release()
+      .perform();
+    await browser.text('6 of 84 variants', 'span');
+    await browser.driver.actions().sendKeys(Key.ESCAPE).perform();
+    await (await cell(5, 0)).sendKeys(Key.chord(Key.SHIFT, Key.ARROW_RIGHT));
+    await browser.driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ARROW_DOWN).keyUp(Key.SHIFT).sendKeys(' ').perform();
+    await browser.until(async () => Object.keys((await document()).variants).length > 6, 'more variants');
+    await saved();
+  });
+
+  it('what a store cannot hold is said as one chooses, with ways out', async () => {
+    await browser.clickText('Choose all');
+    await browser.text('Pennyquay holds 75 variants; 84 are chosen, 9 too many.', 'p', false);
+    await browser.text('Split into two listings by color', 'button', false);
+    await browser.clickText('Drop ', 'button', false);
+    await browser.text('too many', 'p', false).catch(() => undefined);
+    await browser.until(
+      async () => /\b7\d of 75 variants/.test(await browser.seen('[data-testid=store-room]')),
+      'what fits',
+    );
+  });
+
+  it('colors are put in another order, and SKUs follow a pattern unless two would be alike', async () => {
+    await browser.click('[aria-label="Move Sandbar up"]');
+    await browser.click('[aria-label="Estuary in all sizes"]');
+    await browser.clickText('SKUs and GTINs …');
+    await enter('Pattern', 'EBB-{size}');
+    await browser.text('would be the SKU of', 'p', false);
+    await enter('Pattern', 'EBB-{color}-{size}');
+    await browser.until(
+      async () => !(await browser.seen('[role=dialog]')).includes('would be the SKU'),
+      'no collision',
+    );
+    expect(await problemOf('Pattern', '{colour}')).toMatch(/“{colour}” is not known/);
+    expect(await problemOf('GTIN of Sandbar, S', '6291041500214')).toMatch(/last digit should be 3/);
+    await enter('GTIN of Sandbar, S', '6291041500213');
+    await browser.click('[aria-label=Close]');
+    await saved();
+    const doc = await document();
+    expect(doc.skuPattern).toBe('EBB-{color}-{size}');
+    expect(doc.variants['color=sandbar;size=s']).toEqual({ gtin: '6291041500213' });
+    const order = doc.optionOrder!.color!;
+    expect(order.sandbar!.order < order.chalk!.order).toBe(true);
+  });
+});
+
+describe('prices', () => {
+  it('any of price, profit, margin and markup is typed, and the others follow', async () => {
+    await browser.go(`${origin}/products/${productId}?part=price`);
+    await enter('Markup of XXL', '100');
+    await browser.until(async () => (await valueOf('Markup of XXL')).startsWith('100'), 'the markup');
+    await enter('Price of XXL', '30.00');
+    await browser.until(async () => (await valueOf('Price of XXL')) === '30.00', 'the price');
+    const [price, profit, margin] = [
+      30,
+      Number(await valueOf('Profit of XXL')),
+      Number.parseFloat(await valueOf('Margin of XXL')),
+    ];
+    expect(margin).toBeCloseTo((profit / price) * 100, 0);
+    expect(await problemOf('Margin of XXL', '100')).toMatch(/cannot be reached/);
+    expect(await problemOf('Price of XXL', '1e9')).toMatch(/not an amount/);
+    await saved();
+  });
+
+  it('a tier opens to its variants, and what is selected is raised together', async () => {
+    await browser.click('[aria-label="Open the variants of XXL"]');
+    await browser.click('input[aria-label="Select XXL"]');
+    await enter(await (await browser.text('selected by', 'label', false)).getText(), '10');
+    await browser.until(async () => (await valueOf('Price of XXL')) === '33.00', 'the raised price');
+    await saved();
+  });
+
+  it('a price below the floor is marked at once and keeps the product from being sent until it is accepted by name', async () => {
+    await browser.clickText('Pennyquay, USD', 'button', false);
+    await enter('Price of all', '1.00');
+    await browser.text('a loss', 'span');
+    await saved();
+    await browser.driver.actions().sendKeys('7').perform();
+    await browser.clickText('Sell it at a loss all the same, in my name');
+    await browser.text('Pia Ebb took it upon themselves', 'p', false);
+    await browser.clickText('Take that back');
+    await browser.text('Sell it at a loss all the same, in my name', 'button');
+    await browser.driver.actions().sendKeys('5').perform();
+    await enter('Margin of all', '35');
+    await saved();
+  });
+
+  it('prices go out as CSV and come back after a look at what would change', async () => {
+    const csv = await (await api.request('GET', `/products/${productId}/prices`)).text();
+    const [head, ...lines] = csv.trim().split('\r\n');
+    const changed = lines[0]!.replace(/,[^,]*,[^,]*,[^,]*,[^,]*$/, ',28.50,,,');
+    fs.writeFileSync(path.join(folder, 'prices.csv'), `${head}\r\n${changed}\r\n`);
+    fs.writeFileSync(path.join(folder, 'faulty.csv'), `${head}\r\n${changed}\r\nnobody,,,,,,,-3,,,\r\n`);
+    const file = () => browser.find('input[aria-label="Prices from CSV"]');
+    await (await file()).sendKeys(path.join(folder, 'faulty.csv'));
+    await browser.text('line 3', 'span');
+    expect(await (await browser.text('Take 1')).getAttribute('disabled')).not.toBeNull();
+    await browser.clickText('Leave it');
+    await (await file()).sendKeys(path.join(folder, 'prices.csv'));
+    await browser.clickText('Take 1');
+    await browser.until(
+      async () => JSON.stringify((await document()).price.base.variants).includes('2850'),
+      'the price from the file',
+    );
+  });
+
+  it('what if, where it sells, charts and the history tell the same product', async () => {
+    await browser.clickText('What if', 'button');
+    await browser.clickText('Costs +8 %');
+    await browser.text('Left then', 'th');
+    await browser.clickText('Where it sells', 'button');
+    await browser.text('On the whole', 'td');
+    await browser.clickText('Charts', 'button');
+    await browser.find('.recharts-line-curve');
+    expect(await browser.faults()).toEqual([]);
+    await browser.clickText('History', 'button');
+    await browser.text('Pia Ebb', 'td');
+    expect(await browser.faults()).toEqual([]);
+  });
+});
+
+describe('rates and rules', () => {
+  it('a rate, a destination and a discount are set; a rule is kept from a product and used for new ones', async () => {
+    await browser.go(`${origin}/products/${productId}?part=price`);
+    await browser.clickText('All stores, GBP', 'button', false);
+    await enter('Margin of all', '41');
+    await (await browser.find('[aria-label="Name of the rule"]')).sendKeys('Tees');
+    await browser.clickText('Keep for new products');
+    await browser.text('“Tees” is kept, and new products begin with it.', '*');
+    await browser.go(`${origin}/money`);
+    await browser.text('Rates and rules', 'h1');
+    await browser.text('margin 41.0 %', 'span', false);
+    await enter('Discount of Millrace Works', '5');
+    await browser.until(async () => (await browser.seen('main, body')).includes('Saved'), 'saved');
+    expect(await browser.faults()).toEqual([]);
+    const { settings } = await api.get<{ settings: { discounts: Record<string, number> } }>('/pricing/settings');
+    expect(Object.values(settings.discounts)).toEqual([50_000]);
+    const { blanks } = await api.get<{ blanks: ShelfItem[] }>('/blanks?q=galley+mug');
+    const { id } = await api.post<{ id: string }>('/products', { blankId: blanks[0]!.id });
+    const made = await api.get<{ document: ProductDocument }>(`/products/${id}`);
+    expect(made.document.price.base.aim).toEqual({ kind: 'margin', ppm: 410_000 });
+  });
+});
