@@ -34,38 +34,6 @@ export interface AreaPasses {
   map?: AreaMap;
 }
 
-/** Empty passes; without `also` there is neither specular nor what stands in front, and the good is what it is by itself. */
-export function newPasses(
-  size: number,
-  also: Partial<Record<'specular' | 'front' | 'good', boolean>> = {},
-): Passes & { fabric: Float32Array } {
-  const plane = (on = true) => (on ? new Float32Array(size * size) : null);
-  return {
-    size,
-    rest: new Float32Array(size * size * 3),
-    shade: plane()!,
-    direct: null,
-    specular: plane(also.specular ?? false),
-    fabric: plane()!,
-    front: plane(also.front ?? false),
-    good: plane(also.good ?? false),
-    pattern: null,
-    areas: {},
-  };
-}
-
-/** Adds an empty print area and gives it. */
-export function addArea(passes: Passes, key: string, variant: Record<string, string>, flat?: Matrix): AreaPasses {
-  const n = passes.size ** 2;
-  return (passes.areas[key] = {
-    variant,
-    coverage: new Float32Array(n),
-    u: new Float32Array(n),
-    v: new Float32Array(n),
-    flat,
-  });
-}
-
 const max = (values: Float32Array) => values.reduce((m, v) => (v > m ? v : m), 0);
 /** What 65535 stands for: 1 where nothing is brighter. */
 const scaleOf = (light: Float32Array) => Math.max(1, Math.ceil(max(light) * 16) / 16);
