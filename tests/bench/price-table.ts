@@ -1,9 +1,9 @@
 import { demoBlank } from '../../src/core/catalog/sample';
 import type { Blank, PriceList } from '../../src/core/catalog/blank';
 import { newDocument, type ProductDocument } from '../../src/core/document/document';
-import type { Fee } from '../../src/core/pricing/fees';
 import { pricer, type Outlet } from '../../src/core/pricing/plan';
 import { RateTable } from '../../src/core/pricing/rates';
+import { sampleFee as fee } from '../../src/core/pricing/terms-sample';
 import type { Bench } from './run';
 
 const VARIANTS = 10_000;
@@ -36,15 +36,6 @@ function catalog(count: number): { blank: Blank; list: PriceList } {
   };
 }
 
-const fee = (also: Partial<Fee>): Fee => ({
-  id: 'f',
-  label: 'Fee',
-  of: 'item',
-  ratePpm: 0,
-  per: 'order',
-  fixedMinor: 0,
-  ...also,
-});
 const OUTLETS: readonly Outlet[] = [
   {
     id: 'a',

@@ -1,3 +1,4 @@
+import { Headings } from '../catalog/csv-headings';
 import { csvLine, type CsvFault } from '../catalog/price-csv';
 import { invalid, isTypicaError } from '../errors';
 import { formatAmount, money, parseAmountMinor, parsePercentPpm, PPM } from './money';
@@ -19,6 +20,10 @@ export const SHEET_COLUMNS = [
   'markup',
 ] as const;
 const FIXED = ['price', 'profit', 'margin', 'markup'] as const;
+const NEEDED = [
+  { oneOf: ['variant', 'sku'], says: 'A column that says which variant it is is missing: variant or sku.' },
+  { oneOf: FIXED, says: `A column with what is to hold is missing: ${FIXED.join(', ')}.` },
+];
 
 /** Where prices are set: for all stores (`id` null), or for one. */
 export interface SheetOutlet {
@@ -80,7 +85,7 @@ export class SheetReader {
   readonly faults: CsvFault[] = [];
   /** Rows that say what is so already. */
   same = 0;
-  private columns: Map<string, number> | null = null;
+  private headings: Headings | null = null;
   private readonly seen = new Map<string, number>();
 
   constructor(
@@ -92,21 +97,12 @@ export class SheetReader {
     const fault = (column: string | null, code: string, says: string) => {
       this.faults.push({ line, column, code, says });
     };
-    if (!this.columns) {
-      this.columns = new Map(fields.map((field, i) => [field.trim().toLowerCase(), i]));
-      if (fields.length === 1 && fields[0]!.includes(';'))
-        fault(
-          null,
-          'csv-separator',
-          'The columns are separated by semicolons. Save the file again as CSV with commas.',
-        );
-      else if (!this.columns.has('variant') && !this.columns.has('sku'))
-        fault(null, 'csv-column-missing', 'A column that says which variant it is is missing: variant or sku.');
-      else if (!FIXED.some((name) => this.columns!.has(name)))
-        fault(null, 'csv-column-missing', `A column with what is to hold is missing: ${FIXED.join(', ')}.`);
+    if (!this.headings) {
+      this.headings = Headings.read(fields, line, NEEDED, this.faults);
       return;
     }
-    const at = (name: string) => fields[this.columns!.get(name) ?? -1]?.trim() ?? '';
+    const { headings } = this;
+    const at = (name: string) => headings.at(fields, name);
     const storeName = at('store');
     const outlet = this.outlets.find((one) =>
       storeName === '' ? one.id === null : one.id === storeName || one.name.toLowerCase() === storeName.toLowerCase(),

@@ -1,3 +1,4 @@
+import { Headings } from '../catalog/csv-headings';
 import type { CsvFault } from '../catalog/price-csv';
 import { isTypicaError } from '../errors';
 import { minorDigits } from './money';
@@ -5,6 +6,7 @@ import type { ExchangeRate } from './rates';
 
 /** Columns of a file of exchange rates: one unit of `from` is `rate` units of `to` on `date`. */
 export const RATE_COLUMNS = ['from', 'to', 'rate', 'date'] as const;
+const NEEDED = RATE_COLUMNS.map((name) => ({ oneOf: [name], says: `The column "${name}" is missing.` }));
 
 /** Why a rate cannot be kept, or null. `today` as YYYY-MM-DD: a rate of tomorrow is a mistake. */
 export function rateFault(
@@ -34,19 +36,17 @@ export function rateFault(
 export class RateReader {
   readonly rates: ExchangeRate[] = [];
   readonly faults: CsvFault[] = [];
-  private columns: Map<string, number> | null = null;
+  private headings: Headings | null = null;
 
   constructor(private readonly today: string) {}
 
   row(fields: readonly string[], line: number): void {
-    if (!this.columns) {
-      this.columns = new Map(fields.map((field, i) => [field.trim().toLowerCase(), i]));
-      for (const column of RATE_COLUMNS)
-        if (!this.columns.has(column))
-          this.faults.push({ line, column, code: 'csv-column-missing', says: `The column "${column}" is missing.` });
+    if (!this.headings) {
+      this.headings = Headings.read(fields, line, NEEDED, this.faults);
       return;
     }
-    const at = (name: string) => fields[this.columns!.get(name) ?? -1]?.trim() ?? '';
+    const { headings } = this;
+    const at = (name: string) => headings.at(fields, name);
     const rate = { from: at('from').toUpperCase(), to: at('to').toUpperCase(), rate: at('rate'), date: at('date') };
     const fault = rateFault(rate, this.today);
     if (fault) this.faults.push({ line, column: fault.column, code: 'csv-rate', says: fault.says });

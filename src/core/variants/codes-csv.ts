@@ -1,3 +1,4 @@
+import { Headings } from '../catalog/csv-headings';
 import type { CsvFault } from '../catalog/price-csv';
 import { isTypicaError } from '../errors';
 import { parseGtin } from './gtin';
@@ -5,6 +6,11 @@ import { MAX_SKU } from './sku';
 
 /** Columns of the codes of a product's variants; `variant` or `sku` says which, `gtin` and `new sku` what it gets. */
 export const CODE_COLUMNS = ['variant', 'sku', 'name', 'gtin', 'new sku'] as const;
+
+const NEEDED = [
+  { oneOf: ['variant', 'sku'], says: 'A column that says which variant it is is missing: variant or sku.' },
+  { oneOf: ['gtin', 'new sku'], says: 'A column with what is new is missing: gtin or new sku.' },
+];
 
 export interface CodeChange {
   readonly line: number;
@@ -18,7 +24,7 @@ export class CodeReader {
   readonly changes: CodeChange[] = [];
   readonly faults: CsvFault[] = [];
   same = 0;
-  private columns: Map<string, number> | null = null;
+  private headings: Headings | null = null;
   private readonly gtins = new Map<string, number>();
 
   constructor(
@@ -34,15 +40,12 @@ export class CodeReader {
     const fault = (column: string | null, code: string, says: string) => {
       this.faults.push({ line, column, code, says });
     };
-    if (!this.columns) {
-      this.columns = new Map(fields.map((field, i) => [field.trim().toLowerCase(), i]));
-      if (!this.columns.has('variant') && !this.columns.has('sku'))
-        fault(null, 'csv-column-missing', 'A column that says which variant it is is missing: variant or sku.');
-      else if (!this.columns.has('gtin') && !this.columns.has('new sku'))
-        fault(null, 'csv-column-missing', 'A column with what is new is missing: gtin or new sku.');
+    if (!this.headings) {
+      this.headings = Headings.read(fields, line, NEEDED, this.faults);
       return;
     }
-    const at = (name: string) => fields[this.columns!.get(name) ?? -1]?.trim() ?? '';
+    const { headings } = this;
+    const at = (name: string) => headings.at(fields, name);
     const [key, sku] = [at('variant'), at('sku')];
     const own = this.known.find((one) => (key !== '' ? one.variantKey === key : one.sku === sku));
     if (!own)

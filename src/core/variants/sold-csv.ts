@@ -1,3 +1,4 @@
+import { Headings } from '../catalog/csv-headings';
 import type { CsvFault } from '../catalog/price-csv';
 import { isTypicaError } from '../errors';
 import { parseAmountMinor } from '../pricing/money';
@@ -7,13 +8,17 @@ import { MAX_SKU } from './sku';
 /** Columns of a list of what is sold already: `sku` is needed, and at least one of the others that say what it is. */
 export const SOLD_COLUMNS = ['sku', 'title', 'color', 'size', 'variant', 'price'] as const;
 const WORDS = ['title', 'color', 'size', 'variant'] as const;
+const NEEDED = [
+  { oneOf: ['sku'], says: 'The column "sku" is missing.' },
+  { oneOf: WORDS, says: `A column that says what each SKU is is missing: ${WORDS.join(', ')}.` },
+];
 export const MAX_SOLD = 2000;
 
 /** Reads rows of such a list; the first is the headings. Other columns are passed over: shops export many. */
 export class SoldReader {
   readonly items: SoldItem[] = [];
   readonly faults: CsvFault[] = [];
-  private columns: Map<string, number> | null = null;
+  private headings: Headings | null = null;
   private readonly lineOf = new Map<string, number>();
 
   constructor(private readonly currency: string) {}
@@ -22,20 +27,12 @@ export class SoldReader {
     const fault = (column: string | null, code: string, says: string) => {
       this.faults.push({ line, column, code, says });
     };
-    if (!this.columns) {
-      this.columns = new Map(fields.map((field, i) => [field.trim().toLowerCase(), i]));
-      if (fields.length === 1 && fields[0]!.includes(';'))
-        fault(
-          null,
-          'csv-separator',
-          'The columns are separated by semicolons. Save the file again as CSV with commas.',
-        );
-      else if (!this.columns.has('sku')) fault('sku', 'csv-column-missing', 'The column "sku" is missing.');
-      else if (!WORDS.some((word) => this.columns!.has(word)))
-        fault(null, 'csv-column-missing', `A column that says what each SKU is is missing: ${WORDS.join(', ')}.`);
+    if (!this.headings) {
+      this.headings = Headings.read(fields, line, NEEDED, this.faults);
       return;
     }
-    const at = (name: string) => fields[this.columns!.get(name) ?? -1]?.trim() ?? '';
+    const { headings } = this;
+    const at = (name: string) => headings.at(fields, name);
     const sku = at('sku');
     if (this.items.length >= MAX_SOLD) {
       if (this.items.length === MAX_SOLD && this.faults.at(-1)?.code !== 'csv-too-long')

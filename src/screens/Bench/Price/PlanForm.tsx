@@ -90,6 +90,9 @@ export function PlanForm({ store }: { store: BenchStore | null }) {
           }}
         />
       )}
+      {free !== null && plan.shipping === 'charged' && (
+        <span className="text-tiny text-muted">It is counted here; shops are not told: set it there too.</span>
+      )}
       {data.list.inserts.length > 0 && (
         <Select
           label="In the parcel"

@@ -8,6 +8,7 @@ import type { SheetChange } from '@/core/pricing/price-sheet';
 import { variantName } from '@/core/variants/tiers';
 import { Alert } from '@/ui/Alert';
 import { CsvSheet } from '../CsvSheet';
+import { countryName } from '../../countries';
 import { useDesk } from '../desk';
 import { Everywhere } from './Everywhere';
 import { PlanForm } from './PlanForm';
@@ -95,6 +96,13 @@ export function PricePart() {
           {problem}
           {priced.length > 0 && ` ${unpriced} of ${unpriced + priced.length} variants have no price; the others stay.`}
         </Alert>
+      )}
+      {priced[0] && !priced[0].terms.landed.shipsThere && (
+        <p className="border-l-[3px] border-caution pl-3 mb-3 text-small" role="status">
+          <span className="font-semibold text-caution">warn</span> {data.blank.partner.name} does not send to{' '}
+          {countryName(world.country)}, where these prices are solved for: no shipping is in them. Look under Where it
+          sells for destinations that it sends to.
+        </p>
       )}
       {priced.length === 0 && view !== 'history' ? (
         <p className="text-muted">

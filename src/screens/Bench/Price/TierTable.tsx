@@ -30,12 +30,11 @@ export function TierTable({
 }) {
   const desk = useDesk();
   const { data, doc } = desk;
-  const { world, priced } = desk.pricesAt(store);
+  const { priced } = desk.pricesAt(store);
   const rows = tierRows(doc, data.blank, data.list, priced);
   const fix = useFixing(store);
   const [open, setOpen] = useState<ReadonlySet<string>>(new Set());
   const others = [null, ...data.stores].filter((one) => one?.id !== store?.id);
-  const { currency } = world.outlet;
   const toggle = (id: string) =>
     setOpen((all) => new Set(all.has(id) ? [...all].filter((one) => one !== id) : [...all, id]));
   const keys = rows.flatMap((row) => row.variantKeys);
@@ -242,6 +241,7 @@ function OtherPrice({ row, store, width }: { row: PriceRow; store: BenchStore | 
     return (
       <td className="pl-3 pr-2 text-right border-l border-hairline text-tiny text-stop" title={problem ?? undefined}>
         no price
+        <span className="block text-muted max-w-40 whitespace-normal">{problem}</span>
       </td>
     );
   const name = store ? store.channelName : 'all stores';

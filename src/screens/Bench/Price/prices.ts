@@ -2,22 +2,11 @@ import type { Blank, PriceList } from '@/core/catalog/blank';
 import type { ProductDocument } from '@/core/document/document';
 import { isTypicaError } from '@/core/errors';
 import { formatAmount, formatPercent, money } from '@/core/pricing/money';
-import { losesMoney, pricer, type Outlet, type PricedVariant } from '@/core/pricing/plan';
-import type { RateTable } from '@/core/pricing/rates';
-import type { MoneySettings } from '@/core/pricing/settings';
+import { losesMoney, pricer, type Outlet, type PricedVariant, type PricingWorld } from '@/core/pricing/plan';
 import type { Aim } from '@/core/pricing/solve';
 import { tiersOf, variantName, type Tier } from '@/core/variants/tiers';
 
-export interface PriceWorld {
-  readonly blank: Blank;
-  readonly list: PriceList;
-  readonly rates: RateTable;
-  readonly outlet: Outlet;
-  /** Where prices are solved for. */
-  readonly country: string;
-  readonly settings?: MoneySettings;
-  readonly home?: string;
-}
+export type PriceWorld = PricingWorld;
 
 export interface Priced {
   readonly priced: readonly PricedVariant[];
