@@ -1,72 +1,12 @@
-import path from 'node:path';
 import sharp from 'sharp';
-import { ornamentByCode } from '../../src/core/ornaments/ornaments';
-import { mapPath } from '../../src/core/paths/path';
-import { drawInks } from '../../src/core/paths/scan';
-import { newRaster } from '../../src/core/print/raster';
-import { finishOf } from '../../src/core/shot/finish';
-import { ShotKernel } from '../../src/core/shot/kernel';
-import { planesOf } from '../../src/core/shot/planes';
-import { checkShotDocument } from '../../src/core/shot/shot';
-import { decodeShot } from '../../src/server/images/shots';
-import fs from 'node:fs';
+import { picturesOf } from './pictured';
 
-/**
- * `npm run shots:look FOLDER OUT.png [SIDE] CODE …`: shots on white, a middle color, heather and near-black, with a dark and a light design,
- * side by side; for the eye, with the kernel that the application uses.
- */
+/** `npm run shots:look FOLDER OUT.png SIDE CODE …`: shots on white, a middle color, heather and near-black, side by side. */
 const [folder, out, side, ...codes] = process.argv.slice(2) as [string, string, string, ...string[]];
 const SIDE = Number(side);
-const COLORS: readonly [hex: string, heather: boolean, ink: string][] = [
-  ['#ffffff', false, '#7a2a33'],
-  ['#4f7fa8', false, '#f6f4ee'],
-  ['#b5b9bd', true, '#1f2226'],
-  ['#1b1d21', false, '#d9a62e'],
-];
-
-async function picturesOf(code: string): Promise<Buffer[]> {
-  const at = path.join(folder, code);
-  const document = checkShotDocument(JSON.parse(fs.readFileSync(path.join(at, 'shot.json'), 'utf8')));
-  const kernel = new ShotKernel(
-    planesOf(await decodeShot(document, async (file) => fs.readFileSync(path.join(at, file)))),
-  );
-  const own = COLORS.slice(0, document.passes.fabric ? COLORS.length : 1);
-  const made: Buffer[] = [];
-  for (const [hex, heather, ink] of own) {
-    for (const [key, area] of Object.entries(document.areas)) {
-      const map = area.map;
-      const [w, h] = map.kind === 'traced' ? [map.uMm[1], map.vMm[1]] : [map.widthMm, map.heightMm];
-      const px = 3;
-      const raster = newRaster(Math.max(1, Math.round(w * px)), Math.max(1, Math.round(h * px)));
-      const ornament = ornamentByCode('river-compass')!;
-      const s = Math.min(w, h) * 0.7 * px;
-      drawInks(
-        raster,
-        [{ path: mapPath(ornament.path, { a: 1, b: 0, c: 0, d: 1 / ornament.aspect, e: 0, f: 0 }), color: ink }],
-        {
-          a: s,
-          b: 0,
-          c: 0,
-          d: s,
-          e: (w * px - s) / 2,
-          f: (h * px - s) / 2,
-        },
-      );
-      kernel.print(key, { raster, leftMm: 0, topMm: 0, pxPerMm: px }, finishOf('direct-to-garment', 'cotton'));
-    }
-    const rgb = Buffer.from(kernel.picture({ hex, heather }));
-    made.push(
-      await sharp(rgb, { raw: { width: kernel.widthPx, height: kernel.heightPx, channels: 3 } })
-        .resize(SIDE, SIDE)
-        .png()
-        .toBuffer(),
-    );
-  }
-  return made;
-}
 
 const rows: Buffer[][] = [];
-for (const code of codes) rows.push(await picturesOf(code));
+for (const code of codes) rows.push(await picturesOf(folder, code, SIDE));
 const across = Math.max(...rows.map((row) => row.length));
 await sharp({ create: { width: across * SIDE, height: rows.length * SIDE, channels: 3, background: '#ffffff' } })
   .composite(rows.flatMap((row, y) => row.map((input, x) => ({ input, left: x * SIDE, top: y * SIDE }))))
