@@ -13,7 +13,7 @@ const running = JSON.parse(fs.readFileSync(path.join(home, 'run', 'environment.j
   string,
   string
 >;
-const [origin, shop] = [running.TYPICA_ORIGIN!, running.TYPICA_PENNYQUAY_URL!];
+const origin = running.TYPICA_ORIGIN!;
 const [folder = 'docs/screenshots'] = process.argv.slice(2);
 const browser = await Browser.open();
 const { driver } = browser;
@@ -220,17 +220,21 @@ try {
       );
       await browser.click('ul[aria-label^=Pictures] li:nth-child(2) button');
     }
-    await shoot(name);
-  }
-  await driver.actions().sendKeys('a').perform();
-  await browser.clickText('Only the chosen colors', 'label');
-  await new Promise((resume) => setTimeout(resume, 3000));
-  await shoot('bench-colors');
-  for (const [title, name] of [['Cox cap, embroidered', 'bench-embroidery']] as const) {
-    await browser.go(`${origin}/range`);
-    await browser.clickText(title, 'a');
-    await browser.find('[data-testid=layer]');
-    await browser.text('Threads 2 of 6', 'h3');
+    if (name === 'bench-prices') {
+      // The ledger open at what is left.
+      await browser.click('[data-testid=ledger-fees]');
+      await browser.text('Together', 'td');
+      await shoot(name);
+      await driver.actions().sendKeys('\uE00C').perform();
+      await browser.clickText('Pennyquay, USD', 'button', false);
+      await browser.clickText('Charts');
+      await browser.find('.recharts-line-curve');
+      await shoot('bench-price-charts');
+      await browser.clickText('What if');
+      await browser.text('Left then', 'th');
+      await shoot('bench-what-if');
+      continue;
+    }
     await shoot(name);
   }
   await browser.go(`${origin}/artwork`);
@@ -263,14 +267,9 @@ try {
   }
   await shoot('print-files');
   await shootMarking(api);
-  await browser.go(`${origin}/stores`);
-  await browser.clickText('Brackwater Boathouse', 'a');
-  await browser.text('What it takes', 'h2');
-  await shoot('store');
-  await browser.go(`${shop}/shops/brackwater-boathouse`);
-  await browser.click('.grid a');
-  await browser.find('#headline');
-  await shoot('shop-page');
+  await browser.go(`${origin}/money`);
+  await browser.text('Rates and rules', 'h1');
+  await shoot('rates-and-rules');
   for (const message of await browser.consoleErrors()) process.stdout.write(`console: ${message}\n`);
 } finally {
   await browser.close();

@@ -156,7 +156,7 @@ describe('rules', () => {
     ['pictures', { pictures: [] }],
     [
       'variants',
-      { variants: Object.fromEntries(Array.from({ length: 76 }, (_, i) => [`size=${i}`, good.variants[keys[0]!]])) },
+      { variants: Object.fromEntries(Array.from({ length: 76 }, (_, i) => [`size=${i}`, { ...good.variants[keys[0]!], sku: `S${i}` }])) },
     ],
     ['options', { options: [1, 2, 3].map((i) => ({ code: `o${i}`, name: '', values: [] })) }],
   ])('finds a broken %s', (id, over) => expect(broken(over)).toEqual([id]));
@@ -169,6 +169,25 @@ describe('rules', () => {
       }),
     );
     expect(rule!.says).toBe('Estuary, M at 9.00 USD loses money: its floor is 13.40 USD.');
+    expect(rule!.acceptable).toBe(true);
+  });
+
+  it('lets a loss pass that somebody took upon themselves in these very words', () => {
+    const loss = { belowFloor: [{ name: 'Estuary, M', priceMinor: 900, floorMinor: null }] };
+    const says = 'Estuary, M at 9.00 USD loses money: with these fees no price brings anything.';
+    const floor = (accepted: string) =>
+      evaluateRules(good, demands, { ...facts, ...loss, floorAccepted: { says: accepted, by: 'Ida' } }).find(
+        (rule) => rule.id === 'floor',
+      )!;
+    expect(floor(says)).toMatchObject({ kept: true, says, acceptedBy: 'Ida' });
+    expect(floor('Other words.')).toMatchObject({ kept: false, acceptable: true });
+  });
+
+  it('finds two variants with one SKU', () => {
+    const same = Object.fromEntries(
+      Object.entries(good.variants).map(([key, variant]) => [key, { ...variant, sku: 'SAME' }]),
+    );
+    expect(broken({ variants: same })).toEqual(['sku']);
   });
 
   it('wants the partner declared and pictures large', () => {

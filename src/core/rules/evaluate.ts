@@ -27,6 +27,16 @@ export interface RuleFacts {
   readonly usedAreaCount: number;
 }
 
+/** An SKU that two variants of a form have, or null. */
+function sharedSku(form: ListingForm): string | null {
+  const seen = new Set<string>();
+  for (const { sku } of Object.values(form.variants)) {
+    if (seen.has(sku)) return sku;
+    seen.add(sku);
+  }
+  return null;
+}
+
 /** Every demand of a channel on a form, kept or broken, in the order of the docket. */
 export function evaluateRules(form: ListingForm, demands: ChannelDemands, facts: RuleFacts): RuleResult[] {
   const results: RuleResult[] = [];
@@ -56,6 +66,17 @@ export function evaluateRules(form: ListingForm, demands: ChannelDemands, facts:
     form.options.length <= demands.optionsMax,
     `${count(form.options.length, 'option')}; ${shop} takes up to ${demands.optionsMax}.`,
     'Sell one value of an option at a time.',
+  );
+
+  const shared = sharedSku(form);
+  rule(
+    'sku',
+    'variants',
+    shared === null,
+    shared === null
+      ? 'Each variant has an SKU of its own.'
+      : `The SKU ${shared} would be that of more than one variant; ${shop} tells variants apart by it.`,
+    'Give each its own under SKUs and GTINs, or put {options} into the pattern.',
   );
 
   const below = facts.belowFloor[0];

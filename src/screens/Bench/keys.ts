@@ -27,6 +27,7 @@ export const KEY_LIST: readonly (readonly [string, string])[] = [
   ['L', 'the proof large'],
   ['T', 'turn the good in view (Shift back)'],
   ['Alt+arrows', 'move the chosen picture among the pictures'],
+  ['Shift+arrows, Space', 'in Colors & sizes: a rectangle of variants; choose or drop it'],
   ['Ctrl+Z', 'undo'],
   ['Ctrl+Shift+Z', 'redo'],
   ['Ctrl+Enter', 'go to Stores to send'],
