@@ -199,9 +199,6 @@ try {
   await browser.clickText('Crossed Blades', 'button');
   await browser.find('[data-testid=handle-se]');
   await shoot('bench-artwork');
-  await browser.clickText('Club name', 'button');
-  await browser.find('textarea');
-  await shoot('bench-lettering');
   for (const [key, name] of [
     ['3', 'bench-variants'],
     ['5', 'bench-prices'],
@@ -270,6 +267,10 @@ try {
   await browser.go(`${origin}/money`);
   await browser.text('Rates and rules', 'h1');
   await shoot('rates-and-rules');
+  await browser.go(`${origin}/stores`);
+  await browser.clickText('Brackwater Boathouse', 'a');
+  await browser.text('What it takes', 'h2');
+  await shoot('store');
   for (const message of await browser.consoleErrors()) process.stdout.write(`console: ${message}\n`);
 } finally {
   await browser.close();
