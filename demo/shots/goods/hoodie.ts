@@ -44,6 +44,7 @@ const CUT: Cut = {
   cap: 106,
   underarm: 438,
   taper: 0.3,
+  startTaper: 0.15,
   gather: 0.07,
   hemHalf: 244,
 };

@@ -60,8 +60,8 @@ export function flatPosterShot(
     60,
     (s, t) => {
       const [a, b] = [Math.abs(s - 0.5) * 2, Math.abs(t - 0.5) * 2];
-      const rolled = 9 * k * b ** 9 * (0.55 + 0.45 * a ** 3) * (t > 0.5 ? 1 : 0.6);
-      const corner = 5 * k * (a * b) ** 12 * (s > 0.5 ? 1 : 0.4);
+      const rolled = 4 * k * b ** 9 * (0.55 + 0.45 * a ** 3) * (t > 0.5 ? 1 : 0.6);
+      const corner = 2.2 * k * (a * b) ** 12 * (s > 0.5 ? 1 : 0.4);
       return [(s - 0.5) * widthMm, 0.4 + rolled + corner, (t - 0.5) * heightMm];
     },
     (s, t) => [s * widthMm, t * heightMm],

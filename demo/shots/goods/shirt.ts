@@ -26,6 +26,8 @@ export interface Cut {
   readonly underarm: number;
   /** How much narrower a sleeve is at its end, of 1. */
   readonly taper: number;
+  /** The same before it falls. */
+  readonly startTaper: number;
   /** How far an elastic hem draws the last rows in, of 1. */
   readonly gather: number;
   /** Half the width at the hem. */
@@ -44,6 +46,7 @@ export const ADULT: Cut = {
   cap: 112,
   underarm: 112,
   taper: 0.11,
+  startTaper: 0,
   gather: 0,
   hemHalf: 264,
 };
@@ -51,6 +54,7 @@ export const ADULT: Cut = {
 export const scaled = (cut: Cut, by: number): Cut => ({
   ...(Object.fromEntries(Object.entries(cut).map(([key, value]) => [key, value * by])) as unknown as Cut),
   taper: cut.taper,
+  startTaper: cut.startTaper,
   gather: cut.gather,
 });
 
@@ -124,7 +128,7 @@ export function sleevePanel(cut: Cut, hand: 1 | -1, startDeg: number, rows = SLE
       const way: V = [hand * Math.cos(lean), -Math.sin(lean), 0];
       const up: V = [hand * Math.sin(lean), Math.cos(lean), 0];
       const far = 30 + (cut.cap + cut.underarm) * t * 0.95;
-      const r = 66 * scale * (1 - 0.5 * cut.taper * t);
+      const r = 66 * scale * (1 - cut.startTaper * t);
       const middle = add([hand * 200 * scale, -120 * scale, 0], way, far);
       // From the underside at the front over the top to the underside at the back.
       const p = add(add(middle, up, -r * Math.cos(around)), [0, 0, 1], r * Math.sin(around));

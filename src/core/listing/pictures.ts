@@ -8,7 +8,7 @@ import { contentHash } from './canonical';
 import { chosenColors, type WantedPicture } from './form';
 
 /** Raised when the pixels that come out of the same shot and design change: old mock-ups are then made anew. */
-const MOCKUP_VERSION = 2;
+const MOCKUP_VERSION = 3;
 
 /** A shot of a blank, as far as planning pictures needs it. */
 export interface StoredShotAbout extends ShotAbout {

@@ -59,7 +59,9 @@ export function Grid({ view, poor }: { view: GridView; poor: ReadonlyMap<string,
     const target = (e.target as HTMLElement).closest<HTMLElement>('[data-cell]');
     if (!target) return;
     const [row, column] = target.dataset.cell!.split(',').map(Number) as [number, number];
-    const now = selection ?? at({ row, column });
+    // Whoever came here by Tab, or by a click elsewhere, begins here.
+    const here = selection && selection.head.row === row && selection.head.column === column;
+    const now = here ? selection : at({ row, column });
     if (e.key === ' ' || e.key === 'Enter') {
       e.preventDefault();
       const some = within(now);
