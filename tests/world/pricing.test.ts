@@ -4,7 +4,6 @@ import type { ProductDocument } from '@/core/document/document';
 import { setAimForAll, setAims } from '@/core/pricing/fixing';
 import { pricer } from '@/core/pricing/plan';
 import { PLAIN_SETTINGS, type MoneySettings } from '@/core/pricing/settings';
-import { shippingTo } from '@/core/catalog/blank';
 import { browseCatalog } from '@/server/catalog/shelf';
 import { acceptFloor, withdrawFloor } from '@/server/listings/floor';
 import { requestSend } from '@/server/listings/listings';
@@ -226,7 +225,7 @@ describe('variants', () => {
   });
 
   it('that are out of stock are left out of listings by choice', async () => {
-    const { blank, list } = await bundle();
+    const { blank } = await bundle();
     const keys = Object.keys(product.document.variants);
     const gone = keys[0]!;
     const b = await bundle();
@@ -243,7 +242,6 @@ describe('variants', () => {
       product: { ...thin.product, document: { ...thin.product.document, whenOut: 'hidden' as const } },
     };
     expect(Object.keys(prepareListing(world.ctx, hidden, store).form!.variants)).toHaveLength(keys.length - 1);
-    expect(shippingTo(list, 'GB')).not.toBeNull();
   });
 
   it('split into two products by color: the second with the same design, prices and words', async () => {

@@ -17,7 +17,7 @@ const VISOR: Material = {
   grain: { kind: 'rib', depthMm: 0.55, sizeMm: 7.5 },
 };
 const CROWN = 1;
-const [SIDE_MM, DEEP_MM, HIGH_MM] = [85, 97, 125];
+const [SIDE_MM, DEEP_MM, HIGH_MM] = [84, 97, 114];
 const RIM_MM = 11;
 const COLUMNS = 300;
 const ROWS = 120;
@@ -25,14 +25,15 @@ const ROWS = 120;
 /** The crown at an angle (0 in front, to the wearer's left) and a height from rim to top, 0 to 1. */
 function crownAt(angle: number, t: number): V {
   const front = Math.max(0, Math.cos(angle));
-  const r = (1 - t ** (2.7 + 0.8 * front)) ** 0.47;
+  // The front stands up before it bends; the back falls away earlier.
+  const r = (1 - t ** (2.5 + 1.5 * front)) ** 0.5;
   // Six panels: their seams are drawn in a little, and a row of stitches runs on both sides of each.
   const seam = Math.abs(((angle / (Math.PI / 3) + 100.5) % 1) - 0.5) * (Math.PI / 3) * 92 * r;
   const sewn = -1.3 * Math.exp(-((seam / 1.6) ** 2)) - 0.35 * Math.exp(-(((seam - 5.5) / 0.8) ** 2));
   const soft =
     1.1 * noise(Math.sin(angle) * 3.1, t * 4 + Math.cos(angle) * 2, 12) * smoothstep(0.1, 0.5, t) * (1 - 0.8 * front);
   const out = 1 + (sewn + soft) / 95;
-  const rise = HIGH_MM * (t - 0.05 * (1 - front) * t);
+  const rise = HIGH_MM * (t - 0.12 * (1 - front) * t * (1 - t));
   return [SIDE_MM * r * Math.sin(angle) * out, RIM_MM + rise, DEEP_MM * r * Math.cos(angle) * out];
 }
 
@@ -73,8 +74,9 @@ function visor(under: boolean): Shape {
       const k = under ? 1 - s : s;
       const angle = (k * 2 - 1) * wide;
       const base = crownAt(angle, 0.005);
-      const reach = 74 * Math.max(0, Math.cos(angle * 1.395)) ** 0.58 * t;
-      const bow = 15 * Math.sin(angle) ** 2;
+      const reach = 80 * Math.max(0, Math.cos(angle * 1.395)) ** 0.58 * t;
+      // Its ends come up to the rim.
+      const bow = 15 * Math.sin(angle) ** 2 * (1 - 0.85 * smoothstep(0.72, 1, Math.abs(k * 2 - 1)));
       const y =
         base[1] +
         2 -
@@ -84,7 +86,7 @@ function visor(under: boolean): Shape {
         (under ? 3.2 * Math.sin(Math.PI * Math.min(1, 0.12 + t * 0.76)) : 0);
       return [base[0] + 0.3 * reach * Math.sin(angle), y, base[2] - 2 + reach * (0.94 + 0.06 * Math.cos(angle))];
     },
-    (s, t) => [t * 74, s * 220],
+    (s, t) => [t * 80, s * 220],
   );
 }
 
@@ -97,7 +99,7 @@ export function capShot(quality: Quality, view: 'front' | 'side'): Passes {
     (s, t) => {
       const angle = s * 2 * Math.PI;
       const r = 8 * Math.sin((t * Math.PI) / 2);
-      return [r * Math.sin(angle), RIM_MM + HIGH_MM - 1.5 + 4.5 * Math.cos((t * Math.PI) / 2), r * Math.cos(angle)];
+      return [r * Math.sin(angle), RIM_MM + HIGH_MM - 1 + 4.5 * Math.cos((t * Math.PI) / 2), r * Math.cos(angle)];
     },
     (s, t) => [s * 30, t * 9],
   );
@@ -120,8 +122,8 @@ export function capShot(quality: Quality, view: 'front' | 'side'): Passes {
   const turn = view === 'front' ? 0 : -52;
   const all = parts.map((part) => ({ ...part, shape: moved(turned(part.shape, turn), [0, 1, 0]) }));
   const camera: Camera = {
-    eye: [0, 190, 900],
-    target: [view === 'front' ? 0 : -14, 66, 0],
+    eye: [0, view === 'front' ? 268 : 215, 880],
+    target: [view === 'front' ? 0 : -14, view === 'front' ? 54 : 60, 0],
     zoom: view === 'front' ? 6.3 : 5.9,
   };
   const lights = tableLights(150);

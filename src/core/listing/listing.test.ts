@@ -156,7 +156,11 @@ describe('rules', () => {
     ['pictures', { pictures: [] }],
     [
       'variants',
-      { variants: Object.fromEntries(Array.from({ length: 76 }, (_, i) => [`size=${i}`, { ...good.variants[keys[0]!], sku: `S${i}` }])) },
+      {
+        variants: Object.fromEntries(
+          Array.from({ length: 76 }, (_, i) => [`size=${i}`, { ...good.variants[keys[0]!], sku: `S${i}` }]),
+        ),
+      },
     ],
     ['options', { options: [1, 2, 3].map((i) => ({ code: `o${i}`, name: '', values: [] })) }],
   ])('finds a broken %s', (id, over) => expect(broken(over)).toEqual([id]));

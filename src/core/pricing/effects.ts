@@ -11,6 +11,8 @@ export interface VariantEffect {
   readonly before: Quote;
   readonly after: Quote;
   readonly aim: Aim;
+  /** Whether the price follows that of the base: then nobody typed it. */
+  readonly follows: boolean;
   /** `loss`: sold below cost; `under`: less than the seller's aim, which it met before. */
   readonly verdict: 'loss' | 'under';
 }
@@ -52,7 +54,7 @@ export function priceEffects(
       const retailMinor = shopPriceMinor?.[key] ?? priceFor(then, aim, ending);
       const [q0, q1] = [quote(then, retailMinor), quote(now, retailMinor)];
       const verdict = q1.profitMinor < 0 ? 'loss' : !meets(aim, q1) && meets(aim, q0) ? 'under' : null;
-      if (verdict) effects.push({ key, retailMinor, before: q0, after: q1, aim, verdict });
+      if (verdict) effects.push({ key, retailMinor, before: q0, after: q1, aim, follows, verdict });
     } catch (error) {
       if (!isTypicaError(error) || !error.visible) throw error;
     }

@@ -141,7 +141,7 @@ function asEffects(
     if (hit.length === 0) return [];
     const worst = hit.reduce((a, b) => (b.after.profitMinor < a.after.profitMinor ? b : a));
     const keys = hit.map((effect) => effect.key);
-    const typed = worst.aim.kind === 'retail';
+    const typed = worst.aim.kind === 'retail' && !worst.follows;
     const where = store ? ` at its price in ${store.name}` : '';
     return [
       {
