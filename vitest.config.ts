@@ -5,6 +5,8 @@ const alias = { '@': path.resolve(import.meta.dirname, 'src') };
 
 export default defineConfig({
   test: {
+    // By itself it leaves one core idle, which of two is half.
+    maxWorkers: '100%',
     projects: [
       {
         resolve: { alias },

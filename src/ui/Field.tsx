@@ -158,6 +158,8 @@ export function EntryField({
         onKeyDown={(e) => {
           if (e.key === 'Enter') take();
           else if (e.key === 'Escape') {
+            // What was typed is given up, and the sheet around it stays open.
+            if (typed !== null) e.preventDefault();
             setTyped(null);
             setError(null);
           } else if (step && (e.key === 'ArrowUp' || e.key === 'ArrowDown')) {

@@ -121,7 +121,7 @@ describe('from artwork to a listing in a shop', () => {
   it('chooses colors and sizes, and sees each color in the proof', async () => {
     await part('Colors & sizes');
     await browser.click('[aria-label="Estuary in all sizes"]');
-    await browser.click('[aria-label="Coal, M"]');
+    await browser.click('[aria-label^="Coal, M, "]');
     await browser.text('8 of 84 variants', 'span');
     await saved();
     const proof = () => browser.find('[data-testid=proof]').then((canvas) => canvas.getAttribute('aria-label'));
@@ -150,7 +150,7 @@ describe('from artwork to a listing in a shop', () => {
     await browser.text('cannot be reached', '*', false);
     await (await browser.labelled('Margin of XS – XL')).sendKeys(Key.ESCAPE);
     await browser.click('[data-testid=ledger-fees]');
-    expect(await (await browser.text('Commission, 5 %', 'td', false)).isDisplayed()).toBe(true);
+    expect(await (await browser.text('Commission: 5 % of ', 'td', false)).isDisplayed()).toBe(true);
     await browser.driver.actions().sendKeys(Key.ESCAPE).perform();
     await saved();
   });

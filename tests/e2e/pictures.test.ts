@@ -181,7 +181,7 @@ describe('the Pictures part', () => {
     await browser.until(
       async () =>
         browser.driver.executeScript<boolean>(
-          'const all = [...document.querySelectorAll("ul[aria-label^=Pictures] img")]; return all.length === 3 && all.every((i) => i.complete && i.naturalWidth === 800)',
+          'const all = [...document.querySelectorAll("ul[aria-label^=Pictures] img")]; return all.length === 4 && all.every((i) => i.complete && i.naturalWidth === 800)',
         ),
       'pictures',
       60_000,
@@ -189,7 +189,8 @@ describe('the Pictures part', () => {
     expect(await names()).toEqual([
       'Picture 1: Front, Estuary',
       'Picture 2: Front, Oxblood',
-      'Picture 3: Close up, Estuary',
+      'Picture 3: Laid flat, Estuary',
+      'Picture 4: Close up, Estuary',
     ]);
     await browser.click('[aria-label="Picture 2: Front, Oxblood"]');
     await browser.driver.actions().keyDown(Key.ALT).sendKeys(Key.ARROW_LEFT).keyUp(Key.ALT).perform();
@@ -198,10 +199,10 @@ describe('the Pictures part', () => {
   });
 
   it('takes an alternative text, a main picture, other shots and colors, and gives them all up again', async () => {
-    await browser.click('[aria-label="Picture 3: Close up, Estuary"]');
+    await browser.click('[aria-label="Picture 4: Close up, Estuary"]');
     await browser.clickText('Main picture of Estuary', 'label');
     await browser.text('● main of Estuary', 'p');
-    const alt = await browser.find('section[aria-label="Picture 3"] input:not([type=checkbox])');
+    const alt = await browser.find('section[aria-label="Picture 4"] input:not([type=checkbox])');
     expect(await alt.getAttribute('value')).toBe('Towpath Tee in Estuary, close up');
     await alt.sendKeys(Key.chord(Key.CONTROL, 'a'), 'A compass seen from near');
     await browser.clickText('Choose shots and colors');
@@ -211,7 +212,7 @@ describe('the Pictures part', () => {
     await browser.until(
       async () =>
         (await names()).join() ===
-        'Picture 1: Front, Oxblood,Picture 2: Close up, Estuary,Picture 3: Close up, Oxblood',
+        'Picture 1: Front, Oxblood,Picture 2: Laid flat, Estuary,Picture 3: Close up, Estuary,Picture 4: Close up, Oxblood',
       'chosen',
     );
     await browser.until(async () => {
@@ -219,10 +220,10 @@ describe('the Pictures part', () => {
         document: { pictures: { base: Record<string, { alt?: string; main?: boolean }> } };
       }>(`/products/${id}`);
       const near = Object.values(document.pictures.base).find((picture) => picture.main);
-      return near?.alt === 'A compass seen from near' && Object.keys(document.pictures.base).length === 3;
+      return near?.alt === 'A compass seen from near' && Object.keys(document.pictures.base).length === 4;
     }, 'saved');
     await browser.clickText('Let the set follow by itself');
-    await browser.until(async () => (await names()).length === 3 && (await names())[0]!.endsWith('Estuary'), 'back');
+    await browser.until(async () => (await names()).length === 4 && (await names())[0]!.endsWith('Estuary'), 'back');
   });
 
   it('takes a photograph as a shot: refused while its marks cross, then marked, picked and used', async () => {

@@ -125,6 +125,7 @@ describe('prices', () => {
     await browser.click('input[aria-label="Select XXL"]');
     await enter(await (await browser.text('selected by', 'label', false)).getText(), '10');
     await browser.until(async () => (await valueOf('Price of XXL')) === '33.00', 'the raised price');
+    await browser.click('input[aria-label="Select XXL"]');
     await saved();
   });
 
@@ -163,6 +164,12 @@ describe('prices', () => {
   });
 
   it('what if, where it sells, charts and the history tell the same product', async () => {
+    const noToast = () =>
+      browser.until(
+        async () => (await browser.driver.findElements({ css: '[data-sonner-toast]' })).length === 0,
+        'no toast',
+      );
+    await noToast();
     await browser.clickText('What if', 'button');
     await browser.clickText('Costs +8 %');
     await browser.text('Left then', 'th');
