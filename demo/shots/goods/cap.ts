@@ -123,7 +123,7 @@ export function capShot(quality: Quality, view: 'front' | 'side'): Passes {
   const all = parts.map((part) => ({ ...part, shape: moved(turned(part.shape, turn), [0, 1, 0]) }));
   const camera: Camera = {
     eye: [0, view === 'front' ? 268 : 215, 880],
-    target: [view === 'front' ? 0 : -14, view === 'front' ? 54 : 60, 0],
+    target: [view === 'front' ? 0 : -27, view === 'front' ? 54 : 60, 0],
     zoom: view === 'front' ? 6.3 : 5.9,
   };
   const lights = tableLights(150);
