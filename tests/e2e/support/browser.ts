@@ -91,8 +91,16 @@ export class Browser {
     fs.rmSync(this.profile, { recursive: true, force: true });
   }
 
-  go(url: string): Promise<void> {
-    return this.driver.get(url);
+  /** Opens a page; one of ours is waited for until it listens: a click on what the server sent is lost before that. */
+  async go(url: string): Promise<void> {
+    await this.driver.get(url);
+    await this.until(
+      () =>
+        this.driver.executeScript<boolean>(
+          'return !self.__next_f || [...document.querySelectorAll("button")].every((one) => Object.keys(one).some((key) => key.startsWith("__reactProps")))',
+        ),
+      `${url} to listen`,
+    );
   }
 
   async find(css: string): Promise<WebElement> {
