@@ -82,11 +82,12 @@ function breaksOf(terms: Terms): number[] {
 }
 
 /** How far what is computed may lie from the straight line, in minor units: each rounding by half a unit, each bend by a few. */
-const roundingsOf = ({ salePpm, items, tax, fees }: Terms): number => {
-  let most = 2 + (salePpm > 0 ? items : 0) + (tax ? 1 : 0);
+const roundingsOf = ({ salePpm, items, tax, fees }: Terms, bends: boolean): number => {
+  let most = (bends ? 2 : 0) + (salePpm > 0 ? items : 0) + (tax ? 1 : 0);
   for (const fee of fees) {
     const bounded = fee.minMinor !== undefined || fee.maxMinor !== undefined;
-    most += 1 + (fee.taxPpm ? 1 : 0) + (bounded ? 2 : 0);
+    // What is not a share of the price is the same at every price.
+    most += (fee.ratePpm > 0 ? 1 : 0) + (fee.taxPpm ? 1 : 0) + (bounded ? 2 : 0);
   }
   return most;
 };
@@ -97,7 +98,8 @@ const roundingsOf = ({ salePpm, items, tax, fees }: Terms): number => {
  * below it no price meets the aim, and from it the first that does is the answer. A falling line is best where it begins.
  */
 function lowestMeeting(surplus: (price: number) => number, breaks: readonly number[], slack: number): number | null {
-  const ends = [...new Set([0, ...breaks, MAX_RETAIL_MINOR])].sort((a, b) => a - b);
+  const ends =
+    breaks.length === 0 ? [0, MAX_RETAIL_MINOR] : [...new Set([0, ...breaks, MAX_RETAIL_MINOR])].sort((a, b) => a - b);
   for (let i = 0; i + 1 < ends.length; i += 1) {
     const [from, to] = [ends[i]!, i + 2 < ends.length ? ends[i + 1]! - 1 : ends[i + 1]!];
     const first = surplus(from);
@@ -161,8 +163,12 @@ export function solveMix(mix: readonly MixPart[], aim: Aim): number {
   let slack = 0;
   const breaks: number[] = [];
   for (const { terms, weight } of mix) {
-    slack += (roundingsOf(terms) + (aim.kind === 'margin' && terms.salePpm > 0 ? terms.items : 0)) * unit * weight;
-    breaks.push(...breaksOf(terms));
+    const own = breaksOf(terms);
+    slack +=
+      (roundingsOf(terms, own.length > 0) + (aim.kind === 'margin' && terms.salePpm > 0 ? terms.items : 0)) *
+      unit *
+      weight;
+    breaks.push(...own);
   }
   const [only] = mix;
   const surplus =
