@@ -103,7 +103,7 @@ run(async () => {
     }
   });
   if (built) {
-    // They keep the database busy more than this machine's cores: what only reads goes beside them.
+    // Database tests wait as much as they compute: what only reads goes beside them.
     await Promise.all([step('database tests', tests('world')), readings()]);
     await step('browser tests', tests('e2e'));
   } else await readings();
