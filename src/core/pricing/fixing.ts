@@ -1,6 +1,6 @@
 import type { PricePlan, ProductDocument, StorePlan } from '@/core/document/document';
 import { mulDiv, PPM } from '@/core/pricing/money';
-import { withEnding, type Aim, type Ending } from '@/core/pricing/solve';
+import { MAX_RETAIL_MINOR, withEnding, type Aim, type Ending } from '@/core/pricing/solve';
 
 /** Fixes an aim for variants, in the base or for one store; `null` lets them follow what lies under it again. */
 export function setAims(
@@ -62,7 +62,11 @@ export function raisePrices(
   currency: string,
 ): ProductDocument {
   return priced.reduce((d, { key, quote }) => {
-    const amountMinor = withEnding(Math.max(1, mulDiv(quote.retailMinor, PPM + ppm, PPM)), ending, currency);
+    const amountMinor = withEnding(
+      Math.min(MAX_RETAIL_MINOR, Math.max(1, mulDiv(quote.retailMinor, PPM + ppm, PPM))),
+      ending,
+      currency,
+    );
     return setAims(d, storeId, [key], { kind: 'retail', amountMinor });
   }, doc);
 }

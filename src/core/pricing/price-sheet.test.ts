@@ -73,6 +73,7 @@ describe('what is typed', () => {
       ['price', '12.345', /has 3 decimals; USD has 2/],
       ['margin', '100', /cannot be reached.*markup can be more/],
       ['margin', 'half', /not a percentage/],
+      ['margin', '-5000', /from −1000 %/],
       ['markup', '20000', /10,000 %/],
     ] as const)
       expect(() => readAim(kind, typed, 'USD')).toThrow(says);

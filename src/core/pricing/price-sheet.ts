@@ -170,6 +170,8 @@ export function readAim(kind: 'price' | 'profit' | 'margin' | 'markup', typed: s
     throw invalidAim(
       `A margin of ${typed.trim()} cannot be reached: it is the share of the price that is left, so it lies below 100 %. A markup can be more.`,
     );
+  if (kind === 'margin' && ppm < -10 * PPM)
+    throw invalidAim(`A margin must be from −1000 % to below 100 %; “${typed.trim()}” is not.`);
   if (kind === 'markup' && (ppm < -PPM || ppm > 100 * PPM))
     throw invalidAim(`A markup must be from −100 % to 10,000 %; “${typed.trim()}” is not.`);
   return { kind, ppm };
