@@ -62,11 +62,8 @@ export function raisePrices(
   currency: string,
 ): ProductDocument {
   return priced.reduce((d, { key, quote }) => {
-    const amountMinor = withEnding(
-      Math.min(MAX_RETAIL_MINOR, Math.max(1, mulDiv(quote.retailMinor, PPM + ppm, PPM))),
-      ending,
-      currency,
-    );
+    const raised = Math.max(1, mulDiv(quote.retailMinor, PPM + ppm, PPM));
+    const amountMinor = Math.min(MAX_RETAIL_MINOR, withEnding(raised, ending, currency));
     return setAims(d, storeId, [key], { kind: 'retail', amountMinor });
   }, doc);
 }
