@@ -1,6 +1,19 @@
 import { defineConfig, globalIgnores } from 'eslint/config';
 import next from 'eslint-config-next/core-web-vitals';
 import ts from 'eslint-config-next/typescript';
+import * as regexp from 'eslint-plugin-regexp';
+import ownMembers from './eslint/own-members.mjs';
+
+/** Where strangers' strings come as far as. */
+const STRANGERS = [
+  'src/core/**/*.ts',
+  'src/server/**/*.ts',
+  'src/app/**/*.{ts,tsx}',
+  'src/adapters/**/*.ts',
+  'src/bench/**/*.ts',
+  'src/screens/**/*.{ts,tsx}',
+  'src/ui/**/*.{ts,tsx}',
+];
 
 export default defineConfig([
   ...next,
@@ -14,5 +27,21 @@ export default defineConfig([
       'react-hooks/incompatible-library': 'off',
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
     },
+  },
+  {
+    // No expression over strangers' text may take more than linear time.
+    files: ['src/**/*.{ts,tsx}'],
+    plugins: { regexp },
+    rules: {
+      'regexp/no-super-linear-backtracking': ['error', { report: 'potential' }],
+      'regexp/no-super-linear-move': ['error', { report: 'potential', ignoreSticky: true }],
+    },
+  },
+  {
+    files: STRANGERS,
+    ignores: ['**/*.test.ts', 'src/core/own-entry.ts'],
+    plugins: { typica: { rules: { 'own-members': ownMembers } } },
+    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    rules: { 'typica/own-members': 'error' },
   },
 ]);

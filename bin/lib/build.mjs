@@ -25,7 +25,9 @@ function hashOf(root) {
 /** Programs beside the web app, bundled so that they start in a fraction of a second. */
 const PROGRAMS = {
   migrate: 'src/server/db/migrate.main.ts',
+  web: 'src/server/web.main.ts',
   worker: 'src/server/jobs/worker.main.ts',
+  reckoner: 'src/server/reckoning/reckoner.main.ts',
   ingest: 'src/server/images/ingest.main.ts',
   printer: 'src/server/prints/printer.main.ts',
   painter: 'src/server/pictures/painter.main.ts',

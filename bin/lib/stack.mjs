@@ -6,6 +6,10 @@ import { setTimeout as delay } from 'node:timers/promises';
 import { Failure } from './failure.mjs';
 import { startMariaDb } from './mariadb.mjs';
 
+// Heaps of JavaScript; the whole table of memory is in docs/architecture.md.
+const WEB_HEAP_MB = 400;
+const WORKER_HEAP_MB = 300;
+
 const lastLines = (file, count = 15) =>
   fs.existsSync(file) ? fs.readFileSync(file, 'utf8').trimEnd().split('\n').slice(-count).join('\n') : '(no log)';
 
@@ -53,13 +57,17 @@ export async function startStack({
   const logs = path.join(home, 'log');
   fs.mkdirSync(logs, { recursive: true });
   let url = process.env.TYPICA_DATABASE_URL;
+  let setUpUrl = process.env.TYPICA_DATABASE_SETUP_URL ?? url;
   if (!url) {
     say('starting the database');
     const database = await startMariaDb({ dir: path.join(home, 'mariadb'), port: ports.database, durable });
     processes.adopt('database', database.pid);
     url = database.url;
+    setUpUrl = database.setUpUrl;
   }
-  const origin = `http://127.0.0.1:${ports.web}`;
+  // Behind a proxy of the operator's the address is another one.
+  const own = `http://127.0.0.1:${ports.web}`;
+  const origin = process.env.TYPICA_ORIGIN ?? own;
   const pennyquay = `http://127.0.0.1:${ports.pennyquay}`;
   const env = {
     NODE_ENV: 'production',
@@ -67,23 +75,24 @@ export async function startStack({
     TYPICA_HOME: home,
     TYPICA_DATABASE_URL: url,
     TYPICA_ORIGIN: origin,
+    TYPICA_WEB_PORT: String(ports.web),
     TYPICA_KEY_FILE: masterKey(home),
     TYPICA_PENNYQUAY_URL: pennyquay,
   };
-  const runProgram = (name, args = []) => {
+  const runProgram = (name, args = [], more = {}) => {
     const done = spawnSync(
       process.execPath,
       ['--enable-source-maps', path.join(root, 'dist', `${name}.mjs`), ...args],
       {
         cwd: root,
         encoding: 'utf8',
-        env: { ...process.env, ...env },
+        env: { ...process.env, ...env, ...more },
       },
     );
     if (done.status !== 0) throw new Failure(`${name} failed:\n${done.stdout}${done.stderr}`.trimEnd());
     return done.stdout;
   };
-  runProgram('migrate');
+  runProgram('migrate', [], { TYPICA_DATABASE_URL: setUpUrl });
 
   const startProgram = async (name, args, health) => {
     const log = path.join(logs, `${name}.log`);
@@ -121,11 +130,17 @@ export async function startStack({
   );
   await startProgram(
     'web',
-    ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(ports.web)],
-    `${origin}/api/v1/health`,
+    ['--enable-source-maps', `--max-old-space-size=${WEB_HEAP_MB}`, 'dist/web.mjs'],
+    `${own}/api/v1/health`,
   );
   const workerEnds = [];
   for (let i = 1; i <= workers; i += 1)
-    workerEnds.push(await startProgram(`worker-${i}`, ['--enable-source-maps', 'dist/worker.mjs']));
+    workerEnds.push(
+      await startProgram(`worker-${i}`, [
+        '--enable-source-maps',
+        `--max-old-space-size=${WORKER_HEAP_MB}`,
+        'dist/worker.mjs',
+      ]),
+    );
   return { origin, pennyquay, env, url, runProgram };
 }

@@ -25,10 +25,20 @@ function options() {
   }
 }
 
+/** Whether web may be started again: five times in ten minutes. */
+const ends = [];
+function mayRestart() {
+  ends.push(Date.now());
+  return ends.filter((at) => at > Date.now() - 600_000).length <= 5;
+}
+
 run(async () => {
   const { empty, port } = options();
   const home = path.resolve(root, process.env.TYPICA_HOME ?? '.typica');
+  // What a copy writes is its owner's alone: artwork, logs, keys. The database's own user only passes through to its folder.
+  process.umask(0o077);
   fs.mkdirSync(path.join(home, 'run'), { recursive: true });
+  fs.chmodSync(home, 0o711);
   const claimFile = path.join(home, 'run', 'start.json');
   if (!claim(claimFile))
     throw new Failure(
@@ -74,10 +84,11 @@ run(async () => {
       processes,
       say,
       workers: Number(process.env.TYPICA_WORKERS ?? 1),
-      // A worker that dies is started again: nothing is lost, another takes its jobs. Without web or shop there is nothing to be up for.
+      // A worker that dies is started again: nothing is lost, another takes its jobs. So is web, unless it dies over and over. Without the shop
+      // there is nothing to be up for.
       onEnd: ({ name, how, log, again }) => {
         if (stopping) return;
-        if (name.startsWith('worker')) {
+        if (name.startsWith('worker') || (name === 'web' && mayRestart())) {
           say(`${name} ended with ${how} and is started again; its log: ${log}`);
           setTimeout(() => stopping || again(), 1000);
         } else {

@@ -1,3 +1,5 @@
+import { ownEntry } from '@/core/own-entry';
+
 /** A place in a grid: row and column from 0. */
 export interface GridCell {
   readonly row: number;
@@ -80,7 +82,7 @@ const STEPS: { readonly [key: string]: readonly [row: number, column: number] } 
 
 /** A key moves the head, with Shift the rectangle grows; null for a key that does not move. */
 export function moved(selection: GridSelection, key: string, shift: boolean, size: GridSize): GridSelection | null {
-  const step = STEPS[key];
+  const step = ownEntry(STEPS, key);
   if (!step) return null;
   const head = held({ row: selection.head.row + step[0], column: selection.head.column + step[1] }, size);
   return shift ? { anchor: selection.anchor, head, painting: null } : at(head);

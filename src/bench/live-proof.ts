@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import type { Blank } from '@/core/catalog/blank';
 import { parseHex } from '@/core/artwork/color';
 import type { ProductDocument } from '@/core/document/document';
@@ -17,6 +18,7 @@ import { finishOf, type Finish } from '@/core/shot/finish';
 import type { AreaView } from '@/core/shot/area-view';
 import type { AreaArt, ShotKernel } from '@/core/shot/kernel';
 import { LayerStack } from './layer-stack';
+import { ownEntry } from '@/core/own-entry';
 
 /** What a proof is drawn of. */
 export interface ProofScene {
@@ -51,12 +53,15 @@ class Mips {
   }
 }
 
+/** Artworks that a proof holds; a design has far fewer. */
+const MOST_HELD = 60;
+
 /**
  * Draws the proof as a design is being changed: holds what stays the same between two frames. One for each shot in view; without React, and
  * without knowing where pictures come from.
  */
 export class LiveProof {
-  private readonly mips = new Map<string, Mips>();
+  private readonly mips = new LRUCache<string, Mips>({ max: MOST_HELD });
   private readonly printed = new Map<string, string>();
   private readonly stacks = new Map<string, LayerStack>();
   private texts: ProofScene['texts'] | null = null;
@@ -172,10 +177,10 @@ export class LiveProof {
       return;
     }
     if (layer.kind === 'text') {
-      const own = Object.values(scene.areas).flatMap(({ layers }) => layers[layer.layerId] ?? [])[0];
+      const own = Object.values(scene.areas).flatMap(({ layers }) => ownEntry(layers, layer.layerId) ?? [])[0];
       const fill = own?.kind === 'text' ? own.lettering.fill : null;
       const { boxWidthMm, boxHeightMm } = layer.lettering;
-      const inks = (scene.texts[layer.layerId] ?? []).map(({ path, color }) => ({
+      const inks = (ownEntry(scene.texts, layer.layerId) ?? []).map(({ path, color }) => ({
         path: mapPath(path, scaling(1 / boxWidthMm, 1 / boxHeightMm)),
         color: color === fill ? layer.lettering.fill : color,
       }));

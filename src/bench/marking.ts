@@ -3,6 +3,7 @@ import { isTypicaError } from '@/core/errors';
 import type { Point } from '@/core/geometry/matrix';
 import { placeInPicture, type MarkedMap } from '@/core/shot/area-map';
 import { mapOfMarks, type Marks } from '@/core/shot/marks';
+import { ownEntry } from '@/core/own-entry';
 
 export type MarksKind = Marks['kind'];
 
@@ -147,7 +148,7 @@ export function shapesOf(blank: Blank) {
     return area.geometries.flatMap(({ geometryId, applies }) => {
       if (seen.has(geometryId)) return [];
       seen.add(geometryId);
-      const geometry = blank.geometries[geometryId]!;
+      const geometry = ownEntry(blank.geometries, geometryId)!;
       const named = Object.entries(applies).map(([code, values]) => [code, values[0]!] as const);
       // A variant in this very shape: what the filters before it do not take.
       const variant =
@@ -169,4 +170,4 @@ export function shapesOf(blank: Blank) {
 }
 
 const holds = (filter: { readonly [code: string]: readonly string[] }, values: { readonly [code: string]: string }) =>
-  Object.entries(filter).every(([code, allowed]) => allowed.includes(values[code] ?? ''));
+  Object.entries(filter).every(([code, allowed]) => allowed.includes(ownEntry(values, code) ?? ''));

@@ -2,6 +2,7 @@ import type { Blank } from '@/core/catalog/blank';
 import type { Picture, ProductDocument } from '@/core/document/document';
 import { DEFAULT_PICTURES, defaultSet, type ShotAbout } from '@/core/listing/pictures';
 import { inOrder, orderAtEnd, orderBetween } from '@/core/order/order';
+import { ownEntry, putEntry } from '@/core/own-entry';
 
 /** What a picture shows: two with the same subject are the same picture. */
 export const subjectOf = ({ shotId, imageId, color }: Pick<Picture, 'shotId' | 'imageId' | 'color'>): string =>
@@ -58,7 +59,7 @@ export function addPictures(
   const base: { [id: string]: Picture } = { ...next.pictures.base };
   for (const picture of wanted) {
     if (Object.values(base).some((one) => subjectOf(one) === subjectOf(picture))) continue;
-    base[choice.newId()] = { ...picture, order: orderAtEnd(base) };
+    putEntry(base, choice.newId(), { ...picture, order: orderAtEnd(base) });
   }
   return withBase(next, base);
 }
@@ -86,7 +87,7 @@ export function movePicture(doc: ProductDocument, choice: PictureChoice, subject
   const others = inOrder(next.pictures.base).filter(([other]) => other !== id);
   const at = Math.max(0, Math.min(others.length, to));
   const order = orderBetween(others[at - 1]?.[1].order ?? null, others[at]?.[1].order ?? null);
-  return withBase(next, { ...next.pictures.base, [id]: { ...next.pictures.base[id]!, order } });
+  return withBase(next, { ...next.pictures.base, [id]: { ...ownEntry(next.pictures.base, id)!, order } });
 }
 
 /** Changes what is said of one picture. An empty alternative text brings back the one that is written from facts. */
@@ -99,7 +100,7 @@ export function describePicture(
   const next = begun(doc, choice);
   const id = idOf(next, subject);
   if (!id) return doc;
-  const { alt: _, ...rest } = next.pictures.base[id]!;
+  const { alt: _, ...rest } = ownEntry(next.pictures.base, id)!;
   return withBase(next, { ...next.pictures.base, [id]: alt.trim() ? { ...rest, alt } : rest });
 }
 
@@ -113,7 +114,7 @@ export function setMainPicture(
   const next = begun(doc, choice);
   const id = idOf(next, subject);
   if (!id) return doc;
-  const { color } = next.pictures.base[id]!;
+  const { color } = ownEntry(next.pictures.base, id)!;
   return withBase(
     next,
     Object.fromEntries(
@@ -136,7 +137,7 @@ export function tiePicture(
   const next = begun(doc, choice);
   const id = idOf(next, subject);
   if (!id) return doc;
-  const { main: _, ...rest } = next.pictures.base[id]!;
+  const { main: _, ...rest } = ownEntry(next.pictures.base, id)!;
   return withBase(next, { ...next.pictures.base, [id]: { ...rest, color } });
 }
 

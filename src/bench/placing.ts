@@ -5,6 +5,7 @@ import { printedBox } from '@/core/geometry/area';
 import { normalizeDegrees, type Placement } from '@/core/geometry/placement';
 import { inOrder, orderAtEnd, orderBetween } from '@/core/order/order';
 import type { Ornament } from '@/core/ornaments/ornaments';
+import { ownEntry, putEntry } from '@/core/own-entry';
 
 /** An artwork that can be placed. */
 export interface Placeable {
@@ -53,8 +54,8 @@ export function addLayer(
   artwork: Placeable,
   layerId: string,
 ): ProductDocument {
-  const { placement, fit } = firstPlacement(artwork, blank.geometries[geometryId]!);
-  const layers = doc.areas[area.key]?.layers ?? {};
+  const { placement, fit } = firstPlacement(artwork, ownEntry(blank.geometries, geometryId)!);
+  const layers = ownEntry(doc.areas, area.key)?.layers ?? {};
   const layer: ArtworkLayer = {
     kind: 'artwork',
     name: artwork.name.slice(0, 120),
@@ -137,7 +138,7 @@ function newlyPlaced(
     ? Math.max(geometry.safeMm + (widthMm * aspect) / 2, geometry.heightMm * 0.3)
     : geometry.heightMm / 2;
   return {
-    order: orderAtEnd(doc.areas[areaKey]?.layers ?? {}),
+    order: orderAtEnd(ownEntry(doc.areas, areaKey)?.layers ?? {}),
     geometryId,
     placement: {
       xMm: round1(geometry.widthMm / 2),
@@ -156,7 +157,7 @@ function newlyPlaced(
 
 /** Puts a layer into an area, in place of one with the same id. */
 export function putLayer(doc: ProductDocument, areaKey: string, layerId: string, layer: Layer): ProductDocument {
-  const area = doc.areas[areaKey];
+  const area = ownEntry(doc.areas, areaKey);
   return {
     ...doc,
     areas: { ...doc.areas, [areaKey]: { ...area, layers: { ...area?.layers, [layerId]: layer } } },
@@ -175,14 +176,14 @@ export function duplicateLayers(
     xMm: round1(placement.xMm + 5),
     yMm: round1(placement.yMm + 5),
   });
-  return inOrder(doc.areas[areaKey]?.layers ?? {})
+  return inOrder(ownEntry(doc.areas, areaKey)?.layers ?? {})
     .filter(([id]) => layerIds.includes(id))
     .reduce(
       (next, [id, layer]) =>
         putLayer(next, areaKey, idOf(id), {
           ...layer,
           name: `${layer.name} copy`.slice(0, 120),
-          order: orderAtEnd(next.areas[areaKey]!.layers),
+          order: orderAtEnd(ownEntry(next.areas, areaKey)!.layers),
           placement: aside(layer.placement),
           overrides: Object.fromEntries(Object.entries(layer.overrides).map(([key, place]) => [key, aside(place)])),
           locked: false,
@@ -208,7 +209,7 @@ export function copyArea(
     const dx = (xMm - from.geometry.anchor.xMm) * scale * (mirrored ? -1 : 1);
     return putLayer(next, to.key, idOf(id), {
       ...layer,
-      order: orderAtEnd(next.areas[to.key]?.layers ?? {}),
+      order: orderAtEnd(ownEntry(next.areas, to.key)?.layers ?? {}),
       geometryId: to.geometryId,
       overrides: {},
       placement: {
@@ -225,17 +226,17 @@ export function copyArea(
 
 /** Puts layers in another order, from the lowest up; those that are not named stay below. */
 export function reorder(doc: ProductDocument, areaKey: string, ids: readonly string[]): ProductDocument {
-  const layers = doc.areas[areaKey]?.layers ?? {};
+  const layers = ownEntry(doc.areas, areaKey)?.layers ?? {};
   const rest = inOrder(layers).filter(([id]) => !ids.includes(id));
   let last: string | null = rest.at(-1)?.[1].order ?? null;
   const next: Record<string, Layer> = { ...layers };
   for (const id of ids) {
-    const layer = layers[id];
+    const layer = ownEntry(layers, id);
     if (!layer) continue;
     last = orderBetween(last, null);
-    next[id] = { ...layer, order: last };
+    putEntry(next, id, { ...layer, order: last });
   }
-  return { ...doc, areas: { ...doc.areas, [areaKey]: { ...doc.areas[areaKey], layers: next } } };
+  return { ...doc, areas: { ...doc.areas, [areaKey]: { ...ownEntry(doc.areas, areaKey), layers: next } } };
 }
 
 /** Changes one layer; a layer that is gone stays gone. */
@@ -245,14 +246,14 @@ export function changeLayer(
   layerId: string,
   change: (layer: Layer) => Layer,
 ): ProductDocument {
-  const layer = doc.areas[areaKey]?.layers[layerId];
+  const layer = ownEntry(ownEntry(doc.areas, areaKey)?.layers, layerId);
   if (!layer) return doc;
   return putLayer(doc, areaKey, layerId, change(layer));
 }
 
 export function removeLayer(doc: ProductDocument, areaKey: string, layerId: string): ProductDocument {
-  const { [layerId]: _gone, ...layers } = doc.areas[areaKey]?.layers ?? {};
-  return { ...doc, areas: { ...doc.areas, [areaKey]: { ...doc.areas[areaKey], layers } } };
+  const { [layerId]: _gone, ...layers } = ownEntry(doc.areas, areaKey)?.layers ?? {};
+  return { ...doc, areas: { ...doc.areas, [areaKey]: { ...ownEntry(doc.areas, areaKey), layers } } };
 }
 
 /** Farther than this from an area's corner nothing is kept, mm. */
@@ -284,15 +285,15 @@ export function placeLayer(
 
 /** Moves a layer one place up (toward the viewer) or down. */
 export function swapOrder(doc: ProductDocument, areaKey: string, ids: readonly [string, string]): ProductDocument {
-  const layers = doc.areas[areaKey]?.layers;
-  const [a, b] = [layers?.[ids[0]], layers?.[ids[1]]];
+  const layers = ownEntry(doc.areas, areaKey)?.layers;
+  const [a, b] = [ownEntry(layers, ids[0]), ownEntry(layers, ids[1])];
   if (!layers || !a || !b) return doc;
   return {
     ...doc,
     areas: {
       ...doc.areas,
       [areaKey]: {
-        ...doc.areas[areaKey],
+        ...ownEntry(doc.areas, areaKey),
         layers: { ...layers, [ids[0]]: { ...a, order: b.order }, [ids[1]]: { ...b, order: a.order } },
       },
     },

@@ -1,5 +1,5 @@
 import type { ProductDocument } from '@/core/document/document';
-import { applyPatch, type Operation } from '@/core/document/patch';
+import { applyPatch, KEPT, type Operation } from '@/core/document/patch';
 
 /**
  * The document as it was before the revision at `index` of a history that lists the newest first: back through it and all that came
@@ -10,5 +10,5 @@ export function documentBefore(
   newestFirst: readonly { readonly undo: readonly Operation[] }[],
   index: number,
 ): ProductDocument {
-  return newestFirst.slice(0, index + 1).reduce((document, row) => applyPatch(document, row.undo), now);
+  return newestFirst.slice(0, index + 1).reduce((document, row) => applyPatch(document, row.undo, KEPT), now);
 }

@@ -1,5 +1,13 @@
 import type { ProductDocument } from '@/core/document/document';
-import { applyPatch, diff, overlaps, touchedPaths, type Operation, type PatchConflict } from '@/core/document/patch';
+import {
+  applyPatch,
+  diff,
+  KEPT,
+  overlaps,
+  touchedPaths,
+  type Operation,
+  type PatchConflict,
+} from '@/core/document/patch';
 
 /** How patches reach the server. `send` gives the new revision, or what stands in the way. */
 export interface Transport {
@@ -132,7 +140,7 @@ export class BenchSession {
     const entry = from.at(-1);
     if (!entry) return false;
     try {
-      const after = applyPatch(this.state.document, entry[way]);
+      const after = applyPatch(this.state.document, entry[way], KEPT);
       from.pop();
       to.push({ ...entry, key: null });
       this.take(`${word} ${entry.label}`, entry[way], after);
@@ -210,7 +218,7 @@ export class BenchSession {
     let dropped = 0;
     for (const operation of this.pending) {
       try {
-        next = applyPatch(next, [operation]);
+        next = applyPatch(next, [operation], KEPT);
         kept.push(operation);
       } catch {
         dropped += 1;

@@ -1,5 +1,6 @@
 import type { ProductDocument } from '@/core/document/document';
 import { MAX_THREADS } from '@/core/embroidery/threads';
+import { ownEntry } from '@/core/own-entry';
 
 /** Pins a thread or lets it go, or swaps one for another; swapped for itself it is as it was. Of seven pinned the first goes. */
 export function chooseThread(
@@ -7,7 +8,7 @@ export function chooseThread(
   areaKey: string,
   change: { readonly pin: string } | { readonly swap: string; readonly by: string },
 ): ProductDocument {
-  const area = doc.areas[areaKey];
+  const area = ownEntry(doc.areas, areaKey);
   if (!area) return doc;
   const { pinned, swaps } = area.threads ?? { pinned: [], swaps: {} };
   let threads;

@@ -1,12 +1,31 @@
 /** What an error is about; the HTTP layer maps each kind to one status. */
 export type ErrorKind =
-  'invalid' | 'not-found' | 'conflict' | 'forbidden' | 'unauthenticated' | 'too-large' | 'unavailable' | 'bug';
+  | 'invalid'
+  | 'not-found'
+  | 'conflict'
+  | 'forbidden'
+  | 'unauthenticated'
+  | 'too-large'
+  | 'too-many'
+  | 'unavailable'
+  | 'bug';
+
+const BRAND: unique symbol = Symbol.for('typica.error') as never;
 
 /**
  * The one typed error of the house. `code` is stable and is what code tests for; `message` is a sentence for a person that
  * says what happened and what to do next; `fields` carries the values behind it; `visible` says whether the user may see it.
  */
 export class TypicaError extends Error {
+  /**
+   * A bundler may load this file more than once in one process, and what one copy throws another one catches: an error is ours by its brand,
+   * not by which copy's class made it.
+   */
+  static [Symbol.hasInstance](value: unknown): boolean {
+    return typeof value === 'object' && value !== null && (value as Record<symbol, unknown>)[BRAND] === true;
+  }
+
+  readonly [BRAND] = true;
   readonly code: string;
   readonly kind: ErrorKind;
   readonly fields: Record<string, unknown>;
@@ -25,7 +44,15 @@ export class TypicaError extends Error {
 export const invalid = (code: string, message: string, fields?: Record<string, unknown>) =>
   new TypicaError('invalid', code, message, fields);
 export const notFound = (what: string, id: string) =>
-  new TypicaError('not-found', 'not-found', `There is no ${what} with the id ${id} in this workspace.`, { what, id });
+  new TypicaError(
+    'not-found',
+    'not-found',
+    `There is no ${what} with the id ${id.slice(0, 80).toWellFormed()} in this workspace.`,
+    {
+      what,
+      id: id.slice(0, 80).toWellFormed(),
+    },
+  );
 export const conflict = (code: string, message: string, fields?: Record<string, unknown>) =>
   new TypicaError('conflict', code, message, fields);
 

@@ -8,6 +8,8 @@ export interface BlobFiles {
   get(sha256: string): Promise<Buffer>;
   /** A readable stream of the bytes; throws `blob-missing`. */
   stream(sha256: string): Promise<ReadableStream<Uint8Array>>;
+  /** Makes the bytes a file of this name, without copying them where the disk can; throws `blob-missing`. The file is not to be written to. */
+  link(sha256: string, file: string): Promise<void>;
   has(sha256: string): Promise<boolean>;
   /** Takes bytes away; what is not there is no error. */
   remove(sha256: string): Promise<void>;

@@ -13,6 +13,8 @@ export interface Channel {
   authorizeUrl(ask: { state: string; challenge: string; redirectUri: string }): string;
   /** Trades the code of a consent for tokens, and says for which shop they are. */
   exchange(answer: { code: string; verifier: string; redirectUri: string }): Promise<Connection>;
+  /** Gives keys back: they are worth nothing afterwards. Repeating it is harmless. Throws `shop-unreachable`. */
+  revoke(secrets: ChannelSecrets): Promise<void>;
   /** A client for one shop. */
   open(secrets: ChannelSecrets, hooks: ChannelHooks): ChannelClient;
 }

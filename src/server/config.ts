@@ -1,5 +1,6 @@
 import fs from 'node:fs';
 import { TypicaError } from '@/core/errors';
+import { ownEntry } from '@/core/own-entry';
 
 /** What the environment says, parsed; no secrets in it. */
 export interface Config {
@@ -7,12 +8,43 @@ export interface Config {
   /** Where a browser finds us, without a slash at the end. */
   readonly origin: string;
   readonly databaseUrl: string;
+  /** Connections that one process keeps to the database. */
+  readonly poolSize: number;
   readonly keyFile: string;
+  /** Whether the operator's own proxy stands in front and says, in X-Forwarded-For, where requests come from. */
+  readonly behindProxy: boolean;
+  readonly quotas: Quotas;
+  /** Accounts that may be made from one place in an hour. */
+  readonly signUpsPerHour: number;
   readonly channels: { readonly pennyquay: { readonly url: string; readonly clientId: string } };
 }
 
+/** The most that one workspace may have; the operator sets them. */
+export interface Quotas {
+  /** Of files that were uploaded. */
+  readonly bytes: number;
+  readonly files: number;
+  /** Of print files and pictures that were made; what is over goes, the oldest first. */
+  readonly renderingBytes: number;
+  /** Waiting or running. */
+  readonly jobs: number;
+  readonly products: number;
+  /** Open event streams. */
+  readonly streams: number;
+  readonly tokens: number;
+}
+
+/** A whole number of the environment, or what holds without it. Throws `config-wrong`. */
+function count(env: NodeJS.ProcessEnv, name: string, otherwise: number): number {
+  const text = ownEntry(env, name);
+  if (text === undefined || text === '') return otherwise;
+  if (!/^\d{1,15}$/.test(text))
+    throw new TypicaError('bug', 'config-wrong', `${name} must be a whole number; it is “${text}”.`);
+  return Number(text);
+}
+
 function need(env: NodeJS.ProcessEnv, name: string): string {
-  const value = env[name];
+  const value = ownEntry(env, name);
   if (!value) throw new TypicaError('bug', 'config-missing', `The environment has no ${name}; bin/start sets it.`);
   return value;
 }
@@ -23,7 +55,19 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     home: need(env, 'TYPICA_HOME'),
     origin: need(env, 'TYPICA_ORIGIN').replace(/\/$/, ''),
     databaseUrl: need(env, 'TYPICA_DATABASE_URL'),
+    poolSize: count(env, 'TYPICA_POOL_SIZE', 12),
     keyFile: need(env, 'TYPICA_KEY_FILE'),
+    behindProxy: env.TYPICA_BEHIND_PROXY === '1',
+    quotas: {
+      bytes: count(env, 'TYPICA_QUOTA_BYTES', 200e9),
+      renderingBytes: count(env, 'TYPICA_QUOTA_RENDERING_BYTES', 50e9),
+      files: count(env, 'TYPICA_QUOTA_FILES', 50_000),
+      jobs: count(env, 'TYPICA_QUOTA_JOBS', 200_000),
+      products: count(env, 'TYPICA_QUOTA_PRODUCTS', 50_000),
+      streams: count(env, 'TYPICA_QUOTA_STREAMS', 50),
+      tokens: count(env, 'TYPICA_QUOTA_TOKENS', 100),
+    },
+    signUpsPerHour: count(env, 'TYPICA_SIGN_UPS_PER_HOUR', 20),
     channels: {
       pennyquay: {
         url: need(env, 'TYPICA_PENNYQUAY_URL').replace(/\/$/, ''),

@@ -24,7 +24,7 @@ export const blobFilesOf = (home: string): BlobFiles => diskBlobs(path.join(home
 
 export function makeContext(env: NodeJS.ProcessEnv = process.env, over: Partial<Context> = {}): Context {
   const config = readConfig(env);
-  const pools = over.pools ?? new Pools(config.databaseUrl);
+  const pools = over.pools ?? new Pools(config.databaseUrl, { connections: config.poolSize });
   const channels = new Map<string, Channel>([['pennyquay', pennyquay(config.channels.pennyquay)]]);
   return {
     config,

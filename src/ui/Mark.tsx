@@ -1,17 +1,17 @@
-const TONES: Record<string, string> = {
-  'in step': 'text-kept',
-  ahead: 'text-caution',
-  behind: 'text-caution',
-  split: 'text-stop',
-  'on its way': 'text-ink',
-  refused: 'text-stop',
-  'not listed': 'text-muted',
-};
+const TONES = new Map([
+  ['in step', 'text-kept'],
+  ['ahead', 'text-caution'],
+  ['behind', 'text-caution'],
+  ['split', 'text-stop'],
+  ['on its way', 'text-ink'],
+  ['refused', 'text-stop'],
+  ['not listed', 'text-muted'],
+]);
 
 /** A sync state: its mark and its word, always both. */
 export function Mark({ mark, word }: { mark: string; word: string }) {
   return (
-    <span className={`whitespace-nowrap ${TONES[word] ?? ''}`}>
+    <span className={`whitespace-nowrap ${TONES.get(word) ?? ''}`}>
       <span aria-hidden className="inline-block w-4 text-center">
         {mark}
       </span>

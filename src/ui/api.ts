@@ -10,6 +10,18 @@ export class Problem extends Error {
   }
 }
 
+/** What takes longer is done by a job; longer than this nobody waits. */
+const LONGEST_MS = 150_000;
+
+/** An answer's JSON, or null where something between us and the server answered in another way. */
+function parsed(text: string): Record<string, unknown> | null {
+  try {
+    return text ? (JSON.parse(text) as Record<string, unknown>) : null;
+  } catch {
+    return null;
+  }
+}
+
 /** Calls the HTTP API. Throws a Problem for an error answer, and one with the code `offline` when there is no answer. */
 export async function call<T>(
   method: string,
@@ -23,6 +35,7 @@ export async function call<T>(
       method,
       headers: { ...(body === undefined ? {} : { 'content-type': 'application/json' }), ...headers },
       body: body === undefined ? undefined : JSON.stringify(body),
+      signal: AbortSignal.timeout(LONGEST_MS),
     });
   } catch {
     throw new Problem(0, 'offline', 'The server does not answer. Check that Typica still runs, then try again.', {});
@@ -31,7 +44,7 @@ export async function call<T>(
   if (answer.status === 401 && path !== '/sessions')
     window.location.replace(`/sign-in?back=${encodeURIComponent(window.location.pathname)}`);
   const text = await answer.text();
-  const json = text ? (JSON.parse(text) as Record<string, unknown>) : null;
+  const json = parsed(text);
   if (!answer.ok)
     throw new Problem(
       answer.status,
@@ -48,9 +61,12 @@ export function upload<T>(path: string, file: File, onProgress: (share: number) 
     const request = new XMLHttpRequest();
     request.open('POST', `/api/v1${path}`);
     request.upload.onprogress = (e) => e.lengthComputable && onProgress(e.loaded / e.total);
+    request.timeout = 15 * 60_000;
+    request.ontimeout = () =>
+      reject(new Problem(0, 'offline', 'The upload took too long and was stopped. Try again.', {}));
     request.onerror = () => reject(new Problem(0, 'offline', 'The upload broke off. Try again.', {}));
     request.onload = () => {
-      const json = JSON.parse(request.responseText || 'null') as Record<string, unknown> | null;
+      const json = parsed(request.responseText);
       if (request.status < 300) resolve(json as T);
       else
         reject(

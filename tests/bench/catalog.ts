@@ -1,7 +1,7 @@
 import { familyOf } from '../../src/core/catalog/families';
 import { AREA_STEPS, MAKING_STEPS } from '../../src/core/catalog/browse';
 import { EMPTY_QUERY, type FacetValue, type ShelfQuery } from '../../src/core/catalog/shelf';
-import { browseCatalog, type Browsed } from '../../src/server/catalog/shelf';
+import { browseShelf, type Browsed } from '../../src/server/catalog/shelf';
 import { benchDatabase } from './database';
 import { BLANKS, fillCatalog, seeded, VARIANTS } from './catalog-data';
 import type { Bench } from './run';
@@ -31,7 +31,7 @@ const bench: Bench = {
     await fillCatalog(database);
     const workspace = { workspaceId: 'w-bench', currency: 'GBP' };
     const began = performance.now();
-    await browseCatalog(ctx, workspace, QUERY);
+    await browseShelf(ctx, workspace, QUERY);
     const coldMs = performance.now() - began;
 
     // The reference is given the families' colors and the rates as numbers, which SQL cannot find by itself.
@@ -98,7 +98,7 @@ const bench: Bench = {
         return { rows, total: total!.n, counts };
       });
 
-    const ours = () => browseCatalog(ctx, workspace, QUERY);
+    const ours = () => browseShelf(ctx, workspace, QUERY);
     agree(await ours(), await bySql(), familyOfHex);
 
     return {
@@ -131,7 +131,7 @@ const bench: Bench = {
         // As it is typed: each beginning of it is asked for.
         const text = word.slice(0, 2 + Math.floor(chance() * (word.length - 1)));
         const start = performance.now();
-        await browseCatalog(context, who, { ...EMPTY_QUERY, text, sort: 'match' });
+        await browseShelf(context, who, { ...EMPTY_QUERY, text, sort: 'match' });
         times.push(performance.now() - start);
       }
       times.sort((a, b) => a - b);

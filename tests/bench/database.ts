@@ -28,15 +28,15 @@ export async function benchDatabase(): Promise<BenchDatabase> {
     port: await freePort(),
     bufferPoolMb: 512,
     durable: false,
-  })) as { pid: number; url: string };
+  })) as { pid: number; setUpUrl: string };
   const keyFile = path.join(dir, 'secret.key');
   fs.writeFileSync(keyFile, crypto.randomBytes(32).toString('base64'));
-  const pools = new Pools(server.url);
+  const pools = new Pools(server.setUpUrl);
   await migrate(pools, path.join(root, 'src/server/db/migrations'));
   const env = {
     TYPICA_HOME: dir,
     TYPICA_ORIGIN: 'http://127.0.0.1:1',
-    TYPICA_DATABASE_URL: server.url,
+    TYPICA_DATABASE_URL: server.setUpUrl,
     TYPICA_KEY_FILE: keyFile,
     TYPICA_PENNYQUAY_URL: 'http://127.0.0.1:2',
   };

@@ -23,7 +23,7 @@ const actor = {
 process.on('message', (id: string) => {
   let reports = 0;
   const job = { workspaceId: actor.workspaceId, payload: { priceListId: id } } as unknown as JobRow;
-  void readPriceList(ctx, { job, progress: async () => void (reports += 1) })
+  void readPriceList(ctx, { job, progress: async () => void (reports += 1), signal: new AbortController().signal })
     .then(() => takePriceList(ctx, actor, id))
     .then(
       ({ state, report }) =>

@@ -1,8 +1,15 @@
+import crypto from 'node:crypto';
+import fs from 'node:fs';
+import os from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
 import { printSizePx, type Geometry } from '../../src/core/geometry/area';
 import type { SheetPlan } from '../../src/core/print/plan';
-import { PrintThreads } from '../../src/server/prints/threads';
+import { TypicaError } from '../../src/core/errors';
+import { ProcessPool } from '../../src/server/processes/pool';
+import type { Printed, PrintOrder } from '../../src/server/prints/printers';
+import { openStudio } from '../../src/server/studio/folder';
+import { memoryBlobs } from '../../src/adapters/blobs/memory';
 import { photoArtwork } from './artworks';
 import { bundle } from './bundle';
 import type { Bench } from './run';
@@ -30,7 +37,7 @@ const posters = SIZES_MM.map(([widthMm, heightMm]): Geometry => ({
 }));
 
 /** The artwork over the whole sheet, cropped as fit `fill` does. */
-function sheetOf(geometry: Geometry): SheetPlan {
+function sheetOf(geometry: Geometry, sha256: string): SheetPlan {
   const [w, h] = [geometry.widthMm + 6, geometry.heightMm + 6];
   const side = Math.max(w, h);
   return {
@@ -42,7 +49,7 @@ function sheetOf(geometry: Geometry): SheetPlan {
       {
         kind: 'artwork',
         tint: null,
-        artwork: { id: 'art', sha256: 'art', vector: false, widthPx: SIDE, heightPx: SIDE },
+        artwork: { id: 'art', sha256, vector: false, widthPx: SIDE, heightPx: SIDE },
         unitToMm: { a: side, b: 0, c: 0, d: side, e: (w - side) / 2 - 3, f: (h - side) / 2 - 3 },
       },
     ],
@@ -65,14 +72,31 @@ const bench: Bench = {
   async setup() {
     const file = await photoArtwork(SIDE);
     const program = await bundle(path.join(import.meta.dirname, '../../src/server/prints/printer.main.ts'), 'printer');
-    const threads = new PrintThreads(() => program);
+    const home = fs.mkdtempSync(path.join(os.tmpdir(), 'typica-bench-'));
+    const blobs = memoryBlobs();
+    const art = crypto.createHash('sha256').update(file).digest('hex');
+    await blobs.put(art, file);
+    const refused = () => new TypicaError('bug', 'bench', 'a printer was stopped');
+    const printers = new ProcessPool<PrintOrder, Printed>({
+      name: 'printer',
+      open: () => openStudio<PrintOrder>({ home, files: blobs, program, heapMb: 400, needs: () => [art] }),
+      size: AT_ONCE + 1,
+      inFlight: 1,
+      seconds: 300,
+      memoryMb: 4000,
+      idleMs: 20_000,
+      tooSlow: refused,
+      tooHeavy: refused,
+    });
     let [ours, theirs] = [0, 0];
     return {
       async ours() {
         ours = 0;
         sharp.concurrency(1);
         await inTurns(posters, async (geometry) => {
-          ours += (await threads.print(sheetOf(geometry), new Map([['art', file]]))).length;
+          const order = { kind: 'sheet', sheet: sheetOf(geometry, art) } as const;
+          const printed = await printers.ask(order, { owner: 'bench' });
+          ours += (await fs.promises.readFile(printed.file)).length;
         });
       },
       async theirs() {
@@ -88,7 +112,10 @@ const bench: Bench = {
           theirs += length;
         });
       },
-      after: async () => `sizes: ours ${(ours / 1e6).toFixed(1)} MB, reference ${(theirs / 1e6).toFixed(1)} MB`,
+      after: async () => {
+        await printers.close();
+        return `sizes: ours ${(ours / 1e6).toFixed(1)} MB, reference ${(theirs / 1e6).toFixed(1)} MB`;
+      },
     };
   },
 };

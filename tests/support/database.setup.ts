@@ -8,6 +8,8 @@ import { freePort } from '../../bin/lib/ports.mjs';
 declare module 'vitest' {
   interface ProvidedContext {
     databaseUrl: string;
+    /** As the app's own user comes in. */
+    appDatabaseUrl: string;
   }
 }
 
@@ -17,8 +19,10 @@ export default async function setup(project: TestProject) {
   const database = (await startMariaDb({ dir, port: await freePort(), durable: false, bufferPoolMb: 128 })) as {
     pid: number;
     url: string;
+    setUpUrl: string;
   };
-  project.provide('databaseUrl', database.url);
+  project.provide('databaseUrl', database.setUpUrl);
+  project.provide('appDatabaseUrl', database.url);
   return async () => {
     process.kill(database.pid, 'SIGTERM');
     const until = Date.now() + 20_000;

@@ -14,8 +14,10 @@ import { migrate } from '@/server/db/migrate';
 import { Pools } from '@/server/db/pool';
 import { claim, findJob, type JobRow } from '@/server/jobs/jobs';
 import { handlers } from '@/server/jobs/handlers';
+import { closeReckoners } from '@/server/reckoning/reckoners';
 import { runJob } from '@/server/jobs/worker';
-import { createAccount, type Actor } from '@/server/people/people';
+import { createAccount, type Actor, type SignedIn } from '@/server/people/people';
+import { ALL_SCOPES } from '@/server/people/scopes';
 import { patchProduct, createProduct, type Product } from '@/server/products/products';
 import { beginConnect, declarePartner, finishConnect, type Store } from '@/server/stores/stores';
 import { uploadArtwork } from '@/server/artwork/artwork';
@@ -83,6 +85,7 @@ export async function makeWorld({ catalog = false } = {}): Promise<World> {
         .items,
     async close() {
       await shop.close();
+      await closeReckoners(env.TYPICA_DATABASE_URL);
       await pools.db.run(`DROP DATABASE ${name}`);
       await pools.close();
       fs.rmSync(home, { recursive: true, force: true });
@@ -93,7 +96,7 @@ export async function makeWorld({ catalog = false } = {}): Promise<World> {
 let people = 0;
 
 /** A new person with a workspace. */
-export async function makeActor(ctx: Context, currency = 'GBP'): Promise<Actor> {
+export async function makeActor(ctx: Context, currency = 'GBP'): Promise<SignedIn> {
   people += 1;
   const email = `person${people}@brackwater.example`;
   const { personId, workspaceId } = await createAccount(ctx, {
@@ -112,6 +115,12 @@ export async function makeActor(ctx: Context, currency = 'GBP'): Promise<Actor> 
     workspaceName: `Boathouse ${people}`,
     currency,
     country: 'GB',
+    credential: {
+      kind: 'session',
+      id: personId,
+      scopes: ALL_SCOPES,
+      expiresAt: new Date(ctx.clock.now().getTime() + 3_600_000),
+    },
   };
 }
 

@@ -11,6 +11,7 @@ import { compareOffers } from '@/server/catalog/compare';
 import type { PartnerCatalog } from '@/core/catalog/partner-catalog';
 import { importCatalog } from '@/server/catalog/import';
 import { loadOffers } from '@/server/catalog/blanks';
+import { csvBytes } from '@/server/csv/body';
 import { readSoldItems } from '@/server/catalog/sold-items';
 import { templatePng } from '@/server/images/template';
 import { loadBundle } from '@/server/products/bundle';
@@ -230,9 +231,9 @@ describe('comparing', () => {
 
 describe('what is sold elsewhere', () => {
   it('comes in as CSV, all its faults told at once', async () => {
-    const items = await readSoldItems(streamOf('sku,title,price\r\nA-1,"Crest tee, Coal, M",21.50\r\n'), 'GBP');
+    const items = await readSoldItems(Buffer.from('sku,title,price\r\nA-1,"Crest tee, Coal, M",21.50\r\n'), 'GBP');
     expect(items).toEqual([{ line: 2, sku: 'A-1', text: 'Crest tee, Coal, M', priceMinor: 2150 }]);
-    const wrong = await readSoldItems(streamOf('sku,title,price\nA,x,-1\n,y,3\nA,z,4\n'), 'GBP').catch(
+    const wrong = await readSoldItems(Buffer.from('sku,title,price\nA,x,-1\n,y,3\nA,z,4\n'), 'GBP').catch(
       (e: unknown) => e,
     );
     expect(isTypicaError(wrong, 'csv-faulty')).toBe(true);
@@ -242,9 +243,20 @@ describe('what is sold elsewhere', () => {
     for (const [text, code] of [
       ['', 'csv-empty'],
       ['sku,title\n', 'csv-empty'],
-      [`sku,title\n${'A'.repeat(60)},${'x'.repeat(5_500_000)}\n`, 'csv-too-large'],
     ] as const)
-      await expect(readSoldItems(streamOf(text), 'GBP'), code).rejects.toSatisfy((e) => isTypicaError(e, code));
+      await expect(readSoldItems(Buffer.from(text), 'GBP'), code).rejects.toSatisfy((e) => isTypicaError(e, code));
+    await expect(csvBytes(streamOf('x'.repeat(5_500_000)), 5)).rejects.toSatisfy((e) =>
+      isTypicaError(e, 'csv-too-large'),
+    );
+  });
+
+  it('is not read on when it is all wrong', async () => {
+    const wrong = await readSoldItems(Buffer.from(`sku,title\n${',\n'.repeat(500_000)}`), 'GBP').catch(
+      (e: unknown) => e,
+    );
+    const { faults } = (wrong as { fields: { faults: { code: string }[] } }).fields;
+    expect(faults).toHaveLength(201);
+    expect(faults.at(-1)!.code).toBe('csv-many-faults');
   });
 
   it('becomes a product without artwork that keeps SKUs and prices', async () => {

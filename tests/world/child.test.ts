@@ -38,7 +38,9 @@ describe('the child process that looks at strangers’ files', () => {
 
   it('is ended when it takes too much memory', async () => {
     const hog = await put('hog.mjs', 'const all = []; for (;;) all.push(Buffer.alloc(8_000_000, 1));');
-    await expect(ingestInChild('x', folder, { program: hog, memoryMb: 300, seconds: 20 })).rejects.toMatchObject({
+    await expect(
+      ingestInChild('x', folder, { program: hog, memoryMb: 300, smallMb: 200, seconds: 20 }),
+    ).rejects.toMatchObject({
       code: 'artwork-too-heavy',
     });
   });

@@ -1,7 +1,8 @@
+import mysql from 'mysql2/promise';
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it, inject } from 'vitest';
 import { isTypicaError } from '@/core/errors';
 import { migrate, readMigrations } from '@/server/db/migrate';
 import { Pools } from '@/server/db/pool';
@@ -16,7 +17,10 @@ afterAll(() => world.close());
 describe('migrations', () => {
   it('are recorded, and run once however many start together', async () => {
     const all = readMigrations(migrationsFolder);
-    const pools = [new Pools(world.env.TYPICA_DATABASE_URL!, 2), new Pools(world.env.TYPICA_DATABASE_URL!, 2)];
+    const pools = [
+      new Pools(world.env.TYPICA_DATABASE_URL!, { connections: 2 }),
+      new Pools(world.env.TYPICA_DATABASE_URL!, { connections: 2 }),
+    ];
     await world.ctx.db.run('DELETE FROM migration WHERE number > 3');
     const applied = await Promise.all(pools.map((pool) => migrate(pool, migrationsFolder)));
     expect(applied.flat().sort()).toEqual(all.slice(3).map((m) => m.name));
@@ -62,5 +66,32 @@ describe('transactions', () => {
     await expect(world.ctx.db.run("INSERT INTO store_rate VALUES ('x', 0, UTC_TIMESTAMP(3))")).rejects.toSatisfy((e) =>
       isTypicaError(e, 'duplicate'),
     );
+  });
+});
+
+describe('the app’s own user of the database', () => {
+  it('reads and writes rows, and can neither change tables nor look elsewhere', async () => {
+    const setUp = await mysql.createConnection(inject('databaseUrl'));
+    await setUp.query('CREATE TABLE IF NOT EXISTS typica.rows_of_ours (n INT)');
+    const own = await mysql.createConnection(inject('appDatabaseUrl'));
+    try {
+      await own.query('INSERT INTO rows_of_ours VALUES (1)');
+      const [rows] = await own.query('SELECT n FROM rows_of_ours');
+      expect(rows).toEqual([{ n: 1 }]);
+      for (const statement of [
+        'CREATE TABLE more (n INT)',
+        'ALTER TABLE rows_of_ours ADD COLUMN m INT',
+        'DROP TABLE rows_of_ours',
+        'SELECT * FROM mysql.user',
+        "SELECT LOAD_FILE('/etc/passwd') AS f INTO OUTFILE '/tmp/typica-outfile'",
+        "CREATE USER 'x'@'127.0.0.1'",
+        'SET GLOBAL max_connections = 1',
+      ])
+        await expect(own.query(statement), statement).rejects.toThrow(/denied/);
+    } finally {
+      await own.end();
+      await setUp.query('DROP TABLE typica.rows_of_ours');
+      await setUp.end();
+    }
   });
 });

@@ -74,7 +74,7 @@ async function make(blank: Blank, areaKey: string, layers: Record<string, Layer>
 const files = (bundle: Awaited<ReturnType<typeof make>>) =>
   planPrintFiles(bundle.product.document, bundle.blank, bundle.sources);
 async function pixels(bundle: Awaited<ReturnType<typeof make>>, index = 0) {
-  const { sha256 } = await ensurePrintFile(world.ctx, actor.workspaceId, files(bundle)[index]!);
+  const { sha256 } = await ensurePrintFile(world.ctx, actor, files(bundle)[index]!);
   const { data, info } = await sharp(await readBlob(world.ctx, sha256))
     .raw()
     .toBuffer({ resolveWithObject: true });
@@ -262,7 +262,7 @@ describe('the archive of print files', () => {
     };
     const bundle = await make(cap, 'main.front', { s: star }, ['sandbar', 'coal']);
     const archive = async () =>
-      Buffer.from(await new Response((await printArchive(world.ctx, actor.workspaceId, bundle)).stream).arrayBuffer());
+      Buffer.from(await new Response((await printArchive(world.ctx, actor, bundle)).stream).arrayBuffer());
     const bytes = await archive();
     const held = unzipSync(new Uint8Array(bytes));
     expect(Object.keys(held)).toEqual(['manifest.json', 'manifest.csv', 'front_sandbar.png', 'front_coal.png']);
@@ -282,7 +282,7 @@ describe('the archive of print files', () => {
       actor.workspaceId,
       (await createProduct(world.ctx, actor, { blankId: cap.id })).id,
     );
-    await expect(printArchive(world.ctx, actor.workspaceId, empty)).rejects.toThrow(/nothing to print yet/i);
+    await expect(printArchive(world.ctx, actor, empty)).rejects.toThrow(/nothing to print yet/i);
   });
 });
 

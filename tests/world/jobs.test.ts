@@ -6,6 +6,7 @@ import {
   claim,
   complete,
   createGroup,
+  dropIdleTurns,
   enqueue,
   fail,
   groupProgress,
@@ -130,7 +131,71 @@ describe('the queue', () => {
   });
 });
 
+describe('turns', () => {
+  const claimed = async (n: number, limits = {}) => {
+    const leases = [];
+    for (let i = 0; i < n; i += 1) leases.push(await claim(world.ctx, ['test'], limits));
+    return leases.map((lease) => lease && String(lease.job.payload.of));
+  };
+
+  it('go around workspaces, whatever one of them asks for, and however urgent it is', async () => {
+    const other = await makeActor(world.ctx);
+    for (let i = 0; i < 4; i += 1) await add({ payload: { of: 'much' }, priority: 99 });
+    for (let i = 0; i < 2; i += 1) await add({ payload: { of: 'little' }, workspaceId: other.workspaceId });
+    expect((await claimed(2)).toSorted()).toEqual(['little', 'much']);
+    expect((await claimed(2)).toSorted()).toEqual(['little', 'much']);
+    expect(await claimed(3)).toEqual(['much', 'much', null]);
+  });
+
+  it('go around the stores of a workspace', async () => {
+    for (let i = 0; i < 3; i += 1) await add({ payload: { of: 'first' }, storeId: 'store-1' });
+    await add({ payload: { of: 'second' }, storeId: 'store-2' });
+    expect((await claimed(2)).toSorted()).toEqual(['first', 'second']);
+  });
+
+  it('pass over a workspace that fills its lanes, and come back to it', async () => {
+    await add({ payload: { of: 'mine' } });
+    expect(await claimed(1, { passOver: [actor.workspaceId] })).toEqual([null]);
+    expect(await claimed(1)).toEqual(['mine']);
+  });
+
+  it('are kept for a queue that was quiet for long, and forgotten where nothing waits', async () => {
+    await add({ payload: { of: 'waits' } });
+    await world.ctx.db.run('UPDATE job_turn SET touched_at = touched_at - INTERVAL 5 HOUR');
+    await dropIdleTurns(world.ctx);
+    expect(await claimed(1)).toEqual(['waits']);
+    await world.ctx.db.run('DELETE FROM job');
+    await dropIdleTurns(world.ctx);
+    expect(await world.ctx.db.rows('SELECT 1 FROM job_turn')).toEqual([]);
+    await add({ payload: { of: 'new' } });
+    expect(await claimed(1)).toEqual(['new']);
+  });
+});
+
 describe('workers', () => {
+  it('leave a lane to others while one workspace is slow', async () => {
+    const other = await makeActor(world.ctx);
+    for (let i = 0; i < 4; i += 1) await add({ payload: { slow: true } });
+    const stop = new AbortController();
+    const end = new AbortController();
+    const done: string[] = [];
+    const handler: JobHandler = async (_ctx, { job }) => {
+      if (job.payload.slow) await new Promise((next) => end.signal.addEventListener('abort', next));
+      else done.push(job.id);
+    };
+    const working = work(world.ctx, { test: handler }, stop.signal, { lanes: 3, idleMs: 10 });
+    await eventually(
+      async () => (await world.ctx.db.rows("SELECT 1 FROM job WHERE state = 'running'")).length === 2,
+      'two running jobs',
+    );
+    const id = await add({ workspaceId: other.workspaceId });
+    await eventually(async () => done.includes(id), 'the other’s job');
+    expect(await world.ctx.db.rows("SELECT 1 FROM job WHERE state = 'running'")).toHaveLength(2);
+    end.abort();
+    stop.abort();
+    await working;
+  });
+
   it('share the work: a hundred jobs, each done once', async () => {
     for (let i = 0; i < 100; i += 1) await add({ payload: { i } });
     const done: number[] = [];

@@ -166,16 +166,28 @@ describe('forms of a picture', () => {
     const [plan] = plansOf(await bundleOf(product.id));
     const rows = () => world.ctx.db.row<{ n: number }>('SELECT COUNT(*) AS n FROM rendering');
     const before = await rows();
-    const png = await derivePicture(world.ctx, plan!, { ...OWN_FORM, format: 'png', longSideMaxPx: 500 });
+    const png = await derivePicture(world.ctx, actor.workspaceId, plan!, {
+      ...OWN_FORM,
+      format: 'png',
+      longSideMaxPx: 500,
+    });
     expect([png.mediaType, png.widthPx, png.heightPx]).toEqual(['image/png', 500, 500]);
     expect((await sharp(png.bytes).metadata()).format).toBe('png');
-    const webp = await derivePicture(world.ctx, plan!, { ...OWN_FORM, format: 'webp', longSideMaxPx: 400 });
+    const webp = await derivePicture(world.ctx, actor.workspaceId, plan!, {
+      ...OWN_FORM,
+      format: 'webp',
+      longSideMaxPx: 400,
+    });
     expect((await sharp(webp.bytes).metadata()).format).toBe('webp');
-    const white = await derivePicture(world.ctx, plan!, { ...OWN_FORM, format: 'png', pureWhite: true });
+    const white = await derivePicture(world.ctx, actor.workspaceId, plan!, {
+      ...OWN_FORM,
+      format: 'png',
+      pureWhite: true,
+    });
     expect(white.widthPx).toBe(1600);
     expect(await looks(white.bytes, 0.02, 0.02)).toEqual([255, 255, 255]);
     expect((await looks(white.bytes, 0.5, 0.75))[0]).toBeLessThan(120);
-    const light = await derivePicture(world.ctx, plan!, { ...OWN_FORM, maxBytes: 40_000 });
+    const light = await derivePicture(world.ctx, actor.workspaceId, plan!, { ...OWN_FORM, maxBytes: 40_000 });
     expect(light.bytes.length).toBeLessThanOrEqual(40_000);
     expect(await rows()).toEqual(before);
   }, 120_000);
@@ -197,7 +209,13 @@ describe('forms of a picture', () => {
   it('come all in one ZIP that a stranger’s program opens', async () => {
     const { product } = await makeTee(world.ctx, actor, 'All at once');
     const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'typica-zip-'));
-    const stream = pictureArchive(world.ctx, await bundleOf(product.id), { ...OWN_FORM, longSideMaxPx: 300 }, null);
+    const stream = pictureArchive(
+      world.ctx,
+      actor,
+      await bundleOf(product.id),
+      { ...OWN_FORM, longSideMaxPx: 300 },
+      null,
+    );
     fs.writeFileSync(path.join(folder, 'all.zip'), Buffer.from(await new Response(stream).arrayBuffer()));
     const listed = execFileSync('python3', ['-m', 'zipfile', '-l', path.join(folder, 'all.zip')], { encoding: 'utf8' });
     expect(listed.match(/\.jpg/g)!.length).toBe(plansOf(await bundleOf(product.id)).length);
@@ -246,9 +264,13 @@ describe('photographs', () => {
     await put(id);
     const [plan] = plansOf(await bundleOf(product.id));
     expect(plan).toMatchObject({ shot: null, color: 'estuary', alt: 'Seen on the slip' });
-    const made = await ensurePicture(world.ctx, actor.workspaceId, plan!, 'proof');
+    const made = await ensurePicture(world.ctx, actor, plan!, 'proof');
     expect([made.widthPx, made.heightPx]).toEqual([600, 500]);
-    const square = await derivePicture(world.ctx, plan!, { ...OWN_FORM, format: 'png', squareOn: '#ffffff' });
+    const square = await derivePicture(world.ctx, actor.workspaceId, plan!, {
+      ...OWN_FORM,
+      format: 'png',
+      squareOn: '#ffffff',
+    });
     expect([square.widthPx, square.heightPx]).toEqual([600, 600]);
     expect(await looks(square.bytes, 0.5, 0.01)).toEqual([255, 255, 255]);
     await expect(deletePhotograph(world.ctx, actor, id)).rejects.toThrow(/With a photograph/);
@@ -295,7 +317,11 @@ describe('a shot of one’s own', () => {
     ]);
     const [blue, yellow] = plansOf(await bundleOf(product.id));
     const seen = async (plan: typeof blue) =>
-      looks((await derivePicture(world.ctx, plan!, { ...OWN_FORM, format: 'png' })).bytes, 0.25, 0.6);
+      looks(
+        (await derivePicture(world.ctx, actor.workspaceId, plan!, { ...OWN_FORM, format: 'png' })).bytes,
+        0.25,
+        0.6,
+      );
     // The cloth is red in the photograph, and blue and yellow in the pictures; the ground stays as it is.
     const [r1, , b1] = (await seen(blue)) as [number, number, number];
     const [r2, , b2] = (await seen(yellow)) as [number, number, number];

@@ -144,19 +144,19 @@ describe('prices', () => {
     const variants = Object.keys(product.document.variants).length;
     // For all stores, and for the one.
     expect(lines).toHaveLength(1 + 2 * variants);
-    expect(await previewPrices(world.ctx, await bundle(), streamOf(csv))).toMatchObject({
+    expect(await previewPrices(world.ctx, await bundle(), Buffer.from(csv))).toMatchObject({
       changes: [],
       faults: [],
       same: 2 * variants,
     });
     const dearer = `${lines[0]}\r\n${lines[1]!.replace(/,[^,]*,[^,]*,[^,]*,[^,]*$/, ',25.00,,,')}\r\nnobody,,,,,,,10,,,\r\n`;
-    const preview = await previewPrices(world.ctx, await bundle(), streamOf(dearer));
+    const preview = await previewPrices(world.ctx, await bundle(), Buffer.from(dearer));
     expect(preview.changes).toMatchObject([{ line: 2, now: { kind: 'retail', amountMinor: 2500 } }]);
     expect(preview.faults).toMatchObject([{ line: 3, code: 'csv-variant-unknown' }]);
     expect(() => refuseFaulty(preview)).toThrow(/line 3/);
     const codes = await previewCodes(
       await bundle(),
-      streamOf(`variant,gtin\n${Object.keys(product.document.variants)[0]},6291041500213\n`),
+      Buffer.from(`variant,gtin\n${Object.keys(product.document.variants)[0]},6291041500213\n`),
     );
     expect(codes).toMatchObject({ changes: [{ gtin: '6291041500213' }], faults: [] });
   });

@@ -16,7 +16,17 @@ import { ensurePicture } from '@/server/pictures/pictures';
 import { ensurePrintFile } from '@/server/prints/print-files';
 import { loadBundle } from '@/server/products/bundle';
 import { createProduct, patchProduct } from '@/server/products/products';
-import { findBlank, jobOf, layerOf, makeActor, makeWorld, runJobs, streamOf, type World } from '../support/world';
+import {
+  artworkFile,
+  findBlank,
+  jobOf,
+  layerOf,
+  makeActor,
+  makeWorld,
+  runJobs,
+  streamOf,
+  type World,
+} from '../support/world';
 
 let world: World;
 let actor: Actor;
@@ -106,7 +116,7 @@ describe('print files', () => {
       PLACES,
     );
     const [plan] = planPrintFiles(bundle.product.document, bundle.blank, bundle.sources);
-    const { sha256 } = await ensurePrintFile(world.ctx, actor.workspaceId, plan!);
+    const { sha256 } = await ensurePrintFile(world.ctx, actor, plan!);
     const bytes = await readBlob(world.ctx, sha256);
     // 305 × 406 mm at 300 DPI and 25.4 mm to the inch: 3602.4 × 4795.3
     expect(await sharp(bytes).metadata()).toMatchObject({
@@ -132,7 +142,7 @@ describe('print files', () => {
   it('give the same bytes for the same input, in a job too, and are made once', async () => {
     const { bundle } = await withDiscs(['cinder-lane', 'galley-mug'], 'main.wrap', { size: '11oz' }, [[100, 42]]);
     const [plan] = planPrintFiles(bundle.product.document, bundle.blank, bundle.sources);
-    const first = await ensurePrintFile(world.ctx, actor.workspaceId, plan!);
+    const first = await ensurePrintFile(world.ctx, actor, plan!);
     await world.ctx.db.run('DELETE FROM rendering WHERE render_key = ?', [plan!.key]);
     const jobId = await enqueue(world.ctx.db, {
       workspaceId: actor.workspaceId,
@@ -142,7 +152,7 @@ describe('print files', () => {
     });
     await runJobs(world.ctx);
     expect(await jobOf(world.ctx, actor, jobId)).toMatchObject({ state: 'done', progressDone: 1, progressTotal: 1 });
-    expect(await ensurePrintFile(world.ctx, actor.workspaceId, plan!)).toMatchObject({ sha256: first.sha256 });
+    expect(await ensurePrintFile(world.ctx, actor, plan!)).toMatchObject({ sha256: first.sha256 });
     expect(
       crypto
         .createHash('sha256')
@@ -182,11 +192,32 @@ describe('print files', () => {
       ['sheet_18x24', 5471, 7271],
       ['sheet_24x36', 7271, 10871],
     ]);
-    const { sha256 } = await ensurePrintFile(world.ctx, actor.workspaceId, plans[3]!);
+    const { sha256 } = await ensurePrintFile(world.ctx, actor, plans[3]!);
     const { channels } = await sharp(await readBlob(world.ctx, sha256)).stats();
     expect(channels[3]!.min).toBeGreaterThan(120);
     const box = printedBox(plans[0]!.sheet.geometry);
     expect(box).toEqual({ left: -3, top: -3, right: 213, bottom: 300 });
+  }, 120_000);
+
+  it('of a poster from a vector are all made in one job: no sheet’s pixels are still held when the next is drawn', async () => {
+    const blank = await findBlank(world.ctx, 'oststern', 'river-poster');
+    const area = blank.areas[0]!;
+    const { id } = await uploadArtwork(world.ctx, actor, streamOf(artworkFile('river-chart')), 'river.svg');
+    await runJobs(world.ctx);
+    const product = await createProduct(world.ctx, actor, { blankId: blank.id });
+    const layer = layerOf(id, area.geometries[0]!.geometryId, { xMm: 105, yMm: 148.5, widthMm: 216 });
+    await patchProduct(world.ctx, actor, product.id, 1, [
+      { op: 'add', path: '/areas/main.sheet', value: { layers: { l: { ...layer, fit: 'fill' } } } },
+      { op: 'replace', path: '/variants', value: Object.fromEntries(blank.variants.map((v) => [v.key, {}])) },
+    ]);
+    const jobId = await enqueue(world.ctx.db, {
+      workspaceId: actor.workspaceId,
+      kind: 'make-print-files',
+      title: 'x',
+      payload: { productId: product.id },
+    });
+    await runJobs(world.ctx);
+    expect(await jobOf(world.ctx, actor, jobId)).toMatchObject({ state: 'done', progressDone: 5 });
   }, 120_000);
 });
 
@@ -212,7 +243,7 @@ describe('mock-ups', () => {
       const plan = planMockup(bundle.product.document, bundle.blank, shot, color, bundle.sources)!;
       const bare = planMockup({ ...bundle.product.document, areas: {} }, bundle.blank, shot, color, bundle.sources)!;
       const pixels = async (p: typeof plan) => {
-        const { sha256, widthPx } = await ensurePicture(world.ctx, actor.workspaceId, p, 'full');
+        const { sha256, widthPx } = await ensurePicture(world.ctx, actor, p, 'full');
         return {
           data: await sharp(await readBlob(world.ctx, sha256))
             .toColourspace('b-w')

@@ -60,6 +60,18 @@ export function diskBlobs(folder: string): BlobFiles {
       });
       return Readable.toWeb(createReadStream(file)) as ReadableStream<Uint8Array>;
     },
+    async link(sha256, to) {
+      const file = fileOf(sha256);
+      try {
+        await fs.link(file, to);
+      } catch (error) {
+        const { code } = error as NodeJS.ErrnoException;
+        if (code === 'ENOENT') throw missing(sha256, error);
+        if (code === 'EEXIST') return;
+        // Another file system, or one without links.
+        await fs.copyFile(file, to);
+      }
+    },
     async has(sha256) {
       return fs.access(fileOf(sha256)).then(
         () => true,

@@ -20,6 +20,7 @@ export function memoryBlobs(): BlobFiles {
     },
     get: find,
     stream: async (sha256) => new Blob([new Uint8Array(await find(sha256))]).stream(),
+    link: async (sha256, file) => fs.writeFile(file, await find(sha256)),
     has: async (sha256) => held.has(sha256),
     remove: async (sha256) => void held.delete(sha256),
   };

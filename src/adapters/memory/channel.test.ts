@@ -16,6 +16,7 @@ for (const onceOnly of [
     return {
       channel: shop.channel,
       client: shop.channel.open({}, { onSecrets: async () => {}, beforeRequest: async () => {} }),
+      revoke: () => shop.channel.revoke({}),
       count: async () => shop.listings.size,
       loseNextAnswer: () => void (shop.loseAnswers = 1),
       passTime: () => void (clock += 61_000),

@@ -25,6 +25,7 @@ export interface MemoryShop {
 export function memoryShop(about: ChannelAbout): MemoryShop {
   const partners = new Set<string>();
   const answers = new Map<string, string>();
+  const revoked = new Set<string>();
   let counter = 0;
   const refFor = (externalId: string) => ({ externalId, url: `memory://${externalId}` });
   const shop: MemoryShop = {
@@ -42,7 +43,13 @@ export function memoryShop(about: ChannelAbout): MemoryShop {
         currency: about.currency,
         secrets: { key: 'k' },
       }),
-      open: (_secrets, hooks) => client(hooks.beforeRequest),
+      revoke: async (secrets) => void revoked.add(JSON.stringify(secrets)),
+      open: (secrets, hooks) =>
+        client(async () => {
+          if (revoked.has(JSON.stringify(secrets)))
+            throw new TypicaError('conflict', 'shop-token', 'The key was given back.');
+          await hooks.beforeRequest();
+        }),
     },
   };
   const need = (externalId: string) => {

@@ -45,14 +45,19 @@ const connect = async () =>
   });
 const hooks = { onSecrets: async () => {}, beforeRequest: async () => {} };
 
-runChannelTests('Pennyquay against its simulator', async () => ({
-  channel: channel(),
-  client: channel().open((await connect()).secrets, hooks),
-  count: async () => ((await (await fetch(`${shop.url}/control/ledger`)).json()) as { items: unknown[] }).items.length,
-  loseNextAnswer: () => void (shop.faults.loseAnswers = 1),
-  passTime: () => {},
-  picture,
-}));
+runChannelTests('Pennyquay against its simulator', async () => {
+  const { secrets } = await connect();
+  return {
+    channel: channel(),
+    client: channel().open(secrets, hooks),
+    revoke: () => channel().revoke(secrets),
+    count: async () =>
+      ((await (await fetch(`${shop.url}/control/ledger`)).json()) as { items: unknown[] }).items.length,
+    loseNextAnswer: () => void (shop.faults.loseAnswers = 1),
+    passTime: () => {},
+    picture,
+  };
+});
 
 describe('connecting to Pennyquay', () => {
   it('says for which shop it is', async () => {

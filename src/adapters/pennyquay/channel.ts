@@ -4,7 +4,7 @@ import type { ListingForm } from '@/core/listing/form';
 import type { Channel, ChannelClient, RemoteRef } from '@/ports/channel';
 import { about } from './about';
 import { formOf, wireLanes, wireOffers, wireWords } from './form';
-import { caller, fetchTokens, secretsOf, type PennyquaySettings } from './http';
+import { caller, fetchTokens, revokeTokens, secretsOf, type PennyquaySettings } from './http';
 import type { WireItem, WireMaker, WireProfile } from './wire';
 
 const SCOPES = 'shop:read items:read items:write makers:write';
@@ -47,6 +47,7 @@ export function pennyquay(settings: PennyquaySettings): Channel {
         );
       return { shopId: shop.shop_id, shopName: shop.name, shopUrl: shop.page, currency: shop.currency, secrets };
     },
+    revoke: (secrets) => revokeTokens(settings, secrets),
     open: (secrets, hooks) => client(caller(settings, secrets, hooks)),
   };
 }

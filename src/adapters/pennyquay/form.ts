@@ -2,6 +2,7 @@ import { parseVariantKey } from '@/core/catalog/blank';
 import type { ListingForm, ListingVariant } from '@/core/listing/form';
 import { formatAmount, money, parseAmountMinor } from '@/core/pricing/money';
 import type { WireItem, WireMaker, WireOffer, WireProfile } from './wire';
+import { ownEntry, putEntry } from '@/core/own-entry';
 
 type PictureIds = { readonly [pictureKey: string]: string };
 
@@ -19,17 +20,19 @@ export function wireOffers(form: ListingForm, pictureIds: PictureIds) {
     return {
       sku: variant.sku,
       picks: form.options.map(
-        (option) => option.values.find((value) => value.code === values[option.code])?.name ?? '',
+        (option) => option.values.find((value) => value.code === ownEntry(values, option.code))?.name ?? '',
       ),
       price: formatAmount(money(variant.priceMinor, form.currency)),
       available: variant.inStock,
-      picture: variant.pictureKey ? (pictureIds[variant.pictureKey] ?? null) : null,
+      picture: variant.pictureKey ? (ownEntry(pictureIds, variant.pictureKey) ?? null) : null,
     };
   });
   return {
     choices: form.options.map(({ name, values }) => ({ name, values: values.map((value) => value.name) })),
     offers,
-    pictures: form.pictures.flatMap(({ key, alt }) => (pictureIds[key] ? [{ id: pictureIds[key], caption: alt }] : [])),
+    pictures: form.pictures.flatMap(({ key, alt }) =>
+      ownEntry(pictureIds, key) ? [{ id: ownEntry(pictureIds, key), caption: alt }] : [],
+    ),
   };
 }
 
@@ -66,12 +69,12 @@ export function formOf(
   });
   const variants: { [key: string]: ListingVariant } = {};
   for (const offer of item.offers) {
-    variants[keyOfSku.get(offer.sku) ?? `sku=${offer.sku}`] = {
+    putEntry(variants, keyOfSku.get(offer.sku) ?? `sku=${offer.sku}`, {
       sku: offer.sku,
       priceMinor: parseAmountMinor(offer.price, known.currency),
       inStock: offer.available,
       pictureKey: offer.picture ? (keyOfPicture.get(offer.picture) ?? offer.picture) : null,
-    };
+    });
   }
   return {
     format: 1,

@@ -47,6 +47,20 @@ export async function fetchTokens(settings: PennyquaySettings, form: Record<stri
   return (await answer.json()) as WireTokens;
 }
 
+/** Ends a store's tokens at the shop (RFC 7009). */
+export async function revokeTokens(settings: PennyquaySettings, { refresh, access }: ChannelSecrets): Promise<void> {
+  try {
+    const answer = await fetch(`${settings.url}/oauth/revoke`, {
+      method: 'POST',
+      body: new URLSearchParams({ client_id: settings.clientId, token: refresh ?? access ?? '' }),
+      signal: AbortSignal.timeout(TIMEOUT_MS),
+    });
+    if (!answer.ok) throw new Error(`status ${answer.status}`);
+  } catch (error) {
+    throw unreachable(error);
+  }
+}
+
 export const secretsOf = (tokens: WireTokens): ChannelSecrets => ({
   access: tokens.access_token,
   refresh: tokens.refresh_token,

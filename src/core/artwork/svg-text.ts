@@ -1,4 +1,5 @@
 import { familyByCode, FAMILIES, type FontStyle } from '../lettering/families';
+import { ownEntry } from '../own-entry';
 
 /** Letters of one look that stand on one line of an SVG text. Lengths in user units. */
 export interface SvgSpan {
@@ -93,15 +94,31 @@ const declarationsOf = (css: string): (readonly [string, string])[] =>
     return colon < 0 ? [] : [[part.slice(0, colon).trim().toLowerCase(), part.slice(colon + 1).trim()] as const];
   });
 
+/** What stands between `<style …>` and `</style>`. */
+function* stylesOf(svg: string): Generator<string> {
+  for (let at = svg.indexOf('<style'); at >= 0; at = svg.indexOf('<style', at)) {
+    const begin = svg.indexOf('>', at);
+    const end = begin < 0 ? -1 : svg.indexOf('</style>', begin);
+    if (end < 0) return;
+    yield svg.slice(begin + 1, end);
+    at = end;
+  }
+}
+
 /** Rules of the `style` elements by selector, only plain ones: `text`, `.name`. */
 function rulesOf(svg: string): Map<string, (readonly [string, string])[]> {
   const rules = new Map<string, (readonly [string, string])[]>();
-  for (const [, css] of svg.matchAll(/<style[^>]*>([\s\S]*?)<\/style>/g))
-    for (const [, selectors, body] of unescape(css!).matchAll(/([^{}]+)\{([^{}]*)\}/g))
-      for (const selector of selectors!.split(',')) {
+  for (const css of stylesOf(svg))
+    for (const part of unescape(css).split('}')) {
+      // What stands before a second brace belongs to something that is nested, which is left out.
+      const at = part.lastIndexOf('{');
+      if (at < 0) continue;
+      const selectors = part.slice(part.lastIndexOf('{', at - 1) + 1, at);
+      for (const selector of selectors.split(',')) {
         const name = selector.trim();
-        rules.set(name, [...(rules.get(name) ?? []), ...declarationsOf(body!)]);
+        if (name !== '') rules.set(name, [...(rules.get(name) ?? []), ...declarationsOf(part.slice(at + 1))]);
       }
+    }
   return rules;
 }
 
@@ -135,7 +152,11 @@ function lookOf(before: Look, properties: readonly (readonly [string, string])[]
     } else if (name === 'font-family') {
       const names = value.split(',').map((one) => one.trim().replace(/^["']|["']$/g, ''));
       const [first = ''] = names;
-      look = { ...look, asked: first, family: byName.get(squeezed(first)) ?? GENERIC[first.toLowerCase()] ?? null };
+      look = {
+        ...look,
+        asked: first,
+        family: byName.get(squeezed(first)) ?? ownEntry(GENERIC, first.toLowerCase()) ?? null,
+      };
     } else if (name === 'font-weight')
       look = { ...look, weight: value === 'bold' || value === 'bolder' ? 700 : Number(value) || 400 };
     else if (name === 'font-style') look = { ...look, italic: /italic|oblique/.test(value) };
@@ -186,7 +207,7 @@ export function findSvgTexts(svg: string): SvgTexts {
   } | null = null;
   const fills: string[] = [];
   let move = { dx: 0, dy: 0 };
-  for (const match of svg.matchAll(/<(\/?)([\w:-]+)[^>]*>|[^<]+/g)) {
+  for (const match of svg.matchAll(/<(\/?)([\w:-]+)(?:[^\w:><-][^<>]*)?>|[^<]+/g)) {
     const [token, closing, name] = match;
     if (name === undefined) {
       if (!text || token.trim() === '') {

@@ -70,8 +70,35 @@ describe('clean SVG', () => {
       ),
       /multiply to more than/,
     ],
+    [
+      'masks within masks, which are drawn anew for each',
+      wrap(
+        Array.from(
+          { length: 10 },
+          (_, i) => `<mask id="m${i}">${`<rect width="9" height="9" mask="url(#m${i - 1})"/>`.repeat(2)}</mask>`,
+        ).join('') + '<rect width="9" height="9" mask="url(#m9)"/>',
+      ),
+      /masks and patterns multiply to more than 400/,
+    ],
     ['too deep nesting', wrap('<g>'.repeat(300) + '</g>'.repeat(300)), /nested more than 200/],
   ])('refuses %s', (_name, svg, says) => {
     expect(() => cleanSvg(svg)).toThrow(says);
+  });
+
+  it('takes hundreds of clips, gradients and masks that are each used once, as drawing programs write them', () => {
+    const parts = Array.from(
+      { length: 300 },
+      (_, i) =>
+        `<clipPath id="c${i}"><path d="M0 0h9v9z"/></clipPath><mask id="m${i}"><path d="M0 0h9v9z"/></mask><g clip-path="url(#c${i})"><path mask="url(#m${i})" d="M0 0h9v9z"/></g>`,
+    );
+    expect(cleanSvg(wrap(parts.join(''))).leftOut).toEqual([]);
+  });
+
+  it('takes addresses out of styles in one pass, however many there are and whether or not they end', () => {
+    const { svg } = cleanSvg(
+      wrap(`<style>path{fill:url(http://x);mask:url( "#m" );stroke:${'url('.repeat(20_000)}</style><path d="M0 0"/>`),
+    );
+    expect(svg).not.toContain('url(http');
+    expect(svg).toContain('url( "#m" )');
   });
 });

@@ -1,5 +1,6 @@
 import { SaxesParser, type SaxesAttributeNS, type SaxesTagNS } from 'saxes';
 import { invalid } from '../errors';
+import { ownEntry } from '../own-entry';
 
 /** Most elements of an SVG that is taken. */
 export const MAX_SVG_ELEMENTS = 60_000;
@@ -28,12 +29,28 @@ const refuse = (says: string) => invalid('svg-refused', `This SVG cannot be used
 const escapeText = (text: string): string => text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;');
 const escapeValue = (text: string): string => escapeText(text).replace(/"/g, '&quot;');
 
+/** CSS in which every `url(…)` that is no fragment of the document is `none`; what is not closed is left out to its end. In one pass. */
+function withoutAddresses(css: string, note: () => void): string {
+  const small = css.toLowerCase();
+  let clean = '';
+  let from = 0;
+  for (let at = small.indexOf('url('); at >= 0; at = small.indexOf('url(', from)) {
+    const end = css.indexOf(')', at);
+    const inside = css.slice(at + 4, end < 0 ? undefined : end).trim();
+    const keeps = end >= 0 && /^["']?#/.test(inside);
+    clean += css.slice(from, at) + (keeps ? css.slice(at, end + 1) : 'none');
+    if (!keeps) note();
+    if (end < 0) return clean;
+    from = end + 1;
+  }
+  return clean + css.slice(from);
+}
+
 /** CSS that fetches or runs: @import, url() to anything but a fragment, expressions. Gives the text without them. */
 function cleanCss(css: string, note: (what: string) => void): string {
-  return css
+  return withoutAddresses(css, () => note('an outside address in a style'))
     .replace(/@import[^;]*(;|$)/gi, () => (note('@import'), ''))
-    .replace(/@font-face\s*\{[^}]*\}/gi, () => (note('@font-face'), ''))
-    .replace(/url\(\s*(["']?)(?!#)[^)]*\1\s*\)/gi, () => (note('an outside address in a style'), 'none'))
+    .replace(/@font-face[^}]*(\}|$)/gi, () => (note('@font-face'), ''))
     .replace(/(expression|javascript:|-moz-binding|behavior\s*:)/gi, () => (note('script in a style'), ''))
     .replace(/filter\s*:[^;}]*/gi, () => (note('filter'), ''));
 }
@@ -51,9 +68,9 @@ const UNITS: Record<string, number> = {
 
 /** A CSS length in px of 1/96 in, or null for a percentage or nonsense. */
 function cssPx(text: string | undefined): number | null {
-  const match = /^\s*([\d.]+(?:e[+-]?\d+)?)\s*(px|pt|pc|mm|cm|in|q)?\s*$/i.exec(text ?? '');
+  const match = /^([\d.]+(?:e[+-]?\d+)?)\s*(px|pt|pc|mm|cm|in|q)?$/i.exec((text ?? '').trim());
   if (!match) return null;
-  const value = Number(match[1]) * UNITS[(match[2] ?? '').toLowerCase()]!;
+  const value = Number(match[1]) * ownEntry(UNITS, (match[2] ?? '').toLowerCase())!;
   return Number.isFinite(value) && value > 0 ? value : null;
 }
 
@@ -169,7 +186,7 @@ export function cleanSvg(text: string): CleanSvg {
 
   const svg = out.join('');
   checkUseDepth(svg);
-  const attribute = (name: string) => (root as SaxesTagNS).attributes[name]?.value;
+  const attribute = (name: string) => ownEntry((root as SaxesTagNS).attributes, name)?.value;
   const viewBox = (attribute('viewBox') ?? '')
     .trim()
     .split(/[\s,]+/)
@@ -186,47 +203,91 @@ export function cleanSvg(text: string): CleanSvg {
   return { svg, widthPx, heightPx, leftOut: [...left].sort(), hasText };
 }
 
-/**
- * `use` within what `use` repeats multiplies: a short file can stand for billions of shapes. The number of shapes that each id stands
- * for is counted along its references; a ring or more than 100,000 in all is refused.
- */
-function checkUseDepth(svg: string): void {
-  const holders = new Map<string, { uses: string[] }>();
+/** Shapes that a file may stand for in all, and surfaces: what a mask, a pattern or a filter is drawn on apart. */
+const MOST_SHAPES = 100_000;
+const MOST_SURFACES = 400;
+
+/** An element with an id: what it repeats, and whether it is drawn on a surface of its own wherever it is referred to. */
+interface Holder {
+  readonly uses: string[];
+  readonly paints: string[];
+  readonly isSurface: boolean;
+}
+
+const SURFACE = /^<(mask|pattern|filter)\b/;
+
+/** Ids that a tag repeats (`use`), and those that it is painted or masked with. */
+function targetsOf(tag: string): { uses: string[]; paints: string[] } {
+  const used = tag.startsWith('<use') ? /href="#([^"]*)"/.exec(tag)?.[1] : undefined;
+  const paints = [...tag.matchAll(/url\((?:["']|&quot;)?#([^"'&)]*)/g)].map(([, id]) => id!);
+  return { uses: used === undefined ? [] : [used], paints };
+}
+
+function holdersOf(svg: string): { holders: Map<string, Holder>; roots: Holder } {
+  const holders = new Map<string, Holder>();
+  const roots: Holder = { uses: [], paints: [], isSurface: false };
   const open: (string | null)[] = [];
-  const roots: string[] = [];
-  for (const [tag] of svg.matchAll(/<[^>]+>/g)) {
+  for (const [tag] of svg.matchAll(/<[^<>]+>/g)) {
     if (tag.startsWith('</')) {
       open.pop();
       continue;
     }
     const id = /\sid="([^"]*)"/.exec(tag)?.[1] ?? null;
-    open.push(id);
-    if (id !== null && !holders.has(id)) holders.set(id, { uses: [] });
-    if (!tag.startsWith('<use')) continue;
-    const target = /href="#([^"]*)"/.exec(tag)?.[1];
-    if (target === undefined) continue;
-    const around = open.filter((entry): entry is string => entry !== null);
-    for (const holder of around) holders.get(holder)!.uses.push(target);
-    if (around.length === 0) roots.push(target);
+    if (id !== null && !holders.has(id)) holders.set(id, { uses: [], paints: [], isSurface: SURFACE.test(tag) });
+    const { uses, paints } = targetsOf(tag);
+    // What an element is painted with belongs to what is around it; of a `use` so does what it repeats.
+    const around = [...open, id].flatMap((entry) => (entry === null ? [] : [holders.get(entry)!]));
+    for (const holder of around.length > 0 ? around : [roots]) {
+      for (const target of uses) holder.uses.push(target);
+      for (const target of paints) holder.paints.push(target);
+    }
+    if (!tag.endsWith('/>')) open.push(id);
   }
-  const counts = new Map<string, number>();
-  const count = (id: string, path: Set<string>): number => {
-    const known = counts.get(id);
-    if (known !== undefined) return known;
+  return { holders, roots };
+}
+
+interface Weight {
+  readonly shapes: number;
+  readonly surfaces: number;
+}
+
+/**
+ * What repeats or masks within what is repeated or masked multiplies: a short file can stand for billions of shapes, or for hours of drawing. Both
+ * are counted along references; a ring, or more than there may be in all, is refused.
+ */
+function checkUseDepth(svg: string): void {
+  const { holders, roots } = holdersOf(svg);
+  const weights = new Map<string, Weight>();
+  const tooMany = (what: string, most: number) =>
+    refuse(`its repeated ${what} multiply to more than ${most.toLocaleString('en')}`);
+  const sum = (holder: Holder, path: Set<string>): Weight => {
+    let [shapes, surfaces] = [1, 0];
+    const add = (id: string, surface: boolean) => {
+      const one = weigh(id, path);
+      shapes += surface ? 0 : one.shapes;
+      surfaces += one.surfaces + (surface ? 1 : 0);
+      if (shapes > MOST_SHAPES) throw tooMany('shapes', MOST_SHAPES);
+      if (surfaces > MOST_SURFACES) throw tooMany('masks and patterns', MOST_SURFACES);
+    };
+    for (const target of holder.uses) add(target, false);
+    for (const target of holder.paints) if (holders.get(target)?.isSurface) add(target, true);
+    return { shapes, surfaces };
+  };
+  const weigh = (id: string, path: Set<string>): Weight => {
+    const known = weights.get(id);
+    if (known) return known;
+    const holder = holders.get(id);
+    if (!holder) return { shapes: 1, surfaces: 0 };
     if (path.has(id)) throw refuse('it repeats a shape within itself');
     path.add(id);
-    let total = 1;
-    for (const target of holders.get(id)?.uses ?? []) {
-      total += count(target, path);
-      if (total > 100_000) throw refuse('its repeated shapes multiply to more than 100,000');
-    }
+    const weight = sum(holder, path);
     path.delete(id);
-    counts.set(id, total);
-    return total;
+    weights.set(id, weight);
+    return weight;
   };
-  let all = 0;
-  for (const target of [...roots, ...holders.keys()]) {
-    all += count(target, new Set());
-    if (all > 200_000) throw refuse('its repeated shapes multiply to more than 100,000');
+  let all = sum(roots, new Set()).shapes;
+  for (const id of holders.keys()) {
+    all += weigh(id, new Set()).shapes;
+    if (all > 2 * MOST_SHAPES) throw tooMany('shapes', MOST_SHAPES);
   }
 }

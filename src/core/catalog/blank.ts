@@ -1,4 +1,5 @@
 import type { Geometry, Technique } from '../geometry/area';
+import { ownEntry } from '../own-entry';
 
 /** Option values of one variant, by option code: `{ color: 'estuary', size: 'm' }`. */
 export type OptionValues = { readonly [optionCode: string]: string };
@@ -122,7 +123,7 @@ export function withNews(blank: Blank, { stock, ended }: VariantNews): Blank {
   return {
     ...blank,
     variants: blank.variants.map((variant) => {
-      const count = stock[variant.key] ?? variant.stock;
+      const count = ownEntry(stock, variant.key) ?? variant.stock;
       return { ...variant, stock: count, inStock: count > 0, ended: variant.ended || ended.has(variant.key) };
     }),
   };
@@ -132,7 +133,7 @@ export function withNews(blank: Blank, { stock, ended }: VariantNews): Blank {
 export function variantKey(values: OptionValues): string {
   return Object.keys(values)
     .sort()
-    .map((code) => `${code}=${values[code]}`)
+    .map((code) => `${code}=${ownEntry(values, code)}`)
     .join(';');
 }
 
@@ -146,7 +147,7 @@ export function parseVariantKey(key: string): OptionValues {
 }
 
 export const filterHolds = (filter: OptionFilter, values: OptionValues): boolean =>
-  Object.entries(filter).every(([code, allowed]) => allowed.includes(values[code] ?? ''));
+  Object.entries(filter).every(([code, allowed]) => allowed.includes(ownEntry(values, code) ?? ''));
 
 /** The geometry of an area for one variant, or null when the area does not exist there. */
 export function geometryIdFor(area: Area, values: OptionValues): string | null {

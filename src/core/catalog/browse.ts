@@ -5,6 +5,7 @@ import { shippingTo, type ShippingLine } from './blank';
 import { COLOR_FAMILIES } from './families';
 import type { FacetValue, ShelfAnswer, ShelfBlank, ShelfFacets, ShelfPrices, ShelfQuery, ShelfRow } from './shelf';
 import { compareSizes } from './size-order';
+import { ownEntry } from '../own-entry';
 
 /** Where the days of the making filter are cut. */
 export const MAKING_STEPS = [1, 2, 3, 5, 7] as const;
@@ -110,7 +111,7 @@ export function browse(
     if (misses > 1) continue;
 
     const line = lineOf(prices, blank.parcelClass);
-    const discountPpm = discounts[blank.partner.id] ?? 0;
+    const discountPpm = ownEntry(discounts, blank.partner.id) ?? 0;
     const { color, size, stock, ended } = blank.variants;
     const { colors, sizes } = blank;
     for (let i = 0; i < sizes.length; i += 1) {

@@ -14,6 +14,7 @@ import {
 } from './blank';
 import { colorDifference, labOf } from './families';
 import { compareSizes } from './size-order';
+import { ownEntry } from '../own-entry';
 
 /** Blanks that can be compared at once. */
 export const MAX_COMPARED = 4;
@@ -86,12 +87,12 @@ function variantsOfSize(blank: Blank, size: string | null): BlankVariant[] {
 }
 
 const costsOf = (entry: ComparedBlank, size: string | null): number[] =>
-  variantsOfSize(entry.blank, size).flatMap((variant) => entry.list.baseCostMinor[variant.key] ?? []);
+  variantsOfSize(entry.blank, size).flatMap((variant) => ownEntry(entry.list.baseCostMinor, variant.key) ?? []);
 
 /** Names of the choices that a cost hangs on beside the size: those in which two variants, alike in all else, cost different. */
 function costChoices(entry: ComparedBlank, size: string | null): string[] {
   const variants = variantsOfSize(entry.blank, size);
-  const costOf = (variant: BlankVariant) => entry.list.baseCostMinor[variant.key];
+  const costOf = (variant: BlankVariant) => ownEntry(entry.list.baseCostMinor, variant.key);
   return entry.blank.options
     .filter(({ code }) =>
       [...groupBy(variants, ({ values }) => variantKey({ ...values, [code]: '' })).values()].some(
@@ -157,8 +158,8 @@ export function compareBlanks(
         entries.map((entry) => {
           const area = areaOf(entry, name);
           if (!area) return null;
-          const extra = entry.list.extraAreaMinor[area.key] ?? 0;
-          const technique = entry.list.techniqueMinor[area.key] ?? 0;
+          const extra = ownEntry(entry.list.extraAreaMinor, area.key) ?? 0;
+          const technique = ownEntry(entry.list.techniqueMinor, area.key) ?? 0;
           return amount(
             extra,
             entry.list,
@@ -179,7 +180,7 @@ export function compareBlanks(
         const making = Math.min(...costsOf(entry, sizeOf(entry)));
         if (!Number.isFinite(making)) return { text: 'not made' };
         if (!line) return { text: 'not sent there' };
-        const discountPpm = discounts[entry.blank.partner.id] ?? 0;
+        const discountPpm = ownEntry(discounts, entry.blank.partner.id) ?? 0;
         const cheapest = money(making, entry.list.currency);
         const cost = parcelCost({ making: cheapest, discountPpm, shipping: line, items }, currency, rates);
         return {
@@ -198,7 +199,7 @@ export function compareBlanks(
         const area = areaOf(entry, name);
         const variant = variantsOfSize(entry.blank, sizeOf(entry))[0];
         const id = area && variant ? geometryIdFor(area, variant.values) : null;
-        const g = id ? entry.blank.geometries[id] : null;
+        const g = id ? ownEntry(entry.blank.geometries, id) : null;
         if (!g) return null;
         const { widthPx, heightPx } = printSizePx(g);
         return {

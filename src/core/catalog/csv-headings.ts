@@ -1,3 +1,4 @@
+import { plainCell } from '../csv/safe';
 import type { CsvFault } from './price-csv';
 
 /** Where the columns of a file are, by their names in lower case. Unknown columns are passed over: programs export many. */
@@ -29,8 +30,8 @@ export class Headings {
     return headings;
   }
 
-  /** What a row holds under a heading, without spaces around it; empty where there is none. */
+  /** What a row holds under a heading, as it was before it was made safe for a spreadsheet, without spaces around it; empty where there is none. */
   at(fields: readonly string[], name: string): string {
-    return fields[this.places.get(name) ?? -1]?.trim() ?? '';
+    return plainCell(fields[this.places.get(name) ?? -1] ?? '').trim();
   }
 }

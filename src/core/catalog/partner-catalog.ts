@@ -1,6 +1,7 @@
 import { TypicaError } from '../errors';
 import { checkGeometry, type Geometry } from '../geometry/area';
 import { filterHolds, variantKey, type OptionFilter, type OptionValues, type SizeGuide } from './blank';
+import { ownEntry } from '../own-entry';
 
 /** A partner's catalog as it is read in; see docs/catalog.md. Amounts in minor units of the partner's currency, lengths in mm. */
 export interface PartnerCatalog {
@@ -94,7 +95,7 @@ export function checkCatalogBlank(blank: CatalogBlank): void {
   for (const piece of blank.pieces)
     for (const area of piece.areas)
       for (const { geometry } of area.geometries)
-        if (!blank.geometries[geometry])
+        if (!ownEntry(blank.geometries, geometry))
           throw catalogInvalid(
             `${blank.name}: the area ${area.name} names the geometry "${geometry}", which is not there.`,
           );

@@ -1,5 +1,6 @@
 import { mulDiv } from '../pricing/money';
 import type { Blank } from './blank';
+import { ownEntry } from '../own-entry';
 
 /** Centimeters to the nearest half, as size tables are printed (common practice, no source): 508 mm is `51`, 483 mm is `48.5`. */
 export function centimeters(mm: number): string {
@@ -29,7 +30,10 @@ export function sizeTable(blank: Pick<Blank, 'sizeGuide' | 'options'>): { measur
   const option = blank.options.find((o) => o.code === guide?.optionCode);
   if (!guide || !option) return null;
   const each = (code: string, format: (mm: number) => string) =>
-    guide.measures.map((measure) => (measure.mm[code] === undefined ? null : format(measure.mm[code])));
+    guide.measures.map((measure) => {
+      const mm = ownEntry(measure.mm, code);
+      return mm === undefined ? null : format(mm);
+    });
   return {
     measures: guide.measures.map((measure) => measure.name),
     rows: option.values.map(({ code, name }) => ({

@@ -1,4 +1,5 @@
 import { printSizePx, printedBox, type Geometry } from '../geometry/area';
+import { ownEntry } from '../own-entry';
 
 /** Colors of the guides: the words for them are `GUIDES`. */
 const BLEED = '#c2410c';
@@ -15,7 +16,7 @@ export const GUIDES = [
 ] as const;
 
 const escape = (text: string) =>
-  text.replace(/[<>&"]/g, (c) => ({ '<': '&lt;', '>': '&gt;', '&': '&amp;', '"': '&quot;' })[c]!);
+  text.replace(/[<>&"]/g, (c) => ownEntry({ '<': '&lt;', '>': '&gt;', '&': '&amp;', '"': '&quot;' }, c)!);
 
 /**
  * A template of a print area as SVG of the exact pixel size of its print file, with one user unit per mm and the origin at the trim's

@@ -4,8 +4,12 @@ import { FAMILIES, FONT_STYLES } from '../lettering/families';
 import { ALIGNMENTS, MAX_SIZE_MM, MAX_TEXT, MIN_SIZE_MM } from '../lettering/text';
 import { ORNAMENTS } from '../ornaments/ornaments';
 import { ENDINGS, MAX_RETAIL_MINOR } from '../pricing/solve';
+import { jsonSize, unprintable } from '../json/bounds';
+import type { ProductDocument } from './document';
+import { MAX_DOCUMENT_SIZE } from './patch';
 import { parseGtin } from '../variants/gtin';
 import { MAX_SKU } from '../variants/sku';
+import { ownEntry } from '../own-entry';
 
 /** What is wrong with a document and where (JSON pointer, RFC 6901). */
 export interface DocumentFault {
@@ -16,38 +20,53 @@ export interface DocumentFault {
 type Check = (value: unknown, path: string, faults: DocumentFault[]) => void;
 
 const fault = (path: string, says: string): DocumentFault => ({ path: path || '/', says });
-const escape = (key: string): string => key.replace(/~/g, '~0').replace(/\//g, '~1');
+/** Faults that are told; who made more has read enough. */
+export const MOST_FAULTS = 50;
+const note = (faults: DocumentFault[], one: DocumentFault): void => {
+  if (faults.length < MOST_FAULTS) faults.push(one);
+};
+const escape = (key: string): string => key.slice(0, 60).replace(/~/g, '~0').replace(/\//g, '~1');
 
 const text =
   (maxLength: number): Check =>
   (value, path, faults) => {
-    if (typeof value !== 'string') faults.push(fault(path, 'must be text'));
-    else if (value.length > maxLength) faults.push(fault(path, `is longer than ${maxLength} characters`));
-    else if (!value.isWellFormed()) faults.push(fault(path, 'holds half of a character (a lone surrogate)'));
+    if (typeof value !== 'string') note(faults, fault(path, 'must be text'));
+    else if (value.length > maxLength) note(faults, fault(path, `is longer than ${maxLength} characters`));
+    else if (!value.isWellFormed()) note(faults, fault(path, 'holds half of a character (a lone surrogate)'));
+    else if (unprintable(value)) note(faults, fault(path, 'holds a control character; take it out'));
+  };
+
+/** Text without line breaks: it stands in tables, file names and shops' forms. */
+const line =
+  (maxLength: number): Check =>
+  (value, path, faults) => {
+    text(maxLength)(value, path, faults);
+    if (typeof value === 'string' && value.length <= maxLength && /[\t\r\n\u007f]/.test(value))
+      note(faults, fault(path, 'must be one line without tabs'));
   };
 
 const number =
   (min: number, max: number): Check =>
   (value, path, faults) => {
-    if (typeof value !== 'number' || !Number.isFinite(value)) faults.push(fault(path, 'must be a number'));
-    else if (value < min || value > max) faults.push(fault(path, `must be from ${min} to ${max}`));
+    if (typeof value !== 'number' || !Number.isFinite(value)) note(faults, fault(path, 'must be a number'));
+    else if (value < min || value > max) note(faults, fault(path, `must be from ${min} to ${max}`));
   };
 
 const whole =
   (min: number, max: number): Check =>
   (value, path, faults) => {
-    if (!Number.isInteger(value)) faults.push(fault(path, 'must be a whole number'));
+    if (!Number.isInteger(value)) note(faults, fault(path, 'must be a whole number'));
     else number(min, max)(value, path, faults);
   };
 
 const flag: Check = (value, path, faults) => {
-  if (typeof value !== 'boolean') faults.push(fault(path, 'must be true or false'));
+  if (typeof value !== 'boolean') note(faults, fault(path, 'must be true or false'));
 };
 
 const oneOf =
   (...allowed: readonly unknown[]): Check =>
   (value, path, faults) => {
-    if (!allowed.includes(value)) faults.push(fault(path, `must be one of ${allowed.join(', ')}`));
+    if (!allowed.includes(value)) note(faults, fault(path, `must be one of ${allowed.join(', ')}`));
   };
 
 const orNull =
@@ -67,37 +86,42 @@ const optional = (check: Check) => ({ [optionalMark]: check });
 const object =
   (shape: Shape): Check =>
   (value, path, faults) => {
-    if (!isObject(value)) return void faults.push(fault(path, 'must be an object'));
+    if (!isObject(value)) return void note(faults, fault(path, 'must be an object'));
     for (const key of Object.keys(value))
-      if (!(key in shape)) faults.push(fault(`${path}/${escape(key)}`, 'is not known here'));
+      if (!Object.hasOwn(shape, key)) note(faults, fault(`${path}/${escape(key)}`, 'is not known here'));
     for (const [key, entry] of Object.entries(shape)) {
       const check = typeof entry === 'function' ? entry : entry[optionalMark];
-      if (value[key] === undefined) {
-        if (typeof entry === 'function') faults.push(fault(`${path}/${key}`, 'is missing'));
-      } else check(value[key], `${path}/${key}`, faults);
+      if (ownEntry(value, key) === undefined) {
+        if (typeof entry === 'function') note(faults, fault(`${path}/${key}`, 'is missing'));
+      } else check(ownEntry(value, key), `${path}/${key}`, faults);
     }
   };
+
+/** Names that every object inherits: as keys they would be found where they were never put. */
+const INHERITED: ReadonlySet<string> = new Set(Object.getOwnPropertyNames(Object.prototype));
 
 const keyed =
   (keyPattern: RegExp, max: number, check: Check): Check =>
   (value, path, faults) => {
-    if (!isObject(value)) return void faults.push(fault(path, 'must be an object'));
+    if (!isObject(value)) return void note(faults, fault(path, 'must be an object'));
     const entries = Object.entries(value);
-    if (entries.length > max) faults.push(fault(path, `holds more than ${max} entries`));
+    if (entries.length > max) return note(faults, fault(path, `holds more than ${max} entries`));
     for (const [key, entry] of entries) {
-      if (!keyPattern.test(key)) faults.push(fault(`${path}/${escape(key)}`, 'has a key that cannot be used here'));
+      if (!keyPattern.test(key) || INHERITED.has(key))
+        note(faults, fault(`${path}/${escape(key)}`, 'has a key that cannot be used here'));
       else check(entry, `${path}/${escape(key)}`, faults);
     }
   };
 
 const ID = /^[A-Za-z0-9_-]{1,40}$/;
 const AREA_KEY = /^[a-z0-9-]{1,30}\.[a-z0-9-]{1,30}$/;
-const VARIANT_KEY = /^[a-z0-9-]+=[a-z0-9.-]+(;[a-z0-9-]+=[a-z0-9.-]+){0,7}$/;
+const VARIANT_KEY = /^(?=.{1,200}$)[a-z0-9-]+=[a-z0-9.-]+(;[a-z0-9-]+=[a-z0-9.-]+){0,7}$/;
 const id = (value: unknown, path: string, faults: DocumentFault[]) => {
-  if (typeof value !== 'string' || !ID.test(value)) faults.push(fault(path, 'must be an id'));
+  if (typeof value !== 'string' || !ID.test(value) || INHERITED.has(value)) note(faults, fault(path, 'must be an id'));
 };
 const order: Check = (value, path, faults) => {
-  if (typeof value !== 'string' || !/^[A-Za-z0-9]{1,80}$/.test(value)) faults.push(fault(path, 'must be an order key'));
+  if (typeof value !== 'string' || !/^[A-Za-z0-9]{1,80}$/.test(value))
+    note(faults, fault(path, 'must be an order key'));
 };
 
 const placement = object({
@@ -111,14 +135,14 @@ const placement = object({
 
 const color: Check = (value, path, faults) => {
   if (typeof value !== 'string' || !/^#[0-9a-f]{6}$/.test(value))
-    faults.push(fault(path, 'must be a color such as #2d4a53'));
+    note(faults, fault(path, 'must be a color such as #2d4a53'));
 };
 const CODE = /^[a-z0-9-]{1,60}$/;
 const list =
   (max: number, check: Check): Check =>
   (value, path, faults) => {
-    if (!Array.isArray(value)) return void faults.push(fault(path, 'must be a list'));
-    if (value.length > max) faults.push(fault(path, `holds more than ${max} entries`));
+    if (!Array.isArray(value)) return void note(faults, fault(path, 'must be a list'));
+    if (value.length > max) return note(faults, fault(path, `holds more than ${max} entries`));
     value.forEach((entry, i) => check(entry, `${path}/${i}`, faults));
   };
 
@@ -141,7 +165,7 @@ const lettering = object({
 
 const placed = {
   order,
-  name: text(120),
+  name: line(120),
   geometryId: id,
   placement,
   fit: oneOf(...FITS),
@@ -157,10 +181,10 @@ const layers: { readonly [kind: string]: Check } = {
   ornament: object({ kind: oneOf('ornament'), ornament: oneOf(...ORNAMENTS.map((one) => one.code)), color, ...placed }),
 };
 const layer: Check = (value, path, faults) => {
-  const kind = isObject(value) ? String(value.kind) : '';
-  const check = Object.hasOwn(layers, kind) ? layers[kind] : undefined;
+  const kind = isObject(value) ? value.kind : undefined;
+  const check = typeof kind === 'string' && Object.hasOwn(layers, kind) ? ownEntry(layers, kind) : undefined;
   if (check) check(value, path, faults);
-  else faults.push(fault(`${path}/kind`, `must be one of ${Object.keys(layers).join(', ')}`));
+  else note(faults, fault(`${path}/kind`, `must be one of ${Object.keys(layers).join(', ')}`));
 };
 const threads = object({
   pinned: list(MAX_THREADS, oneOf(...THREADS.map((thread) => thread.code))),
@@ -170,9 +194,9 @@ const threads = object({
 const gtin: Check = (value, path, faults) => {
   try {
     if (typeof value !== 'string' || parseGtin(value) !== value)
-      faults.push(fault(path, 'must be digits without spaces'));
+      note(faults, fault(path, 'must be digits without spaces'));
   } catch (error) {
-    faults.push(fault(path, `is no GTIN: ${(error as Error).message}`));
+    note(faults, fault(path, `is no GTIN: ${(error as Error).message}`));
   }
 };
 
@@ -199,21 +223,21 @@ const pricePlan = (required: boolean): Check => {
     ending: maybe(oneOf(...ENDINGS)),
     shipping: maybe(oneOf('charged', 'folded')),
     freeFromMinor: optional(orNull(whole(1, MAX_RETAIL_MINOR))),
-    insert: optional(orNull(text(60))),
+    insert: optional(orNull(line(60))),
     ...(required ? {} : { differencePpm: optional(whole(-900_000, 9_000_000)) }),
   });
 };
 
-const tags = keyed(ID, 60, object({ text: text(200), order }));
+const tags = keyed(ID, 60, object({ text: line(200), order }));
 const words = (required: boolean): Check => {
   const maybe = required ? (check: Check) => check : optional;
-  return object({ title: maybe(text(500)), description: maybe(text(20_000)), tags: maybe(tags) });
+  return object({ title: maybe(line(500)), description: maybe(text(20_000)), tags: maybe(tags) });
 };
 
 const anyPicture = object({
   shotId: orNull(id),
   imageId: optional(id),
-  color: orNull(text(60)),
+  color: orNull(line(60)),
   alt: optional(text(500)),
   main: optional(flag),
   order,
@@ -221,7 +245,7 @@ const anyPicture = object({
 const picture: Check = (value, path, faults) => {
   anyPicture(value, path, faults);
   if (isObject(value) && (value.shotId === null) !== (typeof value.imageId === 'string'))
-    faults.push(fault(path, 'must name a shot or a photograph, and not both'));
+    note(faults, fault(path, 'must name a shot or a photograph, and not both'));
 };
 const pictures = keyed(ID, 200, picture);
 
@@ -229,13 +253,13 @@ const document = object({
   format: oneOf(1),
   blankId: id,
   areas: keyed(AREA_KEY, 60, object({ layers: keyed(ID, 200, layer), threads: optional(threads) })),
-  variants: keyed(VARIANT_KEY, 2000, object({ sku: optional(text(MAX_SKU)), gtin: optional(gtin) })),
-  skuPattern: optional(text(120)),
+  variants: keyed(VARIANT_KEY, 2000, object({ sku: optional(line(MAX_SKU)), gtin: optional(gtin) })),
+  skuPattern: optional(line(120)),
   whenOut: optional(oneOf('shown', 'hidden')),
   optionOrder: optional(keyed(CODE, 8, keyed(CODE, 200, object({ order })))),
   price: object({
     currency: (value, path, faults) => {
-      if (typeof value !== 'string' || !/^[A-Z]{3}$/.test(value)) faults.push(fault(path, 'must be a currency code'));
+      if (typeof value !== 'string' || !/^[A-Z]{3}$/.test(value)) note(faults, fault(path, 'must be a currency code'));
     },
     base: pricePlan(true),
     stores: keyed(ID, 200, pricePlan(false)),
@@ -244,9 +268,21 @@ const document = object({
   pictures: object({ base: pictures, stores: keyed(ID, 200, pictures) }),
 });
 
-/** Every fault of a product document's shape; none means it is a ProductDocument. Whether ids exist is the caller's to check. */
+/** Characters of all texts of a design: each is set whenever the design is judged. */
+const MOST_LETTERS = 20_000;
+
+const lettersIn = ({ areas }: ProductDocument): number =>
+  Object.values(areas)
+    .flatMap(({ layers: own }) => Object.values(own))
+    .reduce((sum, one) => sum + (one.kind === 'text' ? one.lettering.text.length : 0), 0);
+
+/** Faults of a product document's shape, the first fifty; none means it is a ProductDocument. Whether ids exist is the caller's to check. */
 export function checkDocument(value: unknown): DocumentFault[] {
+  if (jsonSize(value, MAX_DOCUMENT_SIZE).size > MAX_DOCUMENT_SIZE)
+    return [fault('', `is larger than ${MAX_DOCUMENT_SIZE / 1024 / 1024} million characters`)];
   const faults: DocumentFault[] = [];
   document(value, '', faults);
+  if (faults.length === 0 && lettersIn(value as ProductDocument) > MOST_LETTERS)
+    note(faults, fault('/areas', `hold more than ${MOST_LETTERS} characters of text in all; a design needs fewer`));
   return faults;
 }

@@ -1,11 +1,12 @@
 import type { Blank } from '@/core/catalog/blank';
 import type { ProductDocument } from '@/core/document/document';
+import { ownEntry, putEntry } from '../own-entry';
 
 /** Chooses or drops variants. Prices fixed for a dropped variant go with it. */
 export function setChosen(doc: ProductDocument, keys: readonly string[], chosen: boolean): ProductDocument {
   const variants = { ...doc.variants };
   for (const key of keys) {
-    if (chosen) variants[key] ??= {};
+    if (chosen) putEntry(variants, key, ownEntry(variants, key) ?? {});
     else delete variants[key];
   }
   if (chosen) return { ...doc, variants };
@@ -32,7 +33,7 @@ export function setChosen(doc: ProductDocument, keys: readonly string[], chosen:
 /** Keys of the variants that can be chosen and have these option values; ended ones cannot. */
 export function keysWith(blank: Blank, values: { readonly [optionCode: string]: string }): string[] {
   return blank.variants
-    .filter((v) => !v.ended && Object.entries(values).every(([code, value]) => v.values[code] === value))
+    .filter((v) => !v.ended && Object.entries(values).every(([code, value]) => ownEntry(v.values, code) === value))
     .map((v) => v.key);
 }
 
@@ -43,9 +44,13 @@ export function setCodes(
 ): ProductDocument {
   const variants = { ...doc.variants };
   for (const { variantKey, sku, gtin } of changes) {
-    const { sku: _sku, gtin: _gtin, ...rest } = variants[variantKey] ?? {};
+    const { sku: _sku, gtin: _gtin, ...rest } = ownEntry(variants, variantKey) ?? {};
     const [nextSku, nextGtin] = [sku ?? _sku, gtin ?? _gtin];
-    variants[variantKey] = { ...rest, ...(nextSku ? { sku: nextSku } : {}), ...(nextGtin ? { gtin: nextGtin } : {}) };
+    putEntry(variants, variantKey, {
+      ...rest,
+      ...(nextSku ? { sku: nextSku } : {}),
+      ...(nextGtin ? { gtin: nextGtin } : {}),
+    });
   }
   return { ...doc, variants };
 }

@@ -3,6 +3,7 @@ import type { Lettering } from '../lettering/text';
 import type { Placement } from '../geometry/placement';
 import type { Ordered } from '../order/order';
 import type { Aim, Ending } from '../pricing/solve';
+import { ownEntry } from '../own-entry';
 
 /**
  * The product document: everything a seller decides about one product. Objects keyed by stable ids with order keys, so that a patch
@@ -177,10 +178,10 @@ export function newDocument(blankId: string, currency: string, title: string): P
 /** Words for a store: the base with the store's overrides. */
 export const wordsFor = (doc: ProductDocument, storeId: string | null): Words => ({
   ...doc.words.base,
-  ...(storeId ? doc.words.stores[storeId] : undefined),
+  ...(storeId ? ownEntry(doc.words.stores, storeId) : undefined),
 });
 
 /** Keys of areas on which something is printed, in the blank's order of areas. */
 export function usedAreas(doc: ProductDocument, areaKeys: readonly string[]): string[] {
-  return areaKeys.filter((key) => Object.values(doc.areas[key]?.layers ?? {}).some((layer) => !layer.hidden));
+  return areaKeys.filter((key) => Object.values(ownEntry(doc.areas, key)?.layers ?? {}).some((layer) => !layer.hidden));
 }

@@ -1,63 +1,195 @@
-import { applyPatch as applyOperations, createPatch, type Operation } from 'rfc6902';
-import { canonicalJson } from '../listing/canonical';
-import { invalid } from '../errors';
+import { createPatch, type Operation } from 'rfc6902';
+import { invalid, TypicaError } from '../errors';
+import { jsonSize, sameJson } from '../json/bounds';
+import { MAX_DEPTH, ownMember, parsePointer, PointerSet, valueAt } from './pointer';
+import { putEntry } from '../own-entry';
 
+export { valueAt } from './pointer';
 export type { Operation } from 'rfc6902';
 
 /** Longest list of operations that is taken at once. */
 export const MAX_OPERATIONS = 5000;
+/** Characters that a document may have. */
+export const MAX_DOCUMENT_SIZE = 4 * 1024 * 1024;
+
+/** What a patch may do, in characters of what it writes, and of what its copies and moves carry elsewhere. */
+export interface PatchLimits {
+  readonly written: number;
+  readonly carried: number;
+}
+
+/** For a patch that somebody sends: twenty short operations must not cost what megabytes of them would. */
+const SENT: PatchLimits = { written: 2 * MAX_DOCUMENT_SIZE, carried: 1024 * 1024 };
+/** For patches of our own: revisions that were merged carry the edits of a day, each of which was within bounds. */
+export const KEPT: PatchLimits = { written: Infinity, carried: Infinity };
+
+/** Places at which a conflict is told singly. */
+const MOST_CONFLICTS = 50;
 
 /** The patch (RFC 6902) that turns one JSON value into another. */
 export const diff = (from: unknown, to: unknown): Operation[] => createPatch(from, to);
 
-/** A value reached by a JSON pointer (RFC 6901), or undefined. */
-export function valueAt(document: unknown, pointer: string): unknown {
-  let value = document as Record<string, unknown> | undefined;
-  for (const part of pointer.split('/').slice(1)) {
-    if (value === null || typeof value !== 'object') return undefined;
-    value = value[part.replace(/~1/g, '/').replace(/~0/g, '~')] as Record<string, unknown> | undefined;
+/** Why an operation does not fit; said with the operation's number by whoever applies it. */
+class Misfit extends Error {}
+
+/** A longer list is not inserted into: each insertion shifts all that comes after it. */
+const LONGEST_LIST = 10_000;
+
+type Container = Record<string, unknown> | unknown[];
+
+const indexOf = (list: readonly unknown[], key: string, most: number): number => {
+  const index = /^(0|[1-9]\d{0,8})$/.test(key) ? Number(key) : NaN;
+  if (!(index <= most)) throw new Misfit(`a list of ${list.length} has no place there`);
+  return index;
+};
+
+/** Where a pointer's last part lies. */
+function parentOf(root: unknown, parts: readonly string[]): { container: Container; key: string } {
+  const container = parts.slice(0, -1).reduce<unknown>(ownMember, root);
+  if (typeof container !== 'object' || container === null) throw new Misfit('nothing that has members is there');
+  return { container: container as Container, key: parts.at(-1)! };
+}
+
+function write(root: unknown, parts: readonly string[], value: unknown, replace: boolean): unknown {
+  if (parts.length === 0) return value;
+  const { container, key } = parentOf(root, parts);
+  if (Array.isArray(container)) {
+    if (!replace && container.length >= LONGEST_LIST)
+      throw new Misfit(`the list there has ${LONGEST_LIST} entries already`);
+    const at =
+      key === '-' && !replace ? container.length : indexOf(container, key, container.length - (replace ? 1 : 0));
+    container.splice(at, replace ? 1 : 0, value);
+  } else {
+    if (replace && !Object.hasOwn(container, key)) throw new Misfit('nothing is there to be replaced');
+    putEntry(container, key, value);
   }
+  return root;
+}
+
+function remove(root: unknown, parts: readonly string[]): unknown {
+  if (parts.length === 0) return null;
+  const { container, key } = parentOf(root, parts);
+  if (Array.isArray(container)) container.splice(indexOf(container, key, container.length - 1), 1);
+  else {
+    if (!Object.hasOwn(container, key)) throw new Misfit('nothing is there to be removed');
+    delete container[key];
+  }
+  return root;
+}
+
+function read(root: unknown, parts: readonly string[]): unknown {
+  const value = parts.reduce<unknown>(ownMember, root);
+  if (value === undefined) throw new Misfit('nothing is there to be taken');
   return value;
 }
 
-/** A copy of the document with the patch applied: all of it or, by an error `patch-failed` that names the operation, none. */
-export function applyPatch<T>(document: T, operations: readonly Operation[]): T {
-  const copy = structuredClone(document);
-  const errors = applyOperations(copy, structuredClone(operations) as Operation[]);
-  const failed = errors.findIndex((error) => error !== null);
-  if (failed >= 0) {
-    const operation = operations[failed]!;
-    throw invalid(
-      'patch-failed',
-      `Operation ${failed + 1} of the patch (${operation.op} ${operation.path}) does not fit the document: ${errors[failed]!.message}.`,
-      {
-        index: failed,
-        operation,
-      },
-    );
+const partsOf = (pointer: string): string[] => {
+  const parts = parsePointer(pointer);
+  if (!parts) throw new Misfit('it has no JSON pointer');
+  return parts;
+};
+
+/** Counts what a patch writes against what one patch may write. */
+class Writing {
+  private written = 0;
+  private carried = 0;
+
+  constructor(private readonly limits: PatchLimits) {}
+
+  /** `value`, which is going to lie `depth` deep. */
+  count(value: unknown, depth: number): unknown {
+    const found = this.measure(value, depth, this.limits.written - this.written);
+    this.written += found;
+    if (this.written > this.limits.written)
+      throw new Misfit(`it makes the patch write more than ${this.limits.written / 1024 / 1024} million characters`);
+    return value;
   }
-  return copy;
+
+  /** What is there already and comes to lie somewhere else. */
+  carry(value: unknown, depth: number): unknown {
+    this.carried += this.measure(value, depth, this.limits.carried - this.carried);
+    if (this.carried > this.limits.carried)
+      throw new Misfit(`it makes the patch copy more than ${this.limits.carried / 1024 / 1024} million characters`);
+    return value;
+  }
+
+  private measure(value: unknown, depth: number, most: number): number {
+    const found = jsonSize(value, most);
+    if (depth + found.depth > MAX_DEPTH) throw new Misfit(`it nests deeper than ${MAX_DEPTH}`);
+    return found.size;
+  }
 }
 
-/** Throws `patch-invalid` for what is not an RFC 6902 patch without array positions. */
+function applyOne(root: unknown, operation: Operation, writing: Writing): unknown {
+  const parts = partsOf(operation.path);
+  switch (operation.op) {
+    case 'add':
+      return write(root, parts, structuredClone(writing.count(operation.value, parts.length)), false);
+    case 'replace':
+      return write(root, parts, structuredClone(writing.count(operation.value, parts.length)), true);
+    case 'remove':
+      return remove(root, parts);
+    case 'move': {
+      const from = partsOf(operation.from);
+      if (from.length < parts.length && from.every((part, i) => part === parts[i]))
+        throw new Misfit('nothing can be moved into itself');
+      const value = read(root, from);
+      return write(remove(root, from), parts, writing.carry(value, parts.length), false);
+    }
+    case 'copy':
+      return write(
+        root,
+        parts,
+        structuredClone(writing.carry(read(root, partsOf(operation.from)), parts.length)),
+        false,
+      );
+    case 'test':
+      if (!sameJson(parts.reduce<unknown>(ownMember, root), operation.value))
+        throw new Misfit('another value is there');
+      return root;
+  }
+}
+
+/**
+ * A copy of the document with the patch applied: all of it or, by an error `patch-failed` that says which operation, none. Only own members
+ * of the document are looked at or written, and what it can write is bounded by `limits`, however often it copies.
+ */
+export function applyPatch<T>(document: T, operations: readonly Operation[], limits: PatchLimits = SENT): T {
+  const writing = new Writing(limits);
+  let root: unknown = structuredClone(document);
+  for (const [index, operation] of operations.entries()) {
+    try {
+      root = applyOne(root, operation, writing);
+    } catch (error) {
+      if (!(error instanceof Misfit)) throw error;
+      const path = operation.path.slice(0, 200);
+      throw invalid(
+        'patch-failed',
+        `Operation ${index + 1} of the patch (${operation.op} ${path}) does not fit the document: ${error.message}.`,
+        { index, op: operation.op, path },
+      );
+    }
+  }
+  return root as T;
+}
+
+const OPS: ReadonlySet<unknown> = new Set(['add', 'remove', 'replace', 'move', 'copy', 'test']);
+const WITH_FROM: ReadonlySet<unknown> = new Set(['move', 'copy']);
+const WITH_VALUE: ReadonlySet<unknown> = new Set(['add', 'replace', 'test']);
+
+/** Throws `patch-invalid` for what is not an RFC 6902 patch. */
 export function checkPatch(value: unknown): Operation[] {
-  const bad = (says: string) => invalid('patch-invalid', `The body is not a JSON patch (RFC 6902): ${says}.`);
-  if (!Array.isArray(value)) throw bad('it must be an array of operations');
+  const bad = (says: string) => invalid('patch-invalid', `The request is not a JSON patch (RFC 6902): ${says}.`);
+  if (!Array.isArray(value)) throw bad('it must be a list of operations');
   if (value.length > MAX_OPERATIONS)
     throw bad(`it has ${value.length} operations; the most at once is ${MAX_OPERATIONS}`);
   value.forEach((operation: unknown, index) => {
-    const o = operation as Record<string, unknown>;
-    if (typeof o !== 'object' || o === null) throw bad(`operation ${index + 1} is not an object`);
-    if (!['add', 'remove', 'replace', 'move', 'copy', 'test'].includes(String(o.op)))
-      throw bad(`operation ${index + 1} has no known "op"`);
-    for (const key of o.op === 'move' || o.op === 'copy' ? ['path', 'from'] : ['path']) {
-      const pointer = o[key];
-      if (typeof pointer !== 'string' || !/^(\/([^~]|~[01])*)*$/.test(pointer))
-        throw bad(`operation ${index + 1} has no JSON pointer as "${key}"`);
-      if (/\/(__proto__|constructor|prototype)(\/|$)/.test(pointer))
-        throw bad(`operation ${index + 1} names "${pointer}"`);
-    }
-    if (['add', 'replace', 'test'].includes(String(o.op)) && o.value === undefined)
+    if (typeof operation !== 'object' || operation === null) throw bad(`operation ${index + 1} is not an object`);
+    const op = ownMember(operation, 'op');
+    if (!OPS.has(op)) throw bad(`operation ${index + 1} has no known "op"`);
+    for (const key of WITH_FROM.has(op) ? ['path', 'from'] : ['path'])
+      if (!parsePointer(ownMember(operation, key))) throw bad(`operation ${index + 1} has no JSON pointer as "${key}"`);
+    if (WITH_VALUE.has(op) && ownMember(operation, 'value') === undefined)
       throw bad(`operation ${index + 1} has no "value"`);
   });
   return value as Operation[];
@@ -83,8 +215,8 @@ export interface PatchConflict {
 }
 
 /**
- * Where a patch made on `base` meets what others have changed since (`touched`), unless both came to the same value.
- * `current` is the document now.
+ * Where a patch made on `base` meets what others have changed since (`touched`), unless both came to the same value; the first fifty places.
+ * `current` is the document now. Linear in operations and touched pointers.
  */
 export function findConflicts(
   base: unknown,
@@ -92,20 +224,21 @@ export function findConflicts(
   operations: readonly Operation[],
   touched: readonly string[],
 ): PatchConflict[] {
-  const same = (a: unknown, b: unknown) =>
-    a === b || (a !== undefined && b !== undefined && canonicalJson(a) === canonicalJson(b));
   let yours: unknown;
   try {
     yours = applyPatch(base, operations);
-  } catch {
-    yours = undefined;
+  } catch (error) {
+    // A patch that does not fit what it was made on is told so when it is applied.
+    if (!(error instanceof TypicaError)) throw error;
   }
+  const theirs = new PointerSet(touched);
   const conflicts: PatchConflict[] = [];
   for (const path of new Set(touchedPaths(operations))) {
-    if (!touched.some((other) => overlaps(path, other))) continue;
+    if (!theirs.meets(path)) continue;
     const conflict = { path, base: valueAt(base, path), theirs: valueAt(current, path), yours: valueAt(yours, path) };
-    if (same(conflict.theirs, conflict.yours) || same(conflict.base, conflict.theirs)) continue;
+    if (sameJson(conflict.theirs, conflict.yours) || sameJson(conflict.base, conflict.theirs)) continue;
     conflicts.push(conflict);
+    if (conflicts.length === MOST_CONFLICTS) break;
   }
   return conflicts;
 }

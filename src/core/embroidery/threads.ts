@@ -1,6 +1,7 @@
 import { colorDifference, labOf } from '../catalog/families';
 import { parseHex, type Rgb } from '../artwork/color';
 import type { Raster } from '../print/raster';
+import { ownEntry } from '../own-entry';
 
 /** Most thread colors of one embroidered area (common practice, no source). */
 export const MAX_THREADS = 6;
@@ -187,7 +188,7 @@ export function sew(
       Math.min(255, data[i + 2]! * undo),
     );
     if (at < 0) continue;
-    const swapped = choice.swaps[THREADS[at]!.code];
+    const swapped = ownEntry(choice.swaps, THREADS[at]!.code);
     const use = swapped ? THREADS.findIndex((one) => one.code === swapped) : at;
     const [r, g, b] = rgbs[use < 0 ? at : use]!;
     data[i] = r;
@@ -200,7 +201,7 @@ export function sew(
   return [...counts]
     .map(([at, n]) => {
       const from = THREADS[at]!;
-      return { from, thread: threadByCode(choice.swaps[from.code] ?? '') ?? from, share: n / sewn };
+      return { from, thread: threadByCode(ownEntry(choice.swaps, from.code) ?? '') ?? from, share: n / sewn };
     })
     .sort((a, b) => b.share - a.share || (a.from.code < b.from.code ? -1 : 1));
 }

@@ -4,6 +4,7 @@ import { colorOption, type Blank } from '../catalog/blank';
 import type { Layer } from '../document/document';
 import { BLACK, WHITE } from './remedy';
 import { HARDLY_SEEN, MUCH_LOST } from './thresholds';
+import { ownEntry } from '../own-entry';
 
 export interface Ink {
   readonly hex: string;
@@ -13,7 +14,7 @@ export interface Ink {
 
 /** The colors that a layer prints on one color of the blank. */
 export function inksOn(layer: Layer, color: string, mainColors: (artworkId: string) => readonly Ink[]): readonly Ink[] {
-  const version = layer.versions?.[color];
+  const version = ownEntry(layer.versions, color);
   if (version?.tint) return [{ hex: version.tint, share: 1 }];
   if (version?.artworkId) return mainColors(version.artworkId);
   if (layer.kind === 'artwork') return mainColors(layer.artworkId);

@@ -20,6 +20,7 @@ import { bareStrip, overMargin, seenBox, sharpRemedy, stretchedBy, type PlacedLa
 import type { Remedy } from './remedy';
 import { lookAtThreads } from './thread-count';
 import { HARDLY_SEEN, THRESHOLDS } from './thresholds';
+import { ownEntry } from '../own-entry';
 
 export type Severity = 'stop' | 'warn' | 'note';
 
@@ -91,12 +92,12 @@ export function findFindings(
     const geometryIds = chosenGeometryIds(doc, blank, area.key);
     const inUse = geometryIds.length > 0 ? geometryIds : area.geometries.slice(0, 1).map((g) => g.geometryId);
     const where = areaTitle(blank, area).toLocaleLowerCase('en');
-    for (const [layerId, layer] of Object.entries(doc.areas[area.key]?.layers ?? {})) {
+    for (const [layerId, layer] of Object.entries(ownEntry(doc.areas, area.key)?.layers ?? {})) {
       const aspect = layer.hidden ? null : layerAspect(layer, sizes);
       if (aspect === null) continue;
       const placed = inUse.map((id): PlacedLayer => ({
         geometryId: id,
-        geometry: blank.geometries[id]!,
+        geometry: ownEntry(blank.geometries, id)!,
         matrix: layerMatrix(layer, aspect, id, blank.geometries),
       }));
       const add: Add = (code, severity, says, remedy, spot, also) =>
@@ -111,7 +112,9 @@ export function findFindings(
           ...(also ? { also } : {}),
         });
       const visible =
-        layer.kind === 'artwork' ? sizes.get(layer.artworkId)?.visible : lettersIn(layer, letterings[layerId]);
+        layer.kind === 'artwork'
+          ? sizes.get(layer.artworkId)?.visible
+          : lettersIn(layer, ownEntry(letterings, layerId));
       if (isUnprinted(placed, visible)) {
         add(
           'empty',
@@ -125,7 +128,7 @@ export function findFindings(
         lookAtResolution(layer, sizes.get(layer.artworkId)!, placed, where, add);
         lookAtPicture(layer, sizes, { blank, colors, placed }, add);
       }
-      if (layer.kind === 'text') lookAtLetters(layer, letterings[layerId], placed, where, add);
+      if (layer.kind === 'text') lookAtLetters(layer, ownEntry(letterings, layerId), placed, where, add);
       if (layer.fit !== 'fill') lookAtPlace(layer.name, placed, visible, where, add);
       const over = overMargin(layer, placed, visible);
       if (over)
@@ -150,10 +153,10 @@ export function findFindings(
         add(
           'stretched',
           'warn',
-          `${layer.name} is stretched by ${Math.round(stretched.share * 100)} % on ${shapeName(blank.geometries[stretched.geometryId]!)}.`,
+          `${layer.name} is stretched by ${Math.round(stretched.share * 100)} % on ${shapeName(ownEntry(blank.geometries, stretched.geometryId)!)}.`,
           { kind: 'fit', fit: 'fill' },
         );
-      const poor = poorContrast(layer, blank, colors, (id) => inksOfArtwork(artworks[id]));
+      const poor = poorContrast(layer, blank, colors, (id) => inksOfArtwork(ownEntry(artworks, id)));
       if (poor)
         add(
           'contrast',

@@ -2,6 +2,7 @@ import type { Blank } from '../catalog/blank';
 import type { ProductDocument } from '../document/document';
 import { findFindings, type ArtworkSize, type Finding, type SetLettering } from './findings';
 import { withArtwork, withRemedy, type Derivation, type Remedy } from './remedy';
+import { ownEntry } from '../own-entry';
 
 /** All that the checks look at. */
 export interface Checked {
@@ -52,14 +53,14 @@ const MADE = 'made';
 /** The design as it will be once a remedy is done. */
 export function afterRemedy(checked: Checked, { areaKey, layerId }: Finding, remedy: Remedy): Checked {
   const { doc, artworks } = checked;
-  const area = doc.areas[areaKey]!;
-  const layer = area.layers[layerId]!;
+  const area = ownEntry(doc.areas, areaKey)!;
+  const layer = ownEntry(area.layers, layerId)!;
   const put = (changed: typeof layer): ProductDocument => ({
     ...doc,
     areas: { ...doc.areas, [areaKey]: { ...area, layers: { ...area.layers, [layerId]: changed } } },
   });
   if (remedy.kind !== 'derive' || layer.kind !== 'artwork') return { ...checked, doc: put(withRemedy(layer, remedy)) };
-  const size = artworks[layer.artworkId]!;
+  const size = ownEntry(artworks, layer.artworkId)!;
   const kept = remedy.derive.kind === 'trim' ? (size.visible ?? undefined) : undefined;
   return {
     ...checked,

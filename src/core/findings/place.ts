@@ -6,6 +6,7 @@ import { apply, axisLengths, chain, scaling, translation, type Matrix } from '..
 import { placedBox, normalizeDegrees, type Placement } from '../geometry/placement';
 import type { Spot } from './findings';
 import type { Remedy } from './remedy';
+import { ownEntry } from '../own-entry';
 
 /** A layer on one geometry: from its unit square to mm there. */
 export interface PlacedLayer {
@@ -37,7 +38,8 @@ export const seenBox = (matrix: Matrix, visible: Box | null | undefined): Box =>
 
 /** Where the layer is on a geometry, as a placement that can be changed. */
 function placementOf(layer: Layer, { geometryId, matrix }: PlacedLayer): Placement {
-  if (layer.overrides[geometryId]) return layer.overrides[geometryId];
+  const override = ownEntry(layer.overrides, geometryId);
+  if (override) return override;
   if (layer.geometryId === geometryId) return layer.placement;
   const center = apply(matrix, { x: 0.5, y: 0.5 });
   const { flipX, flipY } = layer.placement;
@@ -169,11 +171,11 @@ export function stretchedBy(
   placed: readonly PlacedLayer[],
   geometries: { readonly [id: string]: Geometry },
 ): { share: number; geometryId: string } | null {
-  const from = geometries[layer.geometryId];
+  const from = ownEntry(geometries, layer.geometryId);
   if (layer.fit !== 'stretch' || !from) return null;
   let worst: { share: number; geometryId: string } | null = null;
   for (const { geometryId, geometry } of placed) {
-    if (geometryId === layer.geometryId || layer.overrides[geometryId]) continue;
+    if (geometryId === layer.geometryId || ownEntry(layer.overrides, geometryId)) continue;
     const sides = axisLengths(followMatrix('stretch', from, geometry));
     const share = Math.max(sides.x / sides.y, sides.y / sides.x) - 1;
     if (share > STRETCHED && (!worst || share > worst.share)) worst = { share, geometryId };

@@ -3,6 +3,7 @@ import type { ProductDocument } from '../document/document';
 import { differenceOf, inksOn, type Ink } from './contrast';
 import type { ArtworkSize, Finding } from './findings';
 import { LEAST_COLOR, ONE_THREAD, THRESHOLDS } from './thresholds';
+import { ownEntry } from '../own-entry';
 
 /** How many colors a design needs where a technique has only so many: told once for an area, since the threads are its own. */
 export function lookAtThreads(
@@ -13,10 +14,10 @@ export function lookAtThreads(
   artworks: { readonly [id: string]: ArtworkSize | undefined },
   findings: Finding[],
 ): void {
-  const most = THRESHOLDS[blank.geometries[geometryIds[0]!]!.technique].mostColors;
-  const layers = Object.entries(doc.areas[area.key]?.layers ?? {}).filter(([, layer]) => !layer.hidden);
+  const most = THRESHOLDS[ownEntry(blank.geometries, geometryIds[0]!)!.technique].mostColors;
+  const layers = Object.entries(ownEntry(doc.areas, area.key)?.layers ?? {}).filter(([, layer]) => !layer.hidden);
   if (most === null || layers.length === 0) return;
-  const inks = layers.flatMap(([, layer]) => inksOn(layer, '', (id) => artworks[id]?.mainColors ?? []));
+  const inks = layers.flatMap(([, layer]) => inksOn(layer, '', (id) => ownEntry(artworks, id)?.mainColors ?? []));
   const needed: Ink[] = [];
   for (const ink of inks)
     if (ink.share >= LEAST_COLOR && needed.every((one) => differenceOf(one.hex, ink.hex) >= ONE_THREAD))

@@ -1,6 +1,7 @@
 import { printedBox, type Geometry } from './area';
 import { apply, chain, scaling, translation, type Matrix, type Point } from './matrix';
 import { placementMatrix, type Placement } from './placement';
+import { ownEntry } from '../own-entry';
 
 /** How a layer follows an area of another shape. */
 export const FITS = ['fill', 'fit', 'stretch', 'keep'] as const;
@@ -61,11 +62,11 @@ export function layerMatrix(
   targetId: string,
   geometries: { readonly [id: string]: Geometry },
 ): Matrix {
-  const override = layer.overrides?.[targetId];
+  const override = ownEntry(layer.overrides, targetId);
   if (override) return placementMatrix(override, aspect);
   const own = placementMatrix(layer.placement, aspect);
-  const from = geometries[layer.geometryId];
-  const to = geometries[targetId];
+  const from = ownEntry(geometries, layer.geometryId);
+  const to = ownEntry(geometries, targetId);
   if (layer.geometryId === targetId || !from || !to) return own;
   return chain(own, followMatrix(layer.fit, from, to, layer.focus ? apply(own, layer.focus) : null));
 }

@@ -1,6 +1,7 @@
 import { Blob as HbBlob, Buffer as HbBuffer, Direction, Face, Feature, Font, shape } from 'harfbuzzjs';
 import type { Step } from '../paths/path';
 import { unpackWoff } from './woff';
+import { ownEntry } from '../own-entry';
 
 /** One glyph of a shaped run; lengths in em (1 is the font size), y up as in fonts. */
 export interface ShapedGlyph {
@@ -55,7 +56,7 @@ export class LetterFace {
     const buffer = new HbBuffer();
     buffer.addText(text, start, end - start);
     buffer.setDirection(rtl ? Direction.RTL : Direction.LTR);
-    buffer.setScript(TAGS[script] ?? 'Zyyy');
+    buffer.setScript(ownEntry(TAGS, script) ?? 'Zyyy');
     buffer.setLanguage('und');
     shape(this.font, buffer, ligatures ? undefined : NO_LIGATURES);
     return buffer.getGlyphInfosAndPositions().map((glyph) => ({

@@ -1,5 +1,6 @@
 import { FALLBACK, FAMILIES, familyByCode, styleOf, type FontStyle } from './families';
 import { settableText, type Lettering } from './text';
+import { ownEntry } from '../own-entry';
 
 /** Which characters each file of a family may hold, by subset: ranges of code points, both ends included. */
 export interface FontCatalog {
@@ -28,7 +29,7 @@ export function filesFor(lettering: Pick<Lettering, 'text' | 'family' | 'style'>
   const take = (code: string, always: boolean) => {
     const family = familyByCode(code);
     if (!family) return;
-    for (const { subset, ranges } of catalog[code] ?? []) {
+    for (const { subset, ranges } of ownEntry(catalog, code) ?? []) {
       const held = [...wanted].filter((c) => ranges.some(([from, to]) => c >= from && c <= to));
       if (held.length === 0 && !(always && subset === 'latin')) continue;
       files.push(fontFileKey(code, subset, styleOf(family, lettering.style)));

@@ -91,7 +91,7 @@ export function setLine(
 ): { path: Step[]; width: number } {
   const paragraph = prepare(settableText(text).replace(/\n/g, ' '), faces, tracking === 0);
   // Spaces at its end count: another span may follow.
-  const spaces = /\s*$/.exec(text)![0].length;
+  const spaces = text.length - text.trimEnd().length;
   const line = shapeLine(paragraph, 0, paragraph.text.length, tracking);
   const path = lettersOf(line, size, tracking, (x) => ({ x, y: 0, degrees: 0 }), 0);
   return { path, width: (line.width + spaces * 0.25) * size };

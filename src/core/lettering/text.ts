@@ -46,4 +46,4 @@ export const settableText = (text: string): string =>
     .replace(/\t/g, ' ')
     .replace(/\p{Cc}/gu, (c) => (c === '\n' ? c : ''))
     .replace(/\ufffd/g, '')
-    .replace(/\s+$/u, '');
+    .trimEnd();

@@ -8,6 +8,7 @@ import type { MoneySettings } from '../pricing/settings';
 import { orderedValues } from '../variants/order';
 import { skusOf, type SentSkus } from '../variants/sku';
 import { TypicaError } from '../errors';
+import { ownEntry } from '../own-entry';
 
 /**
  * A product as one shop sees it: the canonical form. Its RFC 8785 text is what is compared with the shop; whatever Typica and a shop
@@ -85,7 +86,7 @@ export interface FormInput {
 /** The canonical form of a product for a store. Throws what pricing throws, and `nothing-chosen` when there are no variants. */
 export function listingForm(input: FormInput): ListingForm {
   const { doc, blank, list, rates, outlet, pictures } = input;
-  const made = blank.variants.filter((variant) => variant.key in doc.variants && !variant.ended);
+  const made = blank.variants.filter((variant) => Object.hasOwn(doc.variants, variant.key) && !variant.ended);
   const chosen = doc.whenOut === 'hidden' ? made.filter((variant) => variant.inStock) : made;
   if (chosen.length === 0 && made.length > 0)
     throw new TypicaError(
@@ -110,7 +111,7 @@ export function listingForm(input: FormInput): ListingForm {
       code: option.code,
       name: option.name,
       values: orderedValues(doc, option)
-        .filter((value) => chosen.some((variant) => variant.values[option.code] === value.code))
+        .filter((value) => chosen.some((variant) => ownEntry(variant.values, option.code) === value.code))
         .map(({ code, name }) => ({ code, name })),
     })),
     variants: Object.fromEntries(
@@ -120,7 +121,7 @@ export function listingForm(input: FormInput): ListingForm {
           sku: skus.get(variant.key)!,
           priceMinor: price(variant.key).quote.retailMinor,
           inStock: variant.inStock,
-          pictureKey: pictureOfColor(pictures, color ? variant.values[color.code]! : null)?.key ?? null,
+          pictureKey: pictureOfColor(pictures, color ? ownEntry(variant.values, color.code)! : null)?.key ?? null,
         },
       ]),
     ),
@@ -158,7 +159,7 @@ export function chosenColors(doc: ProductDocument, blank: Blank): (string | null
   if (!option) return values.length > 0 ? [null] : [];
   return orderedValues(doc, option)
     .map((value) => value.code)
-    .filter((code) => values.some((v) => v[option.code] === code));
+    .filter((code) => values.some((v) => ownEntry(v, option.code) === code));
 }
 
 /** Geometries of an area that the chosen variants use, in the area's order. */

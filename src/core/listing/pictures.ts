@@ -6,6 +6,7 @@ import type { FabricColor } from '../shot/fabric';
 import type { ShotDocument } from '../shot/shot';
 import { contentHash } from './canonical';
 import { chosenColors, type WantedPicture } from './form';
+import { ownEntry } from '../own-entry';
 
 /** Raised when the pixels that come out of the same shot and design change: old mock-ups are then made anew. */
 const MOCKUP_VERSION = 3;
@@ -139,7 +140,7 @@ export function altText(
   colorName: string | null,
 ): string {
   const layers = Object.keys(shot.document.areas).flatMap((key) =>
-    inOrder(doc.areas[key]?.layers ?? {})
+    inOrder(ownEntry(doc.areas, key)?.layers ?? {})
       .map(([, layer]) => layer)
       .filter((layer) => !layer.hidden),
   );
@@ -177,7 +178,7 @@ export const showsShape = (
   });
 
 function aspectOf(blank: Blank, geometryId: string | null): number {
-  const g = geometryId ? blank.geometries[geometryId] : undefined;
+  const g = geometryId ? ownEntry(blank.geometries, geometryId) : undefined;
   return g ? g.widthMm / g.heightMm : Number.NaN;
 }
 
@@ -185,7 +186,7 @@ function aspectOf(blank: Blank, geometryId: string | null): number {
 export function usefulShots<S extends ShotAbout>(doc: ProductDocument, blank: Blank, shots: readonly S[]): S[] {
   const printed = (shot: S) =>
     Object.keys(shot.document.areas).some((key) =>
-      Object.values(doc.areas[key]?.layers ?? {}).some((layer) => !layer.hidden),
+      Object.values(ownEntry(doc.areas, key)?.layers ?? {}).some((layer) => !layer.hidden),
     );
   return shots.filter((shot) => showsChosenShape(doc, blank, shot) && printed(shot));
 }
@@ -231,7 +232,7 @@ export function planPictures(
   storeId: string | null,
   most: number,
 ): PicturePlan[] {
-  const own = storeId ? doc.pictures.stores[storeId] : undefined;
+  const own = storeId ? ownEntry(doc.pictures.stores, storeId) : undefined;
   const chosen = inOrder(own && Object.keys(own).length > 0 ? own : doc.pictures.base);
   if (chosen.length === 0)
     return defaultSet(doc, blank, shots, most).flatMap(

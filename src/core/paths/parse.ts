@@ -1,5 +1,6 @@
 import { invalid } from '../errors';
 import type { Step } from './path';
+import { ownEntry } from '../own-entry';
 
 const NUMBERS: Record<string, number> = { M: 2, L: 2, H: 1, V: 1, Q: 4, C: 6, Z: 0 };
 
@@ -11,7 +12,7 @@ export function parsePath(text: string): Step[] {
   let [x, y] = [0, 0];
   for (let i = 0; i < parts.length;) {
     const command = parts[i]!;
-    const count = NUMBERS[command];
+    const count = ownEntry(NUMBERS, command);
     if (count === undefined) throw unreadable();
     i += 1;
     if (count === 0) {

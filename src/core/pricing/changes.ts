@@ -1,4 +1,5 @@
 import type { PricePlan, ProductDocument, StorePlan } from '../document/document';
+import { ownEntry } from '../own-entry';
 
 /** One thing that a person fixed about prices: where, for which variant (`*`: all), what, and what it was before. */
 export interface PriceChange {
@@ -25,7 +26,7 @@ function between(storeId: string | null, before: StorePlan | undefined, after: S
   for (const what of PARTS) add('*', what, before?.[what], after?.[what]);
   const single = (plan: StorePlan | undefined): PricePlan['variants'] => plan?.variants ?? {};
   for (const key of new Set([...Object.keys(single(before)), ...Object.keys(single(after))]))
-    add(key, 'aim', single(before)[key], single(after)[key]);
+    add(key, 'aim', ownEntry(single(before), key), ownEntry(single(after), key));
   return changes;
 }
 
@@ -34,6 +35,6 @@ export function priceChanges(before: ProductDocument['price'], after: ProductDoc
   const stores = new Set([...Object.keys(before.stores), ...Object.keys(after.stores)]);
   return [
     ...between(null, before.base, after.base),
-    ...[...stores].sort().flatMap((id) => between(id, before.stores[id], after.stores[id])),
+    ...[...stores].sort().flatMap((id) => between(id, ownEntry(before.stores, id), ownEntry(after.stores, id))),
   ];
 }

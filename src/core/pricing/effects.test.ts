@@ -3,6 +3,7 @@ import { withNews, type PriceList } from '../catalog/blank';
 import { demoBlank, demoList, demoRates } from '../catalog/sample';
 import { newDocument } from '../document/document';
 import { priceEffects } from './effects';
+import { RateTable } from './rates';
 import type { Aim } from './solve';
 
 const m = 'color=estuary;size=m';
@@ -70,5 +71,23 @@ describe('what a new price list does', () => {
     const effects = priceEffects(doc, world(demoList), world(dearer(900), gone), { [m]: 1234, [xxl]: 1484 });
     expect(effects.map((effect) => effect.key)).toEqual([m]);
     expect(priceEffects(doc, world(demoList), world(dearer(900)), {})).toEqual([]);
+  });
+
+  it('is said to be unknown where an exchange rate is missing', () => {
+    const doc = newDocument('b1', 'USD', 'Tee');
+    const abroad = (list: PriceList) => ({
+      ...world(list),
+      rates: new RateTable([], 0),
+      outlet: { ...outlet, currency: 'USD' },
+    });
+    const unknown: string[] = [];
+    const effects = priceEffects(
+      { ...doc, variants: { [m]: {} } },
+      abroad(demoList),
+      abroad(dearer(400)),
+      null,
+      (key) => unknown.push(key),
+    );
+    expect([effects, unknown]).toEqual([[], [m]]);
   });
 });

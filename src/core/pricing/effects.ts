@@ -3,6 +3,7 @@ import { isTypicaError } from '../errors';
 import { planFor, pricer, termsFor, type PricingWorld } from './plan';
 import { quote, type Quote } from './quote';
 import { priceFor, type Aim } from './solve';
+import { ownEntry } from '../own-entry';
 
 /** What a new price list does to one variant at one price. */
 export interface VariantEffect {
@@ -30,13 +31,15 @@ const meets = (aim: Aim, q: Quote): boolean =>
  * The chosen variants of a product that lose money or fall under the seller's aim once costs change from `before` to `after`, at the
  * prices that buyers pay: those in the shop, where there is a shop (`shopPriceMinor`), else those of the product as they were before.
  * A price here that follows its cost does not change what a listing in a shop still takes. A variant that lost money before and loses
- * no more is not an effect. Variants without a cost on either side are left out, and so are those that end.
+ * no more is not an effect. Variants without a cost on either side are left out, and so are those that end;
+ * where an exchange rate is missing, nobody can say, and `onUnknown` is told.
  */
 export function priceEffects(
   doc: ProductDocument,
   before: PricingWorld,
   after: PricingWorld,
   shopPriceMinor: { readonly [variantKey: string]: number } | null,
+  onUnknown: (key: string, says: string) => void = () => {},
 ): VariantEffect[] {
   const effects: VariantEffect[] = [];
   const { ending } = planFor(doc, before.outlet.id);
@@ -44,19 +47,20 @@ export function priceEffects(
   const ended = new Set(after.blank.variants.filter((variant) => variant.ended).map((variant) => variant.key));
   for (const key of Object.keys(doc.variants)) {
     if (ended.has(key)) continue;
-    if (shopPriceMinor && shopPriceMinor[key] === undefined) continue;
+    if (shopPriceMinor && ownEntry(shopPriceMinor, key) === undefined) continue;
     try {
       const [then, now] = [termsFor(doc, key, before), termsFor(doc, key, after)];
       if (now.landed.totalMinor <= then.landed.totalMinor) continue;
       const { aim, follows } = priced(key);
       // Without a shop, a price that follows its cost is raised with it: only what was typed stays.
       if (!shopPriceMinor && (aim.kind !== 'retail' || follows)) continue;
-      const retailMinor = shopPriceMinor?.[key] ?? priceFor(then, aim, ending);
+      const retailMinor = ownEntry(shopPriceMinor, key) ?? priceFor(then, aim, ending);
       const [q0, q1] = [quote(then, retailMinor), quote(now, retailMinor)];
       const verdict = q1.profitMinor < 0 ? 'loss' : !meets(aim, q1) && meets(aim, q0) ? 'under' : null;
       if (verdict) effects.push({ key, retailMinor, before: q0, after: q1, aim, follows, verdict });
     } catch (error) {
       if (!isTypicaError(error) || !error.visible) throw error;
+      if (error.code === 'rate-missing') onUnknown(key, error.message);
     }
   }
   return effects;

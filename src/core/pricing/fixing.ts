@@ -1,6 +1,7 @@
 import type { PricePlan, ProductDocument, StorePlan } from '@/core/document/document';
 import { mulDiv, PPM } from '@/core/pricing/money';
 import { MAX_RETAIL_MINOR, withEnding, type Aim, type Ending } from '@/core/pricing/solve';
+import { ownEntry, putEntry } from '../own-entry';
 
 /** Fixes an aim for variants, in the base or for one store; `null` lets them follow what lies under it again. */
 export function setAims(
@@ -12,14 +13,14 @@ export function setAims(
   const put = (variants: PricePlan['variants']): PricePlan['variants'] => {
     const next = { ...variants };
     for (const key of keys) {
-      if (aim) next[key] = aim;
+      if (aim) putEntry(next, key, aim);
       else delete next[key];
     }
     return next;
   };
   if (storeId === null)
     return { ...doc, price: { ...doc.price, base: { ...doc.price.base, variants: put(doc.price.base.variants) } } };
-  const own = doc.price.stores[storeId] ?? {};
+  const own = ownEntry(doc.price.stores, storeId) ?? {};
   return {
     ...doc,
     price: { ...doc.price, stores: { ...doc.price.stores, [storeId]: { ...own, variants: put(own.variants ?? {}) } } },
@@ -36,7 +37,10 @@ export function setPlan(doc: ProductDocument, storeId: string | null, part: Stor
   if (storeId === null) return { ...doc, price: { ...doc.price, base: { ...doc.price.base, ...part } } };
   return {
     ...doc,
-    price: { ...doc.price, stores: { ...doc.price.stores, [storeId]: { ...doc.price.stores[storeId], ...part } } },
+    price: {
+      ...doc.price,
+      stores: { ...doc.price.stores, [storeId]: { ...ownEntry(doc.price.stores, storeId), ...part } },
+    },
   };
 }
 
@@ -87,6 +91,6 @@ export function roundPrices(
 
 /** Lets a store's prices be the base's and so much more; what it had of its own goes. */
 export const followWith = (doc: ProductDocument, storeId: string, differencePpm: number): ProductDocument => {
-  const { aim: _aim, variants: _variants, ...rest } = doc.price.stores[storeId] ?? {};
+  const { aim: _aim, variants: _variants, ...rest } = ownEntry(doc.price.stores, storeId) ?? {};
   return { ...doc, price: { ...doc.price, stores: { ...doc.price.stores, [storeId]: { ...rest, differencePpm } } } };
 };

@@ -10,6 +10,7 @@ import type { RateTable } from './rates';
 import { PLAIN_SETTINGS, type MoneySettings } from './settings';
 import { floorMinor, priceFor, withEnding, type Aim } from './solve';
 import { taxTo } from './tax';
+import { ownEntry } from '../own-entry';
 
 /** Where something is sold: a store with its currency and fees, or `id: null` for no store in particular. */
 export interface Outlet {
@@ -37,12 +38,12 @@ export interface PricingWorld {
 
 /** The plan in force at an outlet: the base, with the store's own parts over it. */
 export function planFor(doc: ProductDocument, storeId: string | null): PricePlan {
-  const own = storeId ? doc.price.stores[storeId] : undefined;
+  const own = storeId ? ownEntry(doc.price.stores, storeId) : undefined;
   return { ...doc.price.base, ...own, variants: own?.variants ?? {} };
 }
 
 const ownPlan = (doc: ProductDocument, outlet: Outlet): StorePlan | undefined =>
-  outlet.id ? doc.price.stores[outlet.id] : undefined;
+  outlet.id ? ownEntry(doc.price.stores, outlet.id) : undefined;
 
 /**
  * The aim for a variant at an outlet, in the outlet's currency: the store's for the variant, the store's for all, the base's for the
@@ -50,9 +51,9 @@ const ownPlan = (doc: ProductDocument, outlet: Outlet): StorePlan | undefined =>
  */
 export function aimFor(doc: ProductDocument, outlet: Outlet, key: string, rates: RateTable): Aim {
   const own = ownPlan(doc, outlet);
-  const mine = own?.variants?.[key] ?? own?.aim;
+  const mine = ownEntry(own?.variants, key) ?? own?.aim;
   if (mine) return mine;
-  const aim = doc.price.base.variants[key] ?? doc.price.base.aim;
+  const aim = ownEntry(doc.price.base.variants, key) ?? doc.price.base.aim;
   if (aim.kind === 'margin' || aim.kind === 'markup') return aim;
   return {
     kind: aim.kind,
@@ -74,15 +75,15 @@ function chargesOf(doc: ProductDocument, { blank, list, outlet }: PricingWorld):
     ...used.slice(1).map((areaKey) => ({
       id: areaKey,
       label: nameOf(areaKey).name,
-      cost: money(list.extraAreaMinor[areaKey] ?? 0, list.currency),
+      cost: money(ownEntry(list.extraAreaMinor, areaKey) ?? 0, list.currency),
     })),
     // Some techniques are charged on every area that they print.
     ...used
-      .filter((areaKey) => (list.techniqueMinor[areaKey] ?? 0) > 0)
+      .filter((areaKey) => (ownEntry(list.techniqueMinor, areaKey) ?? 0) > 0)
       .map((areaKey) => ({
         id: `${areaKey}/technique`,
         label: `${nameOf(areaKey).name}, ${TECHNIQUE_NAMES[nameOf(areaKey).technique]}`,
-        cost: money(list.techniqueMinor[areaKey]!, list.currency),
+        cost: money(ownEntry(list.techniqueMinor, areaKey)!, list.currency),
       })),
     ...(insert
       ? [
@@ -109,10 +110,10 @@ function termsMaker(doc: ProductDocument, world: PricingWorld): (key: string, it
     freeFromMinor === null || own?.freeFromMinor !== undefined
       ? freeFromMinor
       : rates.convert(money(freeFromMinor, doc.price.currency), outlet.currency).amountMinor;
-  const discountPpm = settings.discounts[blank.partner.id] ?? 0;
+  const discountPpm = ownEntry(settings.discounts, blank.partner.id) ?? 0;
   const tax = taxTo(settings.taxes, country);
   return (key, items = 1) => {
-    const base = list.baseCostMinor[key];
+    const base = ownEntry(list.baseCostMinor, key);
     if (base === undefined) {
       throw new TypicaError(
         'invalid',
@@ -194,7 +195,7 @@ export function pricer(doc: ProductDocument, world: PricingWorld): (key: string)
           outlet: { id: null, name: '', currency: doc.price.currency, fees: [], expectedSales: 1 },
         });
   const aimOf = (key: string): { aim: Aim; follows: boolean } => {
-    if (base === null || own?.variants?.[key]) return { aim: aimFor(doc, outlet, key, rates), follows: false };
+    if (base === null || ownEntry(own?.variants, key)) return { aim: aimFor(doc, outlet, key, rates), follows: false };
     const there = base(key).quote.retailMinor;
     const here = rates.convert(money(there, doc.price.currency), outlet.currency).amountMinor;
     const amountMinor = withEnding(mulDiv(here, PPM + followsPpm!, PPM), ending, outlet.currency);
@@ -206,7 +207,7 @@ export function pricer(doc: ProductDocument, world: PricingWorld): (key: string)
     return {
       key,
       aim,
-      own: Boolean(own?.variants?.[key] ?? own?.aim),
+      own: Boolean(ownEntry(own?.variants, key) ?? own?.aim),
       follows,
       terms,
       quote: quote(terms, priceFor(terms, aim, ending)),

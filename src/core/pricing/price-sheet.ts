@@ -1,5 +1,6 @@
 import { Headings } from '../catalog/csv-headings';
-import { csvLine, type CsvFault } from '../catalog/price-csv';
+import type { CsvFault } from '../catalog/price-csv';
+import { safeLine } from '../csv/safe';
 import { invalid, isTypicaError } from '../errors';
 import { formatAmount, money, parseAmountMinor, parsePercentPpm, PPM } from './money';
 import type { PricedVariant } from './plan';
@@ -51,6 +52,9 @@ export interface SheetKnown {
   readonly retailMinor: number | null;
 }
 
+const nameOf = (storeId: string | null, kind: 'key' | 'sku', name: string): string =>
+  `${storeId ?? ''}\n${kind}\n${name}`;
+
 const percent = (ppm: number): string => String(ppm / 10_000);
 
 /** Prices of one outlet as lines: the price, and beside it what the seller fixed if that is not the price. */
@@ -62,7 +66,7 @@ export function sheetLines(
   const amount = (minor: number) => formatAmount(money(minor, outlet.currency)).replace('−', '-');
   return priced
     .map(({ key, aim, quote, terms }) =>
-      csvLine([
+      safeLine([
         key,
         about(key).sku,
         about(key).name,
@@ -88,10 +92,19 @@ export class SheetReader {
   private headings: Headings | null = null;
   private readonly seen = new Map<string, number>();
 
+  /** What is known, by outlet and variant or SKU; the first of those that share an SKU. */
+  private readonly byName = new Map<string, SheetKnown>();
+
   constructor(
-    private readonly known: readonly SheetKnown[],
+    known: readonly SheetKnown[],
     private readonly outlets: readonly SheetOutlet[],
-  ) {}
+  ) {
+    for (const one of known) {
+      const [key, sku] = [nameOf(one.storeId, 'key', one.variantKey), nameOf(one.storeId, 'sku', one.sku)];
+      this.byName.set(key, one);
+      if (!this.byName.has(sku)) this.byName.set(sku, one);
+    }
+  }
 
   row(fields: readonly string[], line: number): void {
     const fault = (column: string | null, code: string, says: string) => {
@@ -121,9 +134,7 @@ export class SheetReader {
         `Prices ${outlet.id ? `in ${outlet.name}` : 'for all stores'} are in ${outlet.currency}, not ${currency}.`,
       );
     const [key, sku] = [at('variant'), at('sku')];
-    const own = this.known.find(
-      (one) => one.storeId === outlet.id && (key !== '' ? one.variantKey === key : one.sku === sku),
-    );
+    const own = this.byName.get(nameOf(outlet.id, key !== '' ? 'key' : 'sku', key !== '' ? key : sku));
     if (!own)
       return fault(
         key !== '' ? 'variant' : 'sku',

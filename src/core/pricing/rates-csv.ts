@@ -8,6 +8,12 @@ import type { ExchangeRate } from './rates';
 export const RATE_COLUMNS = ['from', 'to', 'rate', 'date'] as const;
 const NEEDED = RATE_COLUMNS.map((name) => ({ oneOf: [name], says: `The column "${name}" is missing.` }));
 
+/** Whether such a day is in the calendar: Date.parse takes 30 February for 2 March. */
+const isDay = (date: string): boolean => {
+  const at = new Date(`${date}T00:00:00Z`);
+  return !Number.isNaN(at.getTime()) && at.toISOString().startsWith(date);
+};
+
 /** Why a rate cannot be kept, or null. `today` as YYYY-MM-DD: a rate of tomorrow is a mistake. */
 export function rateFault(
   { from, to, rate, date }: ExchangeRate,
@@ -26,7 +32,7 @@ export function rateFault(
   if (from === to) return { column: 'to', says: `${from} to ${to} is always 1.` };
   if (!/^\d{1,9}(\.\d{1,10})?$/.test(rate) || Number(rate) <= 0)
     return { column: 'rate', says: `“${rate}” is not a rate: a number above zero with a point, such as 1.2744.` };
-  if (!/^\d{4}-\d{2}-\d{2}$/.test(date) || Number.isNaN(Date.parse(`${date}T00:00:00Z`)))
+  if (!/^\d{4}-\d{2}-\d{2}$/.test(date) || !isDay(date))
     return { column: 'date', says: `“${date}” is not a day; write it as 2026-11-28.` };
   if (date > today) return { column: 'date', says: `${date} lies in the future.` };
   return null;

@@ -1,5 +1,6 @@
 import type { ProductDocument } from '../document/document';
 import { ENDINGS, type Aim, type Ending } from './solve';
+import { putEntry } from '../own-entry';
 
 /** A way of pricing that is kept by name: what is aimed at, how prices end, who pays shipping, and what stores differ by. */
 export interface PriceRule {
@@ -12,8 +13,13 @@ export interface PriceRule {
 
 /** Every fault of a rule, as sentences. */
 export function checkRule(value: unknown): string[] {
-  const { aim, ending, shipping, differences } = (value ?? {}) as Partial<PriceRule>;
+  if (typeof value !== 'object' || value === null) return ['A rule is an object.'];
+  const { aim, ending, shipping, differences, ...rest } = value as Partial<PriceRule>;
   const faults: string[] = [];
+  if (Object.keys(rest).length > 0)
+    faults.push('A rule has an aim, an ending, shipping and differences, and nothing else.');
+  if (typeof aim === 'object' && aim !== null && Object.keys(aim).length > 2)
+    faults.push('An aim has a kind and its amount, and nothing else.');
   if (aim?.kind === 'profit') {
     if (!Number.isInteger(aim.amountMinor) || Math.abs(aim.amountMinor) > 10_000_000)
       faults.push('A profit must be a whole number of minor units.');
@@ -26,18 +32,19 @@ export function checkRule(value: unknown): string[] {
   } else faults.push('A rule aims at a profit, a margin or a markup.');
   if (!ENDINGS.includes(ending as Ending)) faults.push(`Prices end in one of ${ENDINGS.join(', ')}.`);
   if (shipping !== 'charged' && shipping !== 'folded') faults.push('Shipping is charged, or folded into the price.');
-  if (typeof differences !== 'object' || differences === null) faults.push('Differences are shares by store.');
+  if (typeof differences !== 'object' || differences === null || Object.keys(differences).length > 200)
+    faults.push('Differences are shares by store, up to 200.');
   else
     for (const ppm of Object.values(differences))
       if (!Number.isInteger(ppm) || ppm < -900_000 || ppm > 9_000_000)
         faults.push('A store’s difference must be from −90 % to 900 %.');
-  return faults;
+  return faults.slice(0, 50);
 }
 
 /** The document priced by a rule: single prices that were fixed are let go, and so are those of stores that the rule names. */
 export function withRule(doc: ProductDocument, { aim, ending, shipping, differences }: PriceRule): ProductDocument {
   const stores = { ...doc.price.stores };
-  for (const [storeId, differencePpm] of Object.entries(differences)) stores[storeId] = { differencePpm };
+  for (const [storeId, differencePpm] of Object.entries(differences)) putEntry(stores, storeId, { differencePpm });
   return {
     ...doc,
     price: { ...doc.price, base: { ...doc.price.base, aim, variants: {}, ending, shipping }, stores },

@@ -1,6 +1,7 @@
 import { areaTitle, colorOption, parseVariantKey, type Blank } from '../catalog/blank';
-import { csvLine } from '../catalog/price-csv';
+import { safeLine } from '../csv/safe';
 import type { PrintFilePlan } from './plan';
+import { ownEntry } from '../own-entry';
 
 /** One print file as its manifest tells a partner of it. */
 export interface ManifestEntry {
@@ -32,7 +33,7 @@ export function manifestEntry(blank: Blank, plan: PrintFilePlan, form: 'png' | '
   const names = (code: string | undefined) =>
     blank.options
       .find((option) => option.code === code)
-      ?.values.filter((value) => used.some((values) => values[code!] === value.code))
+      ?.values.filter((value) => used.some((values) => ownEntry(values, code!) === value.code))
       .map((value) => value.name) ?? [];
   const keys = new Set(plan.variantKeys);
   return {
@@ -76,10 +77,10 @@ const COLUMNS = [
 
 /** The manifest as CSV (RFC 4180); lists are joined by `|`. */
 export const manifestCsv = (entries: readonly ManifestEntry[]): string =>
-  csvLine(COLUMNS) +
+  safeLine(COLUMNS) +
   entries
     .map((entry) =>
-      csvLine(
+      safeLine(
         COLUMNS.map((column) => {
           const value = entry[column];
           return typeof value === 'object' ? value.join('|') : String(value);

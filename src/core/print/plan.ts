@@ -8,6 +8,7 @@ import { contentHash } from '../listing/canonical';
 import { chosenGeometryIds } from '../listing/form';
 import { inOrder } from '../order/order';
 import { ornamentByCode } from '../ornaments/ornaments';
+import { ownEntry } from '../own-entry';
 
 /** Raised when the pixels that come out of the same plan change: old renderings are then made anew. */
 export const RENDER_VERSION = 2;
@@ -72,7 +73,7 @@ function plannedLayer(
   unitToMm: Matrix,
   artworks: ReadonlyMap<string, ArtworkSource>,
 ): PlannedLayer | null {
-  const version = color === null ? undefined : layer.versions?.[color];
+  const version = color === null ? undefined : ownEntry(layer.versions, color);
   const tint = version?.tint ?? null;
   if (layer.kind === 'text') {
     const { lettering } = layer;
@@ -103,16 +104,16 @@ export function planSheet(
   color: string | null,
   artworks: ReadonlyMap<string, ArtworkSource>,
 ): SheetPlan | null {
-  const geometry = blank.geometries[geometryId];
+  const geometry = ownEntry(blank.geometries, geometryId);
   if (!geometry) return null;
-  const layers = inOrder(doc.areas[areaKey]?.layers ?? {}).flatMap(([layerId, layer]) => {
+  const layers = inOrder(ownEntry(doc.areas, areaKey)?.layers ?? {}).flatMap(([layerId, layer]) => {
     const aspect = layer.hidden ? null : layerAspect(layer, artworks);
     if (aspect === null) return [];
     return (
       plannedLayer(layerId, layer, color, layerMatrix(layer, aspect, geometryId, blank.geometries), artworks) ?? []
     );
   });
-  const threads = geometry.technique === 'embroidery' ? (doc.areas[areaKey]?.threads ?? NO_CHOICE) : null;
+  const threads = geometry.technique === 'embroidery' ? (ownEntry(doc.areas, areaKey)?.threads ?? NO_CHOICE) : null;
   return layers.length === 0 ? null : { areaKey, geometryId, geometry, layers, threads };
 }
 
@@ -160,7 +161,7 @@ export function planPrintFiles(
       );
       const byColor = new Map<string | null, string[]>();
       for (const key of variantKeys) {
-        const color = (option && parseVariantKey(key)[option]) || null;
+        const color = (option && ownEntry(parseVariantKey(key), option)) || null;
         byColor.set(color, [...(byColor.get(color) ?? []), key]);
       }
       const files = new Map<string, { sheet: SheetPlan; variantKeys: string[]; colors: string[] }>();

@@ -3,6 +3,7 @@ import type { AreaView } from './area-view';
 import type { Finish } from './finish';
 import { LINEAR15 } from './ops-reference';
 import type { AreaPlanes, Planes } from './planes';
+import { ownEntry } from '../own-entry';
 
 /** Most copies of a sheet, each half of the one before, and the bytes of a record of one. */
 export const LEVELS = 6;
@@ -121,7 +122,7 @@ export function fill(memory: WebAssembly.Memory, planes: Planes, { at, areas, ru
   if (planes.cover) put(memory, at.cover, planes.cover);
   put(memory, at.runs, runs);
   for (const [key, own] of areas) {
-    const area = planes.areas[key]!;
+    const area = ownEntry(planes.areas, key)!;
     put(memory, own.share, area.share);
     put(memory, own.u, area.u);
     put(memory, own.v, area.v);

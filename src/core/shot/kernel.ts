@@ -9,6 +9,7 @@ import type { ShotOps } from './ops';
 import { ReferenceOps } from './ops-reference';
 import { textureOver, type PatternPlanes, type Planes } from './planes';
 import { SHOT_WASM } from './shot.wasm';
+import { ownEntry } from '../own-entry';
 
 /** The printed sheet of an area as pixels: where its top left corner lies in mm of the trim, and how fine it is. */
 export interface AreaArt {
@@ -86,7 +87,7 @@ export class ShotKernel {
     fill(this.memory, planes, this.layout);
     this.areas = new Map(
       [...this.layout.areas].map(([key, at]) => {
-        const area = planes.areas[key]!;
+        const area = ownEntry(planes.areas, key)!;
         const { box, uMm, vMm } = area;
         return [key, { planes: { box, uMm, vMm }, view: viewOf(area), at, weaves: new Map(), printed: null }];
       }),

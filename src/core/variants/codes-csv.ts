@@ -19,6 +19,15 @@ export interface CodeChange {
   readonly sku?: string;
 }
 
+/** What of a variant is known before a file is read. */
+export interface KnownCode {
+  readonly variantKey: string;
+  readonly sku: string;
+  readonly gtin: string | null;
+  /** A shop has seen the SKU: it stays. */
+  readonly sent: boolean;
+}
+
 /** Reads codes row by row; the first row is the headings. */
 export class CodeReader {
   readonly changes: CodeChange[] = [];
@@ -27,16 +36,18 @@ export class CodeReader {
   private headings: Headings | null = null;
   private readonly gtins = new Map<string, number>();
 
-  constructor(
-    private readonly known: readonly {
-      readonly variantKey: string;
-      readonly sku: string;
-      readonly gtin: string | null;
-      readonly sent: boolean;
-    }[],
-  ) {}
+  private readonly byKey: ReadonlyMap<string, KnownCode>;
+  private readonly bySku = new Map<string, KnownCode>();
+  /** Lines on which variants were. */
+  private readonly seen = new Map<string, number>();
+
+  constructor(known: readonly KnownCode[]) {
+    this.byKey = new Map(known.map((one) => [one.variantKey, one]));
+    for (const one of known) if (!this.bySku.has(one.sku)) this.bySku.set(one.sku, one);
+  }
 
   row(fields: readonly string[], line: number): void {
+    const faultsBefore = this.faults.length;
     const fault = (column: string | null, code: string, says: string) => {
       this.faults.push({ line, column, code, says });
     };
@@ -47,7 +58,7 @@ export class CodeReader {
     const { headings } = this;
     const at = (name: string) => headings.at(fields, name);
     const [key, sku] = [at('variant'), at('sku')];
-    const own = this.known.find((one) => (key !== '' ? one.variantKey === key : one.sku === sku));
+    const own = key !== '' ? this.byKey.get(key) : this.bySku.get(sku);
     if (!own)
       return fault(
         key !== '' ? 'variant' : 'sku',
@@ -62,9 +73,9 @@ export class CodeReader {
     if (typed !== '')
       try {
         const gtin = parseGtin(typed);
-        const before = this.gtins.get(gtin);
-        if (before !== undefined)
-          fault('gtin', 'csv-gtin-twice', `${gtin} is on line ${before} already; each variant has its own.`);
+        const twice = this.gtins.get(gtin);
+        if (twice !== undefined)
+          fault('gtin', 'csv-gtin-twice', `${gtin} is on line ${twice} already; each variant has its own.`);
         else if (gtin !== own.gtin) change.gtin = gtin;
         this.gtins.set(gtin, line);
       } catch (error) {
@@ -76,8 +87,13 @@ export class CodeReader {
       if (own.sent) fault('new sku', 'sku-sent', `${own.sku} was sent to a shop already and stays.`);
       else if (next.length > MAX_SKU)
         fault('new sku', 'csv-sku-long', `The SKU has ${next.length} characters; ${MAX_SKU} is the most.`);
+      else if (/\p{Cc}/u.test(next)) fault('new sku', 'csv-sku-sign', 'The SKU holds a control character.');
       else change.sku = next;
     }
+    const before = this.seen.get(own.variantKey);
+    this.seen.set(own.variantKey, line);
+    if (before !== undefined && this.faults.length === faultsBefore)
+      return fault('variant', 'csv-variant-twice', `This variant is on line ${before} already.`);
     if (change.gtin !== undefined || change.sku !== undefined) this.changes.push(change);
     else this.same += 1;
   }

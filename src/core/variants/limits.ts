@@ -2,6 +2,7 @@ import type { Blank } from '../catalog/blank';
 import { colorOption } from '../catalog/blank';
 import type { ProductDocument } from '../document/document';
 import { orderedValues } from './order';
+import { ownEntry } from '../own-entry';
 
 /** What a store can hold of a product, and a way out where it cannot. */
 export interface StoreLimit {
@@ -24,7 +25,7 @@ export function storeLimit(
   demands: { readonly optionsMax: number; readonly variantsMax: number },
   shop: string,
 ): StoreLimit {
-  const chosen = blank.variants.filter((variant) => variant.key in doc.variants && !variant.ended);
+  const chosen = blank.variants.filter((variant) => Object.hasOwn(doc.variants, variant.key) && !variant.ended);
   const { optionsMax, variantsMax } = demands;
   const options = blank.options.length;
   const fits = { options, optionsMax, variants: chosen.length, variantsMax, says: null, dropColors: [], split: [] };
@@ -39,7 +40,10 @@ export function storeLimit(
   const says = `${shop} holds ${variantsMax} variants; ${chosen.length} are chosen, ${tooMany} too many.`;
   if (!color) return { ...fits, says };
   const own = orderedValues(doc, color)
-    .map((value) => ({ ...value, keys: chosen.filter((v) => v.values[color.code] === value.code).map((v) => v.key) }))
+    .map((value) => ({
+      ...value,
+      keys: chosen.filter((v) => ownEntry(v.values, color.code) === value.code).map((v) => v.key),
+    }))
     .filter(({ keys }) => keys.length > 0);
   let left = chosen.length;
   const dropColors: { code: string; name: string }[] = [];

@@ -1,5 +1,6 @@
 import type { Blank } from '../catalog/blank';
 import { variantName } from './tiers';
+import { ownEntry } from '../own-entry';
 
 /** One thing that the seller sells already: its SKU and what is said of it. */
 export interface SoldItem {
@@ -121,7 +122,7 @@ export function matchSkus(blank: Pick<Blank, 'options' | 'variants'> & Blank, it
     });
     const candidates = open
       .filter((variant) =>
-        blank.options.every((option, i) => readings[i]!.codes.includes(variant.values[option.code]!)),
+        blank.options.every((option, i) => readings[i]!.codes.includes(ownEntry(variant.values, option.code)!)),
       )
       .map((variant) => variant.key);
     const doubt = (says: string): SkuMatch => ({

@@ -1,12 +1,13 @@
 import { generateNKeysBetween } from 'fractional-indexing';
 import type { Option, OptionValue } from '../catalog/blank';
 import type { ProductDocument } from '../document/document';
+import { ownEntry } from '../own-entry';
 
 /** An option's values in the seller's order: those that have a place first, the others as the blank has them. */
 export function orderedValues(doc: Pick<ProductDocument, 'optionOrder'>, option: Option): readonly OptionValue[] {
-  const own = doc.optionOrder?.[option.code];
+  const own = ownEntry(doc.optionOrder, option.code);
   if (!own) return option.values;
-  const place = (value: OptionValue) => own[value.code]?.order;
+  const place = (value: OptionValue) => ownEntry(own, value.code)?.order;
   return option.values.toSorted((a, b) => {
     const [x, y] = [place(a), place(b)];
     if (x !== undefined && y !== undefined) return x < y ? -1 : x > y ? 1 : 0;

@@ -1,5 +1,6 @@
 import { parseVariantKey, type Blank, type OptionValues } from '../catalog/blank';
 import type { ProductDocument } from '../document/document';
+import { ownEntry, putEntry } from '../own-entry';
 
 const token = (text: string): string =>
   text
@@ -28,10 +29,10 @@ export function checkPattern(pattern: string, blank: Pick<Blank, 'options'>): st
   const known = new Set<string>([...SKU_TOKENS.map(([name]) => name), ...blank.options.map((option) => option.code)]);
   const faults: string[] = [];
   if (pattern.trim() === '') faults.push('A pattern cannot be empty.');
-  for (const [, name] of pattern.matchAll(/\{([^}]*)\}/g))
+  for (const [, name] of pattern.matchAll(/\{([^{}]*)\}/g))
     if (!known.has(name!))
       faults.push(`“{${name}}” is not known; there are ${[...known].map((one) => `{${one}}`).join(', ')}.`);
-  if (/[^A-Za-z0-9._\-/]/.test(pattern.replace(/\{[^}]*\}/g, '')))
+  if (/[^A-Za-z0-9._\-/]/.test(pattern.replace(/\{[^{}]*\}/g, '')))
     faults.push('Beside tokens there can be letters, digits, and . _ - /');
   return faults;
 }
@@ -53,16 +54,17 @@ export function skuFor(
     blank: token(blank.code),
     partner: token(blank.partner?.code ?? ''),
     options: blank.options
-      .map((option) => token(values[option.code] ?? ''))
+      .map((option) => token(ownEntry(values, option.code) ?? ''))
       .filter(Boolean)
       .join('-'),
     n: String(number + 1).padStart(3, '0'),
   };
-  for (const option of blank.options) of[option.code] ??= token(values[option.code] ?? '');
+  for (const { code } of blank.options)
+    if (!Object.hasOwn(of, code)) putEntry(of, code, token(ownEntry(values, code) ?? ''));
   return pattern
-    .replace(/\{([^}]*)\}/g, (_, name: string) => of[name] ?? '')
+    .replace(/\{([^{}]*)\}/g, (_, name: string) => ownEntry(of, name) ?? '')
     .replace(/([-_./])\1+/g, '$1')
-    .replace(/^[-_./]+|[-_./]+$/g, '')
+    .replace(/^[-_./]|[-_./]$/g, '')
     .slice(0, MAX_SKU);
 }
 
@@ -78,9 +80,12 @@ export function skusOf(
 ): Map<string, string> {
   const skus = new Map<string, string>();
   for (const [number, { key }] of blank.variants.entries()) {
-    const chosen = doc.variants[key];
+    const chosen = ownEntry(doc.variants, key);
     if (!chosen) continue;
-    skus.set(key, sent[key] ?? chosen.sku ?? skuFor(productId, blank, key, doc.skuPattern ?? PLAIN_PATTERN, number));
+    skus.set(
+      key,
+      ownEntry(sent, key) ?? chosen.sku ?? skuFor(productId, blank, key, doc.skuPattern ?? PLAIN_PATTERN, number),
+    );
   }
   return skus;
 }
@@ -100,5 +105,7 @@ export function partnerSku(
   blank: { readonly code: string; readonly options: readonly { readonly code: string }[] },
   values: OptionValues,
 ): string {
-  return [prefix, token(blank.code), ...blank.options.map((option) => token(values[option.code] ?? ''))].join('-');
+  return [prefix, token(blank.code), ...blank.options.map((option) => token(ownEntry(values, option.code) ?? ''))].join(
+    '-',
+  );
 }

@@ -13,6 +13,8 @@ const NEEDED = [
   { oneOf: WORDS, says: `A column that says what each SKU is is missing: ${WORDS.join(', ')}.` },
 ];
 export const MAX_SOLD = 2000;
+/** Characters of what is said of one item. */
+const MAX_WORDS = 600;
 
 /** Reads rows of such a list; the first is the headings. Other columns are passed over: shops export many. */
 export class SoldReader {
@@ -59,6 +61,9 @@ export class SoldReader {
         if (!isTypicaError(error)) throw error;
         fault('price', 'csv-price', error.message);
       }
-    this.items.push({ line, sku, text: WORDS.map(at).filter(Boolean).join(' '), priceMinor });
+    const text = WORDS.map(at).filter(Boolean).join(' ');
+    if (text.length > MAX_WORDS)
+      return fault(null, 'csv-words-long', `What it is takes ${text.length} characters; ${MAX_WORDS} are the most.`);
+    this.items.push({ line, sku, text, priceMinor });
   }
 }

@@ -1,4 +1,5 @@
 import { parseVariantKey, type Blank, type PriceList } from '../catalog/blank';
+import { ownEntry } from '../own-entry';
 
 /** Variants with the same costs, grouped by itself. */
 export interface Tier {
@@ -13,8 +14,8 @@ export interface Tier {
 export function tiersOf(blank: Blank, list: PriceList, chosen: { readonly [variantKey: string]: unknown }): Tier[] {
   const groups = new Map<number, string[]>();
   for (const variant of blank.variants) {
-    if (!(variant.key in chosen)) continue;
-    const cost = list.baseCostMinor[variant.key] ?? -1;
+    if (!Object.hasOwn(chosen, variant.key)) continue;
+    const cost = ownEntry(list.baseCostMinor, variant.key) ?? -1;
     groups.set(cost, [...(groups.get(cost) ?? []), variant.key]);
   }
   return [...groups.entries()]
@@ -28,7 +29,7 @@ export function tierName(blank: Blank, variantKeys: readonly string[]): string {
   const plain = blank.options.filter((option) => option.values.every((value) => value.hex === null));
   for (const option of plain) {
     const used = option.values.filter((value) =>
-      variantKeys.some((key) => parseVariantKey(key)[option.code] === value.code),
+      variantKeys.some((key) => ownEntry(parseVariantKey(key), option.code) === value.code),
     );
     if (used.length === 1) parts.push(used[0]!.name);
     else if (used.length > 1) {
@@ -50,7 +51,7 @@ export function tierName(blank: Blank, variantKeys: readonly string[]): string {
 export function variantName(blank: Blank, key: string): string {
   const values = parseVariantKey(key);
   return blank.options
-    .map((option) => option.values.find((value) => value.code === values[option.code])?.name)
+    .map((option) => option.values.find((value) => value.code === ownEntry(values, option.code))?.name)
     .filter(Boolean)
     .join(', ');
 }

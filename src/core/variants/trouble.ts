@@ -20,7 +20,7 @@ function named(blank: Blank, variants: readonly BlankVariant[]): string {
 
 /** What of a product's chosen variants has ended or is out of stock; ended first, nothing when all can be made. */
 export function variantTroubles(blank: Blank, chosen: { readonly [variantKey: string]: unknown }): VariantTrouble[] {
-  const used = blank.variants.filter((variant) => variant.key in chosen);
+  const used = blank.variants.filter((variant) => Object.hasOwn(chosen, variant.key));
   const ended = used.filter((variant) => variant.ended);
   const gone = used.filter((variant) => !variant.ended && !variant.inStock);
   const count = (n: number) => (n === 1 ? '1 variant' : `${n} variants`);

@@ -33,6 +33,18 @@ export function runBlobTests(name: string, setup: () => Promise<BlobFiles>): voi
       await expect(fs.access(file)).rejects.toThrow();
     });
 
+    it('makes bytes a file under another name, and leaves them when that goes', async () => {
+      const blobs = await setup();
+      await blobs.put(sha256, bytes);
+      const folder = await fs.mkdtemp(path.join(os.tmpdir(), 'typica-blob-'));
+      const file = path.join(folder, 'linked');
+      await blobs.link(sha256, file);
+      expect(await fs.readFile(file, 'utf8')).toBe('tide');
+      await fs.rm(file);
+      expect(await blobs.has(sha256)).toBe(true);
+      await expect(blobs.link('f'.repeat(64), file)).rejects.toSatisfy((error) => isTypicaError(error, 'blob-missing'));
+    });
+
     it('says what is missing, by a code', async () => {
       const blobs = await setup();
       const none = 'f'.repeat(64);

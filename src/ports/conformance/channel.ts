@@ -1,5 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { contentHash } from '@/core/listing/canonical';
+import { isTypicaError } from '@/core/errors';
 import type { ListingForm } from '@/core/listing/form';
 import type { Channel, ChannelClient, CreateAttempt } from '../channel';
 
@@ -7,6 +8,8 @@ import type { Channel, ChannelClient, CreateAttempt } from '../channel';
 export interface ChannelUnderTest {
   readonly channel: Channel;
   readonly client: ChannelClient;
+  /** Gives back the keys that the client holds. */
+  revoke(): Promise<void>;
   /** How many listings the shop holds. */
   count(): Promise<number>;
   /** The next creation is done, and its answer lost. */
@@ -114,6 +117,12 @@ export function runChannelTests(name: string, setup: () => Promise<ChannelUnderT
     it('says that an attempt that never arrived can be made', async () => {
       t.passTime();
       expect(await t.client.settle(attempt(3))).toEqual({ kind: 'make' });
+    });
+
+    it('takes its keys back for good', async () => {
+      await t.revoke();
+      await t.revoke();
+      await expect(t.client.declaredPartners()).rejects.toSatisfy((error) => isTypicaError(error, 'shop-token'));
     });
 
     it('says that a listing is gone', async () => {

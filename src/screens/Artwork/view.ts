@@ -1,5 +1,6 @@
 import { luminance, parseHex } from '@/core/artwork/color';
 import { alike } from '@/core/findings/picture';
+import { ownEntry } from '@/core/own-entry';
 import type { ArtworkItem } from './load';
 import { count } from '../count';
 
@@ -13,7 +14,7 @@ const KINDS: Record<string, string> = {
 /** The line under a thumbnail: what it is and how large. */
 export function sizeLine({ facts, state }: ArtworkItem): string {
   if (!facts) return state === 'ingesting' ? '◔ being looked at' : '';
-  const kind = KINDS[facts.mediaType] ?? facts.mediaType;
+  const kind = ownEntry(KINDS, facts.mediaType) ?? facts.mediaType;
   return facts.vector ? `${kind}, vector` : `${kind}, ${facts.widthPx} × ${facts.heightPx}`;
 }
 
@@ -35,7 +36,7 @@ export function factLines({ facts, createdAt }: ArtworkItem): [name: string, val
   const inches = (px: number) => (px / 300).toFixed(1);
   const mm = (px: number) => Math.round((px / 300) * 25.4);
   return [
-    ['Kind', KINDS[facts.mediaType] ?? facts.mediaType],
+    ['Kind', ownEntry(KINDS, facts.mediaType) ?? facts.mediaType],
     ['Size', vector ? 'vector: sharp at any size' : `${widthPx} × ${heightPx} px`],
     ...(vector
       ? []

@@ -113,7 +113,7 @@ export function Bench({ data: loaded, startPart }: { data: BenchData; startPart:
 
   // The first chosen variant in the color in view, unless one was picked that is still chosen.
   const variant = useMemo(() => {
-    const keys = blank.variants.filter((v) => v.key in doc.variants).map((v) => v.key);
+    const keys = blank.variants.filter((v) => Object.hasOwn(doc.variants, v.key)).map((v) => v.key);
     if (variantWish && keys.includes(variantWish)) return variantWish;
     const inColor = keys.filter((key) => color === null || Object.values(parseVariantKey(key)).includes(color));
     // Of a long run of sizes the second: M says more than S.
@@ -133,7 +133,7 @@ export function Bench({ data: loaded, startPart }: { data: BenchData; startPart:
     () =>
       void call<{ listings: BenchListing[] }>('GET', `/products/${product.id}/listings`).then(
         (answer) => setListings(answer.listings),
-        () => undefined,
+        (error: Error) => toast.error(`The stores could not be read: ${error.message}`),
       ),
     [product.id],
   );

@@ -1,8 +1,10 @@
 'use client';
 
 import { useState } from 'react';
+import { Alert } from '@/ui/Alert';
 import { Button } from '@/ui/Button';
 import { Sheet } from '@/ui/Sheet';
+import { ownEntry } from '@/core/own-entry';
 import { useDesk } from './desk';
 
 const shown = (value: unknown): string =>
@@ -21,16 +23,18 @@ function placeName(path: string): string {
     ending: 'Ending',
     variants: 'Colors and sizes',
   };
-  return words[last] ?? words[room ?? ''] ?? `${room}: ${last}`;
+  return ownEntry(words, last) ?? ownEntry(words, room ?? '') ?? `${room}: ${last}`;
 }
 
 /** What someone else changed meanwhile, beside what is changed here; nothing is lost before one is chosen. */
 export function ConflictSheet() {
   const { state, session } = useDesk();
   const [busy, setBusy] = useState(false);
+  const [problem, setProblem] = useState<string | null>(null);
   const choose = async (choice: 'mine' | 'theirs') => {
     setBusy(true);
-    await session.resolve(choice).catch(() => undefined);
+    setProblem(null);
+    await session.resolve(choice).catch((error: Error) => setProblem(error.message));
     setBusy(false);
   };
   return (
@@ -39,6 +43,7 @@ export function ConflictSheet() {
         {state.conflictBy ?? 'Someone'} changed the same thing in another tab since you loaded it. Nothing was
         overwritten.
       </p>
+      {problem && <Alert>{problem}</Alert>}
       <table className="w-full text-small mb-4 table-fixed">
         <thead className="text-left text-muted border-y border-hairline">
           <tr>

@@ -5,6 +5,7 @@ import { colorOption, parseVariantKey } from '@/core/catalog/blank';
 import { isTypicaError } from '@/core/errors';
 import { termsFor } from '@/core/pricing/plan';
 import { variantName } from '@/core/variants/tiers';
+import { ownEntry } from '@/core/own-entry';
 import { Button } from '@/ui/Button';
 import { Select } from '@/ui/Select';
 import { countryName, destinationChoices } from '../countries';
@@ -126,7 +127,9 @@ function ledgerVariants({ data, doc, color }: Desk): string[] {
   const option = colorOption(data.blank);
   return data.blank.variants
     .filter(
-      (v) => v.key in doc.variants && (!option || color === null || parseVariantKey(v.key)[option.code] === color),
+      (v) =>
+        Object.hasOwn(doc.variants, v.key) &&
+        (!option || color === null || ownEntry(parseVariantKey(v.key), option.code) === color),
     )
     .map((v) => v.key);
 }

@@ -6,6 +6,7 @@ import { customAlphabet } from 'nanoid';
 import { changeLayer, duplicateLayers, placeLayer, removeLayer, swapOrder } from '@/bench/placing';
 import { chosenColors } from '@/core/listing/form';
 import { inOrder } from '@/core/order/order';
+import { ownEntry } from '@/core/own-entry';
 import type { Desk } from './desk';
 import { placementInView } from './Artwork/placed';
 import { turned, turningSteps } from './Proof/view';
@@ -94,7 +95,8 @@ const newId = customAlphabet('23456789abcdefghjkmnpqrstvwxyz', 12);
 function areaCommand(d: Desk, key: string): boolean {
   if (key === 'a') {
     d.select(null);
-    for (const [id, layer] of inOrder(d.doc.areas[d.areaKey]?.layers ?? {})) if (!layer.hidden) d.select(id, true);
+    for (const [id, layer] of inOrder(ownEntry(d.doc.areas, d.areaKey)?.layers ?? {}))
+      if (!layer.hidden) d.select(id, true);
     return true;
   }
   if (key === 'd' && d.selection.length > 0) {
@@ -128,17 +130,17 @@ const NUDGES: Record<string, readonly [number, number]> = {
 function layerKey(d: Desk, layerId: string, e: KeyboardEvent): void {
   const placement = placementInView(d, layerId);
   if (!placement) return;
-  const nudge = NUDGES[e.key];
+  const nudge = ownEntry(NUDGES, e.key);
   const place = (label: string, next: typeof placement, key?: string) =>
     d.edit(label, (doc) => placeLayer(doc, d.areaKey, layerId, d.geometryId, next), key);
-  const layers = d.doc.areas[d.areaKey]?.layers ?? {};
-  if (layers[layerId]?.locked && e.key !== '[' && e.key !== ']') return;
+  const layers = ownEntry(d.doc.areas, d.areaKey)?.layers ?? {};
+  if (ownEntry(layers, layerId)?.locked && e.key !== '[' && e.key !== ']') return;
   if (nudge) {
     e.preventDefault();
     const step = e.shiftKey ? (e.altKey ? 0.1 : 10) : 1;
     const round = (v: number) => Math.round(v * 1000) / 1000;
     const places = d.selection.flatMap((id) => {
-      const at = layers[id]?.locked ? null : placementInView(d, id);
+      const at = ownEntry(layers, id)?.locked ? null : placementInView(d, id);
       return at
         ? [[id, { ...at, xMm: round(at.xMm + nudge[0] * step), yMm: round(at.yMm + nudge[1] * step) }] as const]
         : [];
@@ -149,7 +151,7 @@ function layerKey(d: Desk, layerId: string, e: KeyboardEvent): void {
       `nudge:${d.selection.join()}`,
     );
   } else if (e.key.toLowerCase() === 'c') {
-    const g = d.data.blank.geometries[d.geometryId]!;
+    const g = ownEntry(d.data.blank.geometries, d.geometryId)!;
     place('Center', { ...placement, xMm: g.widthMm / 2, yMm: g.heightMm / 2 });
   } else if (e.key === '[' || e.key === ']') moveLayer(d, layerId, e.key === ']' ? 1 : -1);
   else if (e.key === 'Delete' || e.key === 'Backspace') {
@@ -162,7 +164,7 @@ function layerKey(d: Desk, layerId: string, e: KeyboardEvent): void {
 
 /** Moves a layer one place up or down among the layers of its area. */
 export function moveLayer(d: Desk, layerId: string, by: 1 | -1): void {
-  const ids = inOrder(d.doc.areas[d.areaKey]?.layers ?? {}).map(([id]) => id);
+  const ids = inOrder(ownEntry(d.doc.areas, d.areaKey)?.layers ?? {}).map(([id]) => id);
   const other = ids[ids.indexOf(layerId) + by];
   if (other) d.edit(by > 0 ? 'Layer up' : 'Layer down', (doc) => swapOrder(doc, d.areaKey, [layerId, other]));
 }

@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { useMemo, useState, type ReactNode } from 'react';
 import { RateTable } from '@/core/pricing/rates';
+import { ownEntry } from '@/core/own-entry';
 import { Button } from '@/ui/Button';
 import { countryName } from '../countries';
 import { Areas } from './Areas';
@@ -83,7 +84,7 @@ export function BlankPage(data: BlankData) {
                 currency={currency}
                 country={country}
                 rates={rates}
-                discountPpm={settings.discounts[blank.partner.id] ?? 0}
+                discountPpm={ownEntry(settings.discounts, blank.partner.id) ?? 0}
               />
             </Section>
           </>

@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { colorOption, type Blank } from '@/core/catalog/blank';
+import { ownEntry } from '@/core/own-entry';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
@@ -36,7 +37,7 @@ export function MakeProduct({ blank, onPoint }: { blank: Blank; onPoint: (color:
       setMaking(false);
     }
   };
-  const able = (code: string) => blank.variants.some((v) => !v.ended && v.values[option!.code] === code);
+  const able = (code: string) => blank.variants.some((v) => !v.ended && ownEntry(v.values, option!.code) === code);
   const all = option?.values.filter((value) => able(value.code)) ?? [];
   return (
     <section aria-labelledby="make-product">

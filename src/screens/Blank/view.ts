@@ -12,6 +12,7 @@ import { printSizePx, TECHNIQUE_NAMES, type Geometry } from '@/core/geometry/are
 import { parcelCost } from '@/core/pricing/landed';
 import { formatMoney, money } from '@/core/pricing/money';
 import type { RateTable } from '@/core/pricing/rates';
+import { ownEntry } from '@/core/own-entry';
 import { countryName } from '../countries';
 import type { PicturedBlank } from './BlankPicture';
 
@@ -25,7 +26,7 @@ export function picturedBlank(blank: Blank, hasShot: boolean): PicturedBlank {
     colorOf: option && { optionCode: option.code, pieceCode: option.pieceCode },
     colors: (option?.values ?? []).map(({ code, name, hex }) => ({ code, name, hex: hex! })),
     areas: blank.areas.map((area) => {
-      const g = blank.geometries[area.geometries[0]!.geometryId]!;
+      const g = ownEntry(blank.geometries, area.geometries[0]!.geometryId)!;
       const { widthMm, heightMm, outline, dpi } = g;
       const { key, name, pieceCode } = area;
       return { key, name, pieceCode, widthMm, heightMm, outline, dpi, ...printSizePx(g) };
@@ -65,7 +66,7 @@ export interface AreaEntry {
 export function areaEntries(blank: Blank): AreaEntry[] {
   return blank.areas.flatMap((area) =>
     area.geometries.map(({ geometryId, applies }) => {
-      const geometry = blank.geometries[geometryId]!;
+      const geometry = ownEntry(blank.geometries, geometryId)!;
       return {
         areaKey: area.key,
         geometryId,
@@ -98,8 +99,8 @@ const at = (
 ) =>
   blank.variants.find(
     (variant) =>
-      (!down || !row || variant.values[down.code] === row.code) &&
-      (!across || !column || variant.values[across.code] === column.code),
+      (!down || !row || ownEntry(variant.values, down.code) === row.code) &&
+      (!across || !column || ownEntry(variant.values, across.code) === column.code),
   );
 
 export interface CostRow {
@@ -117,7 +118,7 @@ export function costTable(blank: Blank, list: PriceList): { columns: readonly st
   for (const row of down?.values ?? [null]) {
     const costsMinor = columns.map((column) => {
       const variant = at(blank, down, row, across, column);
-      return variant && !variant.ended ? (list.baseCostMinor[variant.key] ?? null) : null;
+      return variant && !variant.ended ? (ownEntry(list.baseCostMinor, variant.key) ?? null) : null;
     });
     const key = costsMinor.join();
     const group = groups.get(key) ?? { colors: [], costsMinor };
@@ -153,16 +154,16 @@ export function stockTable(blank: Blank): { columns: readonly string[]; rows: St
 export function chargeLines(blank: Blank, list: PriceList): { label: string; amountMinor: number }[] {
   return [
     ...blank.areas
-      .filter((area) => (list.extraAreaMinor[area.key] ?? 0) > 0)
+      .filter((area) => (ownEntry(list.extraAreaMinor, area.key) ?? 0) > 0)
       .map((area) => ({
         label: `${areaTitle(blank, area)}, beside another area`,
-        amountMinor: list.extraAreaMinor[area.key]!,
+        amountMinor: ownEntry(list.extraAreaMinor, area.key)!,
       })),
     ...blank.areas
-      .filter((area) => (list.techniqueMinor[area.key] ?? 0) > 0)
+      .filter((area) => (ownEntry(list.techniqueMinor, area.key) ?? 0) > 0)
       .map((area) => ({
         label: `${TECHNIQUE_NAMES[area.technique]} on ${areaTitle(blank, area).toLowerCase()}`,
-        amountMinor: list.techniqueMinor[area.key]!,
+        amountMinor: ownEntry(list.techniqueMinor, area.key)!,
       })),
     ...list.inserts.map(({ name, costMinor }) => ({ label: `${name}, per order`, amountMinor: costMinor })),
   ];
@@ -187,7 +188,7 @@ export function shippingRows(
   rates: RateTable,
   discountPpm = 0,
 ): ShippingRow[] {
-  const costs = blank.variants.filter((v) => !v.ended).flatMap((v) => list.baseCostMinor[v.key] ?? []);
+  const costs = blank.variants.filter((v) => !v.ended).flatMap((v) => ownEntry(list.baseCostMinor, v.key) ?? []);
   const cheapest = costs.length > 0 ? Math.min(...costs) : null;
   const home = shippingTo(list, country);
   return list.shipping.map((line) => ({
@@ -220,7 +221,7 @@ export function shippingRows(
 export const variantsOfColors = (blank: Blank, colors: ReadonlySet<string>): string[] => {
   const option = colorOption(blank);
   return blank.variants
-    .filter((variant) => !variant.ended && (!option || colors.has(variant.values[option.code] ?? '')))
+    .filter((variant) => !variant.ended && (!option || colors.has(ownEntry(variant.values, option.code) ?? '')))
     .map((variant) => variant.key);
 };
 

@@ -191,7 +191,7 @@ function Nothing({ filters, onClear }: { filters: number; onClear: () => void })
   return (
     <p className="p-8 max-w-lg text-muted">
       This is where unprinted goods are compared by what they cost at the buyer’s door. No partner’s catalog is loaded
-      yet: run <code className="font-mono">npm run catalog</code> in the project’s folder.
+      yet; whoever runs this copy of Typica can load one.
     </p>
   );
 }

@@ -4,6 +4,7 @@ import { useState, type ReactNode } from 'react';
 import { parseAmountMinor, formatAmount, money } from '@/core/pricing/money';
 import { FAMILY_COLORS, type ColorFamily } from '@/core/catalog/families';
 import { EMPTY_QUERY, type ShelfQuery } from '@/core/catalog/shelf';
+import { ownEntry } from '@/core/own-entry';
 import { EntryField } from '@/ui/Field';
 import { countryName } from '../countries';
 import type { Shelf } from './use-shelf';
@@ -91,7 +92,7 @@ export function Filters({ shelf, currency }: { shelf: Shelf; currency: string })
         />
       </Group>
       <Group name="Print partner">
-        <Choices choices={list('partners', facets.partner, (id) => shelf.partners[id] ?? id)} />
+        <Choices choices={list('partners', facets.partner, (id) => ownEntry(shelf.partners, id) ?? id)} />
       </Group>
     </form>
   );

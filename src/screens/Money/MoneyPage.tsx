@@ -5,6 +5,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { parsePercentPpm } from '@/core/pricing/money';
 import type { MoneySettings } from '@/core/pricing/settings';
+import { ownEntry } from '@/core/own-entry';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
@@ -192,7 +193,7 @@ export function MoneyPage(data: MoneyData) {
                   label={`Discount of ${partner.name}`}
                   showLabel={false}
                   width="w-14"
-                  text={String((discounts[partner.id] ?? 0) / 10_000)}
+                  text={String((ownEntry(discounts, partner.id) ?? 0) / 10_000)}
                   read={(typed) => {
                     const ppm = percent(typed, 0, 900_000);
                     const { [partner.id]: _before, ...rest } = discounts;

@@ -3,6 +3,7 @@
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useState } from 'react';
 import type { BlankChange } from '@/core/catalog/price-changes';
+import { ownEntry } from '@/core/own-entry';
 import type { VariantChange } from './load';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
@@ -29,7 +30,12 @@ export function Changes({
     <>
       <ul className="border-t border-hairline text-small">
         {blanks.slice(0, shown).map((change) => (
-          <Blank key={change.blankId} listId={listId} change={change} name={names[change.blankId] ?? change.blankId} />
+          <Blank
+            key={change.blankId}
+            listId={listId}
+            change={change}
+            name={ownEntry(names, change.blankId) ?? change.blankId}
+          />
         ))}
       </ul>
       {blanks.length > shown && (

@@ -99,13 +99,14 @@ export const EFFECT_WORDS: Record<
   ended: { word: 'stop', title: 'Lose variants', tone: 'stop' },
   under: { word: 'warn', title: 'Earn less than you set', tone: 'caution' },
   'out-of-stock': { word: 'warn', title: 'Have variants that run out', tone: 'caution' },
+  unknown: { word: 'warn', title: 'Cannot be told, since an exchange rate is missing', tone: 'caution' },
 };
 
 /** Effects by kind, in the order in which they matter; kinds without any are left out. */
 export function effectGroups(
   effects: readonly ProductEffect[],
 ): { kind: ProductEffect['kind']; effects: readonly ProductEffect[] }[] {
-  return (['loss', 'ended', 'under', 'out-of-stock'] as const)
+  return (['loss', 'ended', 'unknown', 'under', 'out-of-stock'] as const)
     .map((kind) => ({ kind, effects: effects.filter((effect) => effect.kind === kind) }))
     .filter((group) => group.effects.length > 0);
 }

@@ -9,6 +9,7 @@ import type { ArtworkFacts } from '../images/ingest';
 import { MAX_UPLOAD_BYTES } from '../images/limits';
 import { enqueue } from '../jobs/jobs';
 import type { Actor } from '../people/people';
+import { refuseOver } from '../quotas/quotas';
 
 export interface Artwork {
   readonly id: string;
@@ -49,15 +50,24 @@ const fromStored = (row: StoredArtwork): ArtworkRow => ({
 });
 
 /** Name of an upload for people: the file's, without folders and control characters, at most 200 characters. */
+/** A name as it can be kept: composed, without control characters, at most 200 letters and never half of one. */
+export const cleanName = (name: string): string =>
+  name
+    .normalize('NFC')
+    .toWellFormed()
+    .replace(/[\p{Cc}\p{Cf}]/gu, '')
+    .trim()
+    .slice(0, 200)
+    .toWellFormed()
+    .trim();
+
 export function artworkName(fileName: string | null): string {
   const base = (fileName ?? '')
-    .normalize('NFC')
+    .slice(-1000)
     .split(/[\\/]/)
     .at(-1)!
-    .replace(/[\p{Cc}\p{Cf}]/gu, '')
-    .replace(/\.(png|jpe?g|webp|svg)$/i, '')
-    .trim();
-  return base.slice(0, 200) || 'Untitled';
+    .replace(/\.(png|jpe?g|webp|svg)$/i, '');
+  return cleanName(base) || 'Untitled';
 }
 
 const tooLarge = () =>
@@ -76,18 +86,23 @@ export async function uploadArtwork(
   declared: number | null = null,
   purpose: Artwork['purpose'] = 'artwork',
 ): Promise<Artwork> {
-  const { sha256 } = await takeUpload(ctx, body, declared, {
+  await refuseOver(ctx, actor.workspaceId, 'files');
+  await refuseOver(ctx, actor.workspaceId, 'jobs');
+  // What it says of its length is believed for a first no; what came is counted.
+  await refuseOver(ctx, actor.workspaceId, 'bytes', declared ?? 0);
+  const { sha256, sizeBytes } = await takeUpload(ctx, body, declared, {
     maxBytes: MAX_UPLOAD_BYTES,
     mediaType: 'application/octet-stream',
     empty: () => new TypicaError('invalid', 'artwork-empty', 'The file is empty; send the file itself as the body.'),
     tooLarge,
   });
+  if (declared === null) await refuseOver(ctx, actor.workspaceId, 'bytes', sizeBytes);
   const id = newId('a');
   const name = artworkName(fileName);
   await ctx.pools.transaction(async (db) => {
     await db.run(
-      "INSERT INTO artwork (id, workspace_id, name, state, original_sha256, purpose) VALUES (?, ?, ?, 'ingesting', ?, ?)",
-      [id, actor.workspaceId, name, sha256, purpose],
+      "INSERT INTO artwork (id, workspace_id, name, state, original_sha256, purpose, size_bytes) VALUES (?, ?, ?, 'ingesting', ?, ?, ?)",
+      [id, actor.workspaceId, name, sha256, purpose, sizeBytes],
     );
     await enqueue(db, {
       workspaceId: actor.workspaceId,
@@ -183,8 +198,17 @@ export async function noteIngested(
       ]);
     else {
       await db.run(
-        "UPDATE artwork SET state = 'ready', facts = ?, original_sha256 = ?, source_sha256 = ?, preview_sha256 = ?, thumbnail_sha256 = ? WHERE id = ?",
-        [JSON.stringify(found.facts), found.original, found.source, found.preview, found.thumbnail, artwork.id],
+        "UPDATE artwork SET state = 'ready', facts = ?, original_sha256 = ?, source_sha256 = ?, preview_sha256 = ?, thumbnail_sha256 = ?, size_bytes = (SELECT size_bytes FROM blob_object WHERE sha256 = ?) WHERE id = ?",
+        [
+          JSON.stringify(found.facts),
+          found.original,
+          found.source,
+          found.preview,
+          found.thumbnail,
+          // What was made out of another artwork counts like what was uploaded.
+          found.original,
+          artwork.id,
+        ],
       );
     }
     await emit(db, artwork.workspaceId, 'artwork', {

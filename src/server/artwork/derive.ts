@@ -4,6 +4,7 @@ import type { Context } from '../context';
 import { newId } from '../db/ids';
 import { enqueue } from '../jobs/jobs';
 import type { Actor } from '../people/people';
+import { refuseOver } from '../quotas/quotas';
 import { findArtwork, type Artwork } from './artwork';
 
 const SUFFIX: Record<Derivation['kind'], string> = {
@@ -39,6 +40,8 @@ export async function deriveArtwork(
     [actor.workspaceId, artworkId, text],
   );
   if (have) return findArtwork(ctx, actor.workspaceId, have.id);
+  await refuseOver(ctx, actor.workspaceId, 'files');
+  await refuseOver(ctx, actor.workspaceId, 'jobs');
   const id = newId('a');
   const name = `${from.name.slice(0, 180)}, ${SUFFIX[derivation.kind]}`;
   await ctx.pools.transaction(async (db) => {

@@ -1,10 +1,10 @@
 import fs from 'node:fs/promises';
-import os from 'node:os';
 import path from 'node:path';
 import { isTypicaError } from '@/core/errors';
 import type { Derivation } from '@/core/findings/remedy';
-import { putBlob, readBlob } from '../blobs/blobs';
+import { takeFile } from '../blobs/blobs';
 import type { Context } from '../context';
+import { newId } from '../db/ids';
 import { ingestInChild } from '../images/child';
 import type { JobControl } from '../jobs/worker';
 import { enqueue } from '../jobs/jobs';
@@ -19,53 +19,71 @@ async function markOf(ctx: Context, artwork: ArtworkRow, derivation: Derivation 
   return before ? { enlargedFromPx: before } : {};
 }
 
-/** Looks at an uploaded file and notes what it is, or why it cannot be used. A refusal is an answer, not a failure. */
-export async function ingestArtwork(ctx: Context, { job }: JobControl): Promise<unknown> {
-  const artwork = await findArtwork(ctx, job.workspaceId, String(job.payload.artworkId));
-  if (artwork.state === 'ready' && job.payload.again) return lookAgain(ctx, artwork);
-  if (artwork.state !== 'ingesting') return { state: artwork.state };
-  const folder = await fs.mkdtemp(path.join(os.tmpdir(), 'typica-ingest-'));
+interface Places {
+  /** The artwork's original, for reading only: it is the blob itself. */
+  readonly file: string;
+  readonly folder: string;
+}
+
+/** Does work with an artwork's original as a file, and a folder for what is made of it; both are gone afterwards. */
+async function withOriginal<T>(ctx: Context, artwork: ArtworkRow, work: (places: Places) => Promise<T>): Promise<T> {
+  const base = path.join(ctx.config.home, 'tmp', newId('ingest'));
+  const places = { file: path.join(base, 'in', 'input'), folder: path.join(base, 'out') };
   try {
-    const file = path.join(folder, 'input');
-    await fs.writeFile(file, await readBlob(ctx, artwork.originalSha256));
-    const derivation = artwork.derivation ? (JSON.parse(artwork.derivation) as Derivation) : null;
-    const { facts: found, files } = await ingestInChild(file, folder, { derivation });
-    if (artwork.purpose === 'photograph') checkPhotograph(found);
-    const facts = { ...found, ...(await markOf(ctx, artwork, derivation)) };
-    const [preview, thumbnail] = await Promise.all([
-      putBlob(ctx, await fs.readFile(files.preview), 'image/webp'),
-      putBlob(ctx, await fs.readFile(files.thumbnail), 'image/webp'),
-    ]);
-    const original = derivation
-      ? await putBlob(ctx, await fs.readFile(path.join(folder, 'derived.png')), 'image/png')
-      : artwork.originalSha256;
-    const source = files.source ? await putBlob(ctx, await fs.readFile(files.source), 'image/svg+xml') : original;
-    await noteIngested(ctx, artwork, { facts, original, source, preview, thumbnail });
-    return { state: 'ready' };
+    for (const folder of [path.dirname(places.file), places.folder]) await fs.mkdir(folder, { recursive: true });
+    await ctx.files.link(artwork.originalSha256, places.file);
+    return await work(places);
+  } finally {
+    await fs.rm(base, { recursive: true, force: true });
+  }
+}
+
+/** Looks at an uploaded file and notes what it is, or why it cannot be used. A refusal is an answer, not a failure. */
+export async function ingestArtwork(ctx: Context, { job, signal }: JobControl): Promise<unknown> {
+  const artwork = await findArtwork(ctx, job.workspaceId, String(job.payload.artworkId));
+  if (artwork.state === 'ready' && job.payload.again) return lookAgain(ctx, artwork, signal);
+  if (artwork.state !== 'ingesting') return { state: artwork.state };
+  try {
+    return await withOriginal(ctx, artwork, (places) => lookAt(ctx, artwork, places, signal));
   } catch (error) {
     if (!isTypicaError(error) || error.kind !== 'invalid') throw error;
     await noteIngested(ctx, artwork, { refusal: { code: error.code, message: error.message } });
     return { state: 'refused', message: error.message };
-  } finally {
-    await fs.rm(folder, { recursive: true, force: true });
   }
 }
 
+async function lookAt(
+  ctx: Context,
+  artwork: ArtworkRow,
+  { file, folder }: Places,
+  signal: AbortSignal,
+): Promise<unknown> {
+  const derivation = artwork.derivation ? (JSON.parse(artwork.derivation) as Derivation) : null;
+  const { facts: found, files } = await ingestInChild(file, folder, { derivation, signal });
+  if (artwork.purpose === 'photograph') checkPhotograph(found);
+  const facts = { ...found, ...(await markOf(ctx, artwork, derivation)) };
+  const [preview, thumbnail] = await Promise.all([
+    takeFile(ctx, files.preview, 'image/webp'),
+    takeFile(ctx, files.thumbnail, 'image/webp'),
+  ]);
+  const original = derivation
+    ? await takeFile(ctx, path.join(folder, 'derived.png'), 'image/png')
+    : artwork.originalSha256;
+  const source = files.source ? await takeFile(ctx, files.source, 'image/svg+xml') : original;
+  await noteIngested(ctx, artwork, { facts, original, source, preview, thumbnail });
+  return { state: 'ready' };
+}
+
 /** Looks at an artwork anew that was taken in before there were the checks of today; its files stay, its facts become whole. */
-async function lookAgain(ctx: Context, artwork: ArtworkRow): Promise<unknown> {
-  const folder = await fs.mkdtemp(path.join(os.tmpdir(), 'typica-ingest-'));
-  try {
-    const file = path.join(folder, 'input');
-    await fs.writeFile(file, await readBlob(ctx, artwork.originalSha256));
-    const { facts } = await ingestInChild(file, folder);
+async function lookAgain(ctx: Context, artwork: ArtworkRow, signal: AbortSignal): Promise<unknown> {
+  return withOriginal(ctx, artwork, async ({ file, folder }) => {
+    const { facts } = await ingestInChild(file, folder, { signal });
     await noteFacts(ctx, artwork, {
       ...facts,
       ...(artwork.facts?.enlargedFromPx ? { enlargedFromPx: artwork.facts.enlargedFromPx } : {}),
     });
     return { state: 'ready' };
-  } finally {
-    await fs.rm(folder, { recursive: true, force: true });
-  }
+  });
 }
 
 /** Asks for some artworks to be looked at again that lack what today's checks need; each once. */

@@ -5,9 +5,11 @@ import type { Context } from '../context';
 import { findingsOf } from '../findings/findings';
 import { emit } from '../events/events';
 import type { Actor } from '../people/people';
+import { deletePhotograph } from '../photographs/photographs';
 import { loadBundles } from '../products/bundle';
 import { findProduct, type Product } from '../products/products';
-import { findArtwork, listArtworks, readArtworks, type Artwork, type ArtworkRow } from './artwork';
+import { cleanName, findArtwork, listArtworks, readArtworks, type Artwork, type ArtworkRow } from './artwork';
+import { ownEntry } from '@/core/own-entry';
 
 /** An artwork in a list, with how many products print it. */
 export interface ListedArtwork extends ArtworkRow {
@@ -97,7 +99,7 @@ export async function usesOfArtwork(ctx: Context, workspaceId: string, artworkId
       const { product, blank } = bundle;
       const own = new Set<string>();
       const areas = blank.areas.filter((area) =>
-        Object.entries(product.document.areas[area.key]?.layers ?? {}).some(([layerId, layer]) => {
+        Object.entries(ownEntry(product.document.areas, area.key)?.layers ?? {}).some(([layerId, layer]) => {
           const uses =
             (layer.kind === 'artwork' && layer.artworkId === artworkId) ||
             Object.values(layer.versions ?? {}).some((version) => version.artworkId === artworkId);
@@ -118,6 +120,8 @@ export async function usesOfArtwork(ctx: Context, workspaceId: string, artworkId
 }
 
 const MOST_TAGS = 20;
+/** Characters of all tags as they are kept. */
+const MOST_TAG_TEXT = 1000;
 
 /** Another name, other tags. Tags are kept in the order given, each once. Throws `tags-too-many`. */
 export async function changeArtwork(
@@ -127,12 +131,12 @@ export async function changeArtwork(
   change: { name?: string; tags?: readonly string[] },
 ): Promise<Artwork> {
   const before = await findArtwork(ctx, actor.workspaceId, id);
-  const tags = change.tags
-    ? [...new Set(change.tags.map((tag) => tag.normalize('NFC').trim()).filter(Boolean))]
-    : before.tags;
+  const tags = change.tags ? [...new Set(change.tags.map((tag) => cleanName(tag)).filter(Boolean))] : before.tags;
   if (tags.length > MOST_TAGS)
     throw invalid('tags-too-many', `An artwork can have ${MOST_TAGS} tags; these are ${tags.length}.`);
-  const name = change.name?.normalize('NFC').trim() || before.name;
+  if (JSON.stringify(tags).length > MOST_TAG_TEXT)
+    throw invalid('tags-too-long', 'These tags are too long together; shorten some.');
+  const name = (change.name && cleanName(change.name)) || before.name;
   await ctx.pools.transaction(async (db) => {
     await db.run('UPDATE artwork SET name = ?, tags = ? WHERE id = ? AND workspace_id = ?', [
       name,
@@ -147,7 +151,9 @@ export async function changeArtwork(
 
 /** Deletes an artwork that no product prints. Throws `artwork-used` with the products that do, put away ones among them. */
 export async function deleteArtwork(ctx: Context, actor: Actor, id: string): Promise<void> {
-  await findArtwork(ctx, actor.workspaceId, id);
+  const { purpose } = await findArtwork(ctx, actor.workspaceId, id);
+  // Shots and products show photographs in ways of their own.
+  if (purpose === 'photograph') return deletePhotograph(ctx, actor, id);
   await ctx.pools.transaction(async (db) => {
     // Held, so that nobody places it while it is looked for.
     await db.row('SELECT id FROM artwork WHERE id = ? FOR UPDATE', [id]);

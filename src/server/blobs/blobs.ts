@@ -1,4 +1,7 @@
 import crypto from 'node:crypto';
+import { createReadStream } from 'node:fs';
+import fs from 'node:fs/promises';
+import { pipeline } from 'node:stream/promises';
 import type { Context } from '../context';
 import { isDuplicate } from '../db/errors';
 import type { Database } from '../db/pool';
@@ -25,6 +28,15 @@ export async function takeBlob(
   mediaType: string,
 ): Promise<void> {
   await holdRow(ctx, sha256, sizeBytes, mediaType, () => ctx.files.take(sha256, file));
+}
+
+/** Takes in a finished file, whatever its hash; never the whole of it in memory. Gives the hash. */
+export async function takeFile(ctx: Context, file: string, mediaType: string): Promise<string> {
+  const hash = crypto.createHash('sha256');
+  await pipeline(createReadStream(file), hash);
+  const sha256 = hash.digest('hex');
+  await takeBlob(ctx, file, sha256, (await fs.stat(file)).size, mediaType);
+  return sha256;
 }
 
 async function holdRow(

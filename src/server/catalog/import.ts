@@ -14,6 +14,7 @@ import { newId } from '../db/ids';
 import type { Database } from '../db/pool';
 import { importPrices } from './import-prices';
 import { dropShots, importShot, type ReadShotFile } from './import-shot';
+import { ownEntry } from '@/core/own-entry';
 
 /** Reads a partner's catalog into the database: new blanks are made, known ones brought up to date, prices become a new dated list when they differ. */
 export async function importCatalog(
@@ -114,13 +115,13 @@ async function importBlank(
           key,
           piece.code,
           area.name,
-          blank.geometries[area.geometries[0]!.geometry]!.technique,
+          ownEntry(blank.geometries, area.geometries[0]!.geometry)!.technique,
           position * 100 + areaPosition,
         ],
       );
       await db.run('DELETE FROM area_geometry WHERE blank_id = ? AND area_key = ?', [id, key]);
       for (const [i, { applies, geometry: name }] of area.geometries.entries()) {
-        const geometry = blank.geometries[name]!;
+        const geometry = ownEntry(blank.geometries, name)!;
         const geometryKey = geometryId(geometry);
         await db.run('INSERT IGNORE INTO geometry (id, document) VALUES (?, ?)', [
           geometryKey,

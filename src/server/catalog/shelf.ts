@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import { browse } from '@/core/catalog/browse';
 import { parseVariantKey, type OptionFilter } from '@/core/catalog/blank';
 import { familyOf } from '@/core/catalog/families';
@@ -9,8 +10,10 @@ import { RateTable } from '@/core/pricing/rates';
 import type { Context } from '../context';
 import type { Pools } from '../db/pool';
 import { loadMoney } from '../pricing/settings';
+import { reckon } from '../reckoning/reckoners';
 import { loadExchangeRates } from '../rates/rates';
 import { listsInForce, loadShipping } from './blanks';
+import { ownEntry } from '@/core/own-entry';
 
 /** The shared catalog as it is browsed, kept in memory until its version changes. See docs/decisions/0008. */
 interface Shelf {
@@ -21,7 +24,7 @@ interface Shelf {
   /** Names by id. */
   readonly partners: { readonly [id: string]: string };
   /** Price lists never change once they are in force: by id, the least recently used first. */
-  readonly prices: Map<string, Promise<ShelfPrices>>;
+  readonly prices: LRUCache<string, Promise<ShelfPrices>>;
 }
 
 /** The option that the filter of sizes is about. */
@@ -157,7 +160,7 @@ async function loadShelf(ctx: Context, version: number): Promise<Shelf> {
       hasShot: withShot.has(b.id),
       variants: {
         keys: rows.map(([, key]) => key),
-        color: Int16Array.from(chosen, (values) => colorAt.get(values[colorCode ?? ''] ?? '') ?? -1),
+        color: Int16Array.from(chosen, (values) => colorAt.get(ownEntry(values, colorCode ?? '') ?? '') ?? -1),
         size: Int16Array.from(chosen, (values) => sizeAt.get(values[SIZE_OPTION] ?? '') ?? -1),
         stock: Int32Array.from(rows, ([, , stock]) => stock),
         ended: Uint8Array.from(rows, ([, , , ended]) => ended),
@@ -170,7 +173,7 @@ async function loadShelf(ctx: Context, version: number): Promise<Shelf> {
     byId: new Map(shelved.map((blank) => [blank.id, blank])),
     search: buildSearch(shelved),
     partners: Object.fromEntries(blanks.map((blank) => [blank.partnerId, blank.partnerName])),
-    prices: new Map(),
+    prices: new LRUCache({ max: MAX_LISTS }),
   };
 }
 
@@ -233,15 +236,10 @@ function pricesOf(
   list: { id: string; currency: string; validFrom: string },
 ): Promise<ShelfPrices> {
   const have = shelf.prices.get(list.id);
-  // Set again, so that the map's order is that of use.
-  shelf.prices.delete(list.id);
-  const prices = have ?? loadPrices(ctx, shelf, list);
+  if (have) return have;
+  const prices = loadPrices(ctx, shelf, list);
   shelf.prices.set(list.id, prices);
-  if (!have) prices.catch(() => shelf.prices.delete(list.id));
-  for (const id of shelf.prices.keys()) {
-    if (shelf.prices.size <= MAX_LISTS) break;
-    shelf.prices.delete(id);
-  }
+  prices.catch(() => shelf.prices.delete(list.id));
   return prices;
 }
 
@@ -252,8 +250,15 @@ export interface Browsed extends ShelfAnswer {
   readonly partners: { readonly [id: string]: string };
 }
 
+/** Answers a query in the process that holds the shelf. Throws `rate-missing`. */
+export const browseCatalog = (
+  ctx: Context,
+  { workspaceId, currency }: { readonly workspaceId: string; readonly currency: string },
+  query: ShelfQuery,
+): Promise<Browsed> => reckon(ctx, 'browse', { workspace: { workspaceId, currency }, query }, workspaceId);
+
 /** Answers a query for a workspace: prices, stock and ended variants as they are in force there. Throws `rate-missing`. */
-export async function browseCatalog(
+export async function browseShelf(
   ctx: Context,
   workspace: { readonly workspaceId: string; readonly currency: string },
   query: ShelfQuery,

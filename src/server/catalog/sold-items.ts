@@ -1,12 +1,12 @@
 import { SoldReader } from '@/core/variants/sold-csv';
 import type { SoldItem } from '@/core/variants/match';
 import { invalid } from '@/core/errors';
-import { readCsvBody } from '../csv/body';
+import { readRows } from '../csv/body';
 
-/** Reads a list of what is sold already from CSV. Throws `csv-faulty` with all faults by line and column, or `csv-too-large`. */
-export async function readSoldItems(body: ReadableStream<Uint8Array> | null, currency: string): Promise<SoldItem[]> {
+/** Reads a list of what is sold already from CSV. Throws `csv-faulty` with all faults by line and column. */
+export async function readSoldItems(csv: Uint8Array, currency: string): Promise<SoldItem[]> {
   const reader = new SoldReader(currency);
-  await readCsvBody(body, reader, 5);
+  await readRows(csv, reader);
   if (reader.faults.length > 0)
     throw invalid(
       'csv-faulty',

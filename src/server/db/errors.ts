@@ -1,9 +1,17 @@
 import { TypicaError } from '@/core/errors';
+import { log } from '../log';
 
 const codeOf = (error: unknown): string | undefined => (error as { code?: string } | null)?.code;
 
-/** Turns a driver's error into a typed one: `duplicate` (with the key's name), `deadlock`, `still-referenced`, `database`. */
+const busy = (error: unknown) =>
+  new TypicaError('unavailable', 'database-busy', 'The database is busy just now; try again in a moment.', {}, error);
+
+/**
+ * Turns a driver's error into a typed one: `duplicate` (with the key's name), `deadlock`, `still-referenced`, `text-impossible` for text
+ * that no id or code can be, `database-busy`, `database-slow`, `database`. Statements are logged, and not told to whoever asked.
+ */
 export function mapDatabaseError(error: unknown, sql: string): TypicaError {
+  if (error instanceof TypicaError) return error;
   const statement = sql.replace(/\s+/g, ' ').slice(0, 160);
   switch (codeOf(error)) {
     case 'ER_DUP_ENTRY': {
@@ -17,12 +25,50 @@ export function mapDatabaseError(error: unknown, sql: string): TypicaError {
         'unavailable',
         'deadlock',
         'The database was busy with the same thing; try again.',
-        { statement },
+        {},
         error,
       );
     case 'ER_ROW_IS_REFERENCED_2':
-      return new TypicaError('conflict', 'still-referenced', 'Something still uses this.', { statement }, error);
+      return new TypicaError('conflict', 'still-referenced', 'Something still uses this.', {}, error);
+    // Ids and codes are ASCII: text beyond it is compared with them, or written as one.
+    case 'ER_CANT_AGGREGATE_2COLLATIONS':
+    case 'ER_CANT_AGGREGATE_3COLLATIONS':
+    case 'ER_CANT_AGGREGATE_NCOLLATIONS':
+    case 'ER_TRUNCATED_WRONG_VALUE_FOR_FIELD':
+      return new TypicaError(
+        'invalid',
+        'text-impossible',
+        'An id or a code in this request holds letters that none has; check it.',
+        {},
+        error,
+      );
+    case 'ER_DATA_TOO_LONG':
+      // Whoever wrote the statement should have checked: it is refused cleanly, and told to us.
+      log.warn({ err: error, statement }, 'a text longer than its column came as far as the database');
+      return new TypicaError(
+        'invalid',
+        'text-too-long',
+        'A text in this request is longer than can be kept.',
+        {},
+        error,
+      );
+    case 'ER_STATEMENT_TIMEOUT':
+      log.warn({ err: error, statement }, 'a statement took too long');
+      return new TypicaError(
+        'unavailable',
+        'database-slow',
+        'The database took too long for this and was stopped; try again later.',
+        {},
+        error,
+      );
+    case 'ECONNREFUSED':
+    case 'ECONNRESET':
+    case 'ETIMEDOUT':
+    case 'PROTOCOL_CONNECTION_LOST':
+    case 'ER_CON_COUNT_ERROR':
+      return busy(error);
     default:
+      if ((error as Error | null)?.message === 'Queue limit reached.') return busy(error);
       return new TypicaError(
         'bug',
         'database',

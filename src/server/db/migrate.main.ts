@@ -18,7 +18,7 @@ async function main() {
     `CREATE DATABASE IF NOT EXISTS \`${name}\` CHARACTER SET utf8mb4 COLLATE utf8mb4_uca1400_ai_ci`,
   );
   await connection.end();
-  const pools = new Pools(url.toString(), 2);
+  const pools = new Pools(url.toString(), { connections: 2, statementSeconds: 0 });
   try {
     const applied = await migrate(pools, path.join(process.cwd(), 'src/server/db/migrations'));
     process.stdout.write(applied.length > 0 ? `applied ${applied.join(', ')}\n` : 'up to date\n');

@@ -1,9 +1,20 @@
 import type { Context } from '../context';
 import type { Database } from '../db/pool';
+import { log } from '../log';
 
 /** Something that browsers of a workspace are told. `job`: a job's progress; `product`: a new revision; `listing`: a listing moved; `artwork`: ingested; `picture`: a picture of a product was made. */
 export type EventTopic =
-  'job' | 'product' | 'listing' | 'artwork' | 'store' | 'catalog' | 'finding' | 'picture' | 'money';
+  | 'job'
+  | 'product'
+  | 'listing'
+  | 'artwork'
+  | 'store'
+  | 'catalog'
+  | 'finding'
+  | 'picture'
+  | 'money'
+  // Not told to browsers: a session or token ended, and the streams under it with it.
+  | 'ended';
 
 export interface WorkspaceEvent {
   readonly id: number;
@@ -21,11 +32,16 @@ export async function emit(db: Database, workspaceId: string, topic: EventTopic,
   ]);
 }
 
+/** Tells all processes that a session or a token has ended. */
+export const emitEnded = (db: Database, workspaceId: string, credentialId: string): Promise<void> =>
+  emit(db, workspaceId, 'ended', { credentialId });
+
 type Listener = (event: WorkspaceEvent) => void;
 
 /** How far back a returning browser can catch up; ids can also become visible a little out of order, so the reader overlaps. */
 const OVERLAP = 50;
 const POLL_MS = 250;
+const RETRY_MS = 2000;
 
 /**
  * One reader of the event table for all browsers of this process. It polls while someone listens. Auto-increment ids of transactions
@@ -42,7 +58,7 @@ export class EventReader {
 
   listen(workspaceId: string, listener: Listener): () => void {
     this.listeners.set(listener, workspaceId);
-    if (!this.timer) void this.start().catch(() => undefined);
+    if (!this.timer) this.begin();
     return () => {
       this.listeners.delete(listener);
       if (this.listeners.size === 0 && this.timer) {
@@ -50,6 +66,16 @@ export class EventReader {
         this.timer = null;
       }
     };
+  }
+
+  /** Starts to read; where the database does not answer, again in a while: whoever listens must not wait for ever. */
+  private begin() {
+    this.start().catch((error: unknown) => {
+      log.warn({ err: error }, 'events cannot be read yet');
+      setTimeout(() => {
+        if (!this.timer && this.listeners.size > 0) this.begin();
+      }, RETRY_MS).unref();
+    });
   }
 
   private async start() {
@@ -60,11 +86,18 @@ export class EventReader {
       this.last = newest?.id ?? 0;
       this.seen.clear();
       for (let id = this.last - OVERLAP; id <= this.last; id += 1) this.seen.add(id);
-      if (this.listeners.size > 0) this.timer = setInterval(() => void this.poll().catch(() => undefined), POLL_MS);
+      if (this.listeners.size > 0) this.timer = setInterval(() => void this.poll().catch(this.noteFailure), POLL_MS);
     } finally {
       this.starting = false;
     }
   }
+
+  private failures = 0;
+  /** The next poll comes soon: what fails is logged once at first, then every minute or so. */
+  private readonly noteFailure = (error: unknown) => {
+    if (this.failures % 240 === 0) log.warn({ err: error }, 'events could not be read');
+    this.failures += 1;
+  };
 
   private polling = false;
 

@@ -1,11 +1,15 @@
-import { invalid, notFound, TypicaError } from '@/core/errors';
-import { findFindings, type ArtworkSize, type Finding, type SetLettering } from '@/core/findings/findings';
+import { createHash } from 'node:crypto';
+import { LRUCache } from 'lru-cache';
+import { invalid, isTypicaError, notFound, TypicaError } from '@/core/errors';
+import type { Finding } from '@/core/findings/findings';
 import { checkedArtwork, listArtworks, type ArtworkRow } from '../artwork/artwork';
 import type { Context } from '../context';
 import { emit } from '../events/events';
-import { setLettering } from '../lettering/fonts';
 import type { Actor } from '../people/people';
 import type { ProductBundle } from '../products/bundle';
+import { reckon } from '../reckoning/reckoners';
+import type { Judged } from './compute';
+import { processWide } from '../process-wide';
 
 /** Who took a warning upon themselves, and when. */
 export interface Acceptance {
@@ -20,6 +24,9 @@ export interface JudgedFinding extends Finding {
   readonly accepted: { readonly by: string; readonly at: Date } | null;
 }
 
+/** Findings by a hash of all that they are made from: the bench, sending and the Artwork page ask for the same. */
+const kept = processWide('findings', () => new LRUCache<string, Promise<Finding[]>>({ max: 1000, ttl: 10 * 60_000 }));
+
 /**
  * What the checks say of a product as it is saved. `known` are other artworks of the workspace: one of them may be the same picture, and
  * larger; whoever asks for many products reads them once.
@@ -30,14 +37,22 @@ export async function findingsOf(
   known?: readonly ArtworkRow[],
 ): Promise<Finding[]> {
   const { product, blank } = bundle;
-  const letterings: Record<string, SetLettering> = {};
-  for (const { layers } of Object.values(product.document.areas))
-    for (const [layerId, layer] of Object.entries(layers))
-      if (layer.kind === 'text' && !layer.hidden) letterings[layerId] = await setLettering(layer.lettering);
   const all = [...(known ?? (await listArtworks(ctx, product.workspaceId))), ...bundle.artworks.values()];
-  const sizes: Record<string, ArtworkSize | undefined> = {};
-  for (const artwork of all) sizes[artwork.id] = checkedArtwork(artwork);
-  return findFindings(product.document, blank, sizes, letterings);
+  const judged: Judged = {
+    document: product.document,
+    blank,
+    artworks: all.map((artwork) => [artwork.id, checkedArtwork(artwork)] as const),
+  };
+  const key = createHash('sha256').update(JSON.stringify(judged)).digest('base64url');
+  const have = kept.get(key);
+  if (have) return have;
+  const findings = reckon(ctx, 'findings', judged, product.workspaceId);
+  kept.set(key, findings);
+  // What failed for want of time is not tried again at once; what failed otherwise is.
+  findings.catch((error: unknown) => {
+    if (!isTypicaError(error, 'reckoning-too-slow')) kept.delete(key);
+  });
+  return findings;
 }
 
 /** Throws `design-stopped` when something of a design must be mended before it may be sold. */

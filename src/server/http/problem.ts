@@ -1,4 +1,6 @@
+import { randomBytes } from 'node:crypto';
 import { TypicaError, type ErrorKind } from '@/core/errors';
+import { log } from '../log';
 
 const STATUS: Record<ErrorKind, number> = {
   invalid: 422,
@@ -7,6 +9,7 @@ const STATUS: Record<ErrorKind, number> = {
   forbidden: 403,
   unauthenticated: 401,
   'too-large': 413,
+  'too-many': 429,
   unavailable: 503,
   bug: 500,
 };
@@ -18,36 +21,58 @@ const TITLES: Record<ErrorKind, string> = {
   forbidden: 'Not allowed',
   unauthenticated: 'Not signed in',
   'too-large': 'Too large',
+  'too-many': 'Too many',
   unavailable: 'Not possible just now',
   bug: 'Something went wrong in Typica',
 };
 
+const MOST_TEXT = 600;
+const MOST_ENTRIES = 100;
+const MOST_DEPTH = 6;
+
+/** What an error tells, within bounds: it must not grow with what was sent. */
+export function clipped(value: unknown, depth = 0): unknown {
+  if (typeof value === 'string') return value.length > MOST_TEXT ? `${cut(value, MOST_TEXT)}…` : value;
+  if (typeof value !== 'object' || value === null || value instanceof Date) return value;
+  if (depth === MOST_DEPTH) return null;
+  if (Array.isArray(value)) return value.slice(0, MOST_ENTRIES).map((one) => clipped(one, depth + 1));
+  return Object.fromEntries(
+    Object.entries(value)
+      .slice(0, MOST_ENTRIES)
+      .map(([key, one]) => [cut(key, MOST_TEXT), clipped(one, depth + 1)]),
+  );
+}
+
+/** The beginning of a text, without half of a character at its end. */
+const cut = (text: string, most: number): string => text.slice(0, most).toWellFormed();
+
+/** Fields that hold a document's own values whole, each bounded where it is made: a client merges them. */
+const WHOLE: ReadonlySet<string> = new Set(['revision-conflict']);
+
 /** An error as problem details (RFC 9457). What is not meant for the user is logged, and only its reference is told. */
-export function problemResponse(error: unknown, log: (error: unknown, reference: string) => void = logError): Response {
+export function problemResponse(error: unknown): Response {
   const known = error instanceof TypicaError && error.visible;
   const kind: ErrorKind = known ? error.kind : 'bug';
-  const reference = Math.random().toString(36).slice(2, 10);
-  if (!known) log(error, reference);
+  const reference = randomBytes(6).toString('base64url');
+  if (!known) log.error({ err: error, reference }, 'a request failed');
+  const fields = known ? (WHOLE.has(error.code) ? error.fields : (clipped(error.fields) as object)) : { reference };
   const body = {
     type: `urn:typica:problem:${known ? error.code : 'internal'}`,
     title: TITLES[kind],
     status: STATUS[kind],
     detail: known
-      ? error.message
+      ? (clipped(error.message) as string)
       : `Nothing of what you sent was lost by us, but it was not done. Try again; if it stays, tell us the reference ${reference}.`,
     code: known ? error.code : 'internal',
-    ...(known ? error.fields : { reference }),
+    ...fields,
   };
+  const retryAfterMs = known ? Number(error.fields.retryAfterMs) : NaN;
   return new Response(JSON.stringify(body), {
     status: STATUS[kind],
-    headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store' },
+    headers: {
+      'content-type': 'application/problem+json',
+      'cache-control': 'no-store',
+      ...(retryAfterMs > 0 ? { 'retry-after': String(Math.ceil(retryAfterMs / 1000)) } : {}),
+    },
   });
-}
-
-function logError(error: unknown, reference: string): void {
-  const text =
-    error instanceof Error
-      ? `${error.stack}${error.cause ? `\ncaused by ${(error.cause as Error).stack ?? error.cause}` : ''}`
-      : String(error);
-  process.stderr.write(`${new Date().toISOString()} error ${reference} ${text}\n`);
 }

@@ -1,45 +1,84 @@
+import { TypicaError } from '@/core/errors';
 import type { Context } from '../context';
-import { EventReader } from '../events/events';
+import { EventReader, type WorkspaceEvent } from '../events/events';
+import type { Credential } from '../people/people';
 
-const holder = globalThis as { typicaStreams?: Set<() => void>; typicaReader?: EventReader };
+const holder = globalThis as { typicaStreams?: Map<() => void, string>; typicaReader?: EventReader };
 
-/** Open streams of this process: a server that still has one open ignores SIGTERM, so they are closed first (instrumentation.ts). */
-export const openStreams = (): Set<() => void> => (holder.typicaStreams ??= new Set());
+/** Open streams of this process, each with its workspace: a server that still has one open ignores SIGTERM, so they are closed first (instrumentation.ts). */
+export const openStreams = (): Map<() => void, string> => (holder.typicaStreams ??= new Map());
 
-/** Server-sent events of a workspace, until the browser goes away. A comment every 20 s keeps what lies between from closing it. */
-export function eventStream(ctx: Context, workspaceId: string, signal: AbortSignal): Response {
+/** Most that one process holds open, for all workspaces. */
+const MOST_STREAMS = 5000;
+/** Events that may wait for a browser that does not read; it is cut off then and comes again. */
+const MOST_UNREAD = 200;
+const BEAT_MS = 20_000;
+
+function refuseTooMany(ctx: Context, workspaceId: string): void {
+  const streams = openStreams();
+  const own = [...streams.values()].filter((one) => one === workspaceId).length;
+  if (own >= ctx.config.quotas.streams)
+    throw new TypicaError(
+      'too-many',
+      'quota-streams',
+      `This workspace has ${own} event streams open, the most it may; close one first.`,
+      { quota: 'streams', most: ctx.config.quotas.streams },
+    );
+  if (streams.size >= MOST_STREAMS)
+    throw new TypicaError('unavailable', 'streams-full', 'Too many event streams are open just now; try again later.');
+}
+
+const isEndOf = (event: WorkspaceEvent, credential: Credential): boolean =>
+  (event.payload as { credentialId?: string }).credentialId === credential.id;
+
+/**
+ * Server-sent events of a workspace, until the browser goes away, or the session or token under which it was opened ends. A comment every
+ * 20 s keeps what lies between from closing it. Throws `quota-streams`.
+ */
+export function eventStream(ctx: Context, workspaceId: string, credential: Credential, signal: AbortSignal): Response {
+  refuseTooMany(ctx, workspaceId);
   const reader = (holder.typicaReader ??= new EventReader(ctx));
   const text = new TextEncoder();
   let close = () => {};
-  const stream = new ReadableStream<Uint8Array>({
-    start(controller) {
-      const write = (chunk: string) => {
-        try {
-          controller.enqueue(text.encode(chunk));
-        } catch {
-          close();
-        }
-      };
-      const stop = reader.listen(workspaceId, (event) =>
-        write(`id: ${event.id}\nevent: ${event.topic}\ndata: ${JSON.stringify(event.payload)}\n\n`),
-      );
-      const beat = setInterval(() => write(': here\n\n'), 20_000);
-      close = () => {
-        clearInterval(beat);
-        stop();
-        openStreams().delete(close);
-        try {
-          controller.close();
-        } catch {
-          // closed by the other side already
-        }
-      };
-      openStreams().add(close);
-      signal.addEventListener('abort', close);
-      write('retry: 2000\n\n');
+  const stream = new ReadableStream<Uint8Array>(
+    {
+      start(controller) {
+        const write = (chunk: string) => {
+          if ((controller.desiredSize ?? 0) <= 0) return close();
+          try {
+            controller.enqueue(text.encode(chunk));
+          } catch {
+            close();
+          }
+        };
+        const stop = reader.listen(workspaceId, (event) => {
+          if (event.topic === 'ended') {
+            if (isEndOf(event, credential)) close();
+          } else write(`id: ${event.id}\nevent: ${event.topic}\ndata: ${JSON.stringify(event.payload)}\n\n`);
+        });
+        const beat = setInterval(() => {
+          if (credential.expiresAt <= ctx.clock.now()) close();
+          else write(': here\n\n');
+        }, BEAT_MS);
+        close = () => {
+          clearInterval(beat);
+          stop();
+          openStreams().delete(close);
+          try {
+            controller.close();
+          } catch {
+            // closed by the other side already
+          }
+        };
+        openStreams().set(close, workspaceId);
+        signal.addEventListener('abort', close);
+        if (signal.aborted) close();
+        else write('retry: 2000\n\n');
+      },
+      cancel: () => close(),
     },
-    cancel: () => close(),
-  });
+    new CountQueuingStrategy({ highWaterMark: MOST_UNREAD }),
+  );
   return new Response(stream, {
     headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-cache, no-transform' },
   });

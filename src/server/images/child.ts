@@ -1,69 +1,100 @@
 import { spawn } from 'node:child_process';
-import fs from 'node:fs';
 import path from 'node:path';
 import { TypicaError } from '@/core/errors';
 import type { Derivation } from '@/core/findings/remedy';
+import { watch } from '../processes/limits';
+import { shutIn } from '../processes/sandbox';
+import { programOf } from '../studio/folder';
+import { imageRoom } from './image-room';
 import type { IngestResult } from './ingest';
-import { INGEST_MEMORY_MB, INGEST_SECONDS } from './limits';
+import { INGEST_MEMORY_MB, INGEST_SECONDS, INGEST_SMALL_MB } from './limits';
 
 const refusal = (code: string, message: string, fields: Record<string, unknown> = {}) =>
   new TypicaError('invalid', code, message, fields);
 
-/** Resident memory of a process in MB by the kernel's own count, or 0 when it is gone. */
-function residentMb(pid: number): number {
-  try {
-    return (Number(fs.readFileSync(`/proc/${pid}/statm`, 'utf8').split(' ')[1]) * 4096) / 1024 / 1024;
-  } catch {
-    return 0;
-  }
+export interface IngestOptions {
+  readonly derivation?: Derivation | null;
+  readonly seconds?: number;
+  readonly memoryMb?: number;
+  /** What it may use at first; most files need no more. */
+  readonly smallMb?: number;
+  readonly program?: string;
+  readonly signal?: AbortSignal;
 }
 
+/** Text of an answer that is read; it is a few kilobytes. */
+const MOST_ANSWER = 4 * 1024 * 1024;
+
 /**
- * Looks at a file in a process of its own, which is ended when it takes too long or too much: a decoder deep in native code cannot be
- * stopped from within. Throws the reason for refusal; whatever happens in there, the caller lives on.
+ * Looks at a file in a process of its own, shut in with the file's folder, which it may read, and `folder`, where it leaves what it makes, which is ended when it takes too long or too much: a decoder deep in
+ * native code cannot be stopped from within. It gets little memory at first; a file that needs more is looked at again when there is room for it.
+ * Throws the reason for refusal; whatever happens in there, the caller lives on.
  */
-export async function ingestInChild(
+export async function ingestInChild(file: string, folder: string, options: IngestOptions = {}): Promise<IngestResult> {
+  const { memoryMb = INGEST_MEMORY_MB, smallMb = Math.min(INGEST_SMALL_MB, memoryMb) } = options;
+  try {
+    return await lookOnce(file, folder, { ...options, memoryMb: smallMb });
+  } catch (error) {
+    if (smallMb >= memoryMb || !(error instanceof TypicaError) || error.code !== 'artwork-too-heavy') throw error;
+  }
+  return lookOnce(file, folder, { ...options, memoryMb });
+}
+
+async function lookOnce(
   file: string,
   folder: string,
   {
-    derivation = null as Derivation | null,
+    derivation,
     seconds = INGEST_SECONDS,
     memoryMb = INGEST_MEMORY_MB,
-    program = path.join(process.cwd(), 'dist', 'ingest.mjs'),
-  } = {},
+    program = programOf('ingest'),
+    signal,
+  }: IngestOptions,
 ): Promise<IngestResult> {
+  const release = await imageRoom.take(memoryMb * 1024 * 1024, signal);
+  try {
+    return await look(file, folder, { derivation, seconds, memoryMb, program, signal });
+  } finally {
+    release();
+  }
+}
+
+async function look(
+  file: string,
+  folder: string,
+  {
+    derivation,
+    seconds,
+    memoryMb,
+    program,
+    signal,
+  }: Required<Pick<IngestOptions, 'seconds' | 'memoryMb' | 'program'>> & Pick<IngestOptions, 'derivation' | 'signal'>,
+): Promise<IngestResult> {
+  const places = { readOnly: [program, file].map((place) => path.dirname(path.resolve(place))), writable: [folder] };
+  const node = [`--max-old-space-size=${Math.round(memoryMb * 0.6)}`, program, file, folder];
   // Its environment holds no secret and no address of ours.
-  const child = spawn(
-    process.execPath,
-    ['--max-old-space-size=512', program, file, folder, ...(derivation ? [JSON.stringify(derivation)] : [])],
-    {
-      stdio: ['ignore', 'pipe', 'pipe'],
-      env: { PATH: process.env.PATH, NODE_ENV: 'production' },
-    },
-  );
+  const { command, args, env } = shutIn(places, [...node, ...(derivation ? [JSON.stringify(derivation)] : [])]);
+  const child = spawn(command, args, { stdio: ['ignore', 'pipe', 'pipe'], env: env as NodeJS.ProcessEnv });
   let [out, err] = ['', ''];
-  child.stdout.on('data', (part: Buffer) => (out += part.toString()));
+  child.stdout.on('data', (part: Buffer) => {
+    if (out.length < MOST_ANSWER) out += part.toString();
+  });
   child.stderr.on('data', (part: Buffer) => (err = (err + part.toString()).slice(-2000)));
-  let ended: 'time' | 'memory' | null = null;
-  const end = (why: 'time' | 'memory') => {
-    ended = why;
-    child.kill('SIGKILL');
-  };
-  const timer = setTimeout(() => end('time'), seconds * 1000);
-  const watch = setInterval(() => {
-    if (child.pid && residentMb(child.pid) > memoryMb) end('memory');
-  }, 100);
+  const kill = () => child.kill('SIGKILL');
+  const watched = child.pid ? watch(child.pid, { seconds, memoryMb }, kill) : null;
+  signal?.addEventListener('abort', kill, { once: true });
   try {
     const code = await new Promise<number | null>((resolve, reject) => {
       child.once('error', reject);
       child.once('close', resolve);
     });
-    if (ended === 'time')
+    signal?.throwIfAborted();
+    if (watched?.ended === 'time')
       throw refusal(
         'artwork-too-slow',
         `This file took longer than ${seconds} seconds to read and was stopped. Simplify it, or export it as PNG.`,
       );
-    if (ended === 'memory')
+    if (watched?.ended === 'memory')
       throw refusal(
         'artwork-too-heavy',
         `This file needed more than ${memoryMb} MB to read and was stopped. Export it smaller, or as PNG.`,
@@ -81,7 +112,7 @@ export async function ingestInChild(
     if (answer.refusal) throw refusal(answer.refusal.code, answer.refusal.message, answer.refusal.fields);
     return answer.result!;
   } finally {
-    clearTimeout(timer);
-    clearInterval(watch);
+    watched?.stop();
+    signal?.removeEventListener('abort', kill);
   }
 }

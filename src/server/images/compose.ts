@@ -35,6 +35,9 @@ export const artworksFrom =
 /** A picture that is more times too fine is reduced by libvips, which filters better than halving when it is drawn. */
 const TOO_FINE = 1.5;
 
+/** From here on a picture is never held finer than it is drawn: each of its pixels takes four bytes of a room that others share. */
+export const LARGE_PIXELS = 50e6;
+
 /** An artwork's pixels, premultiplied, about as fine as they will be drawn: vectors are drawn at that size. */
 async function decodeArtwork(
   read: ReadBytes,
@@ -52,7 +55,7 @@ async function decodeArtwork(
         Math.min(12_000, Math.max(1, Math.ceil(longPx))),
       )
     : sharp(bytes, { limitInputPixels: MAX_PIXELS }).autoOrient().toColourspace('srgb');
-  if (!artwork.vector && own > longPx * tooFine) {
+  if (!artwork.vector && own > longPx * (artwork.widthPx * artwork.heightPx > LARGE_PIXELS ? 1 : tooFine)) {
     const scale = longPx / own;
     image = image.resize(
       Math.max(1, Math.round(artwork.widthPx * scale)),

@@ -10,6 +10,7 @@ import { invalid } from '@/core/errors';
 import type { Box } from '@/core/geometry/box';
 import { MAX_PIXELS, MAX_SVG_BYTES, PREVIEW_PX, THUMBNAIL_PX } from './limits';
 import { setSpan } from '../lettering/fonts';
+import { ownEntry } from '@/core/own-entry';
 
 /** What is known of an artwork once it has been looked at. */
 /** Looks are absent in artworks that were taken in before there were such checks, until they are looked at again. */
@@ -41,10 +42,33 @@ export interface IngestResult {
 
 const RASTER: Record<string, string> = { 'image/png': 'PNG', 'image/jpeg': 'JPEG', 'image/webp': 'WebP' };
 
-const looksLikeSvg = (head: string): boolean =>
-  /^\uFEFF?\s*(<\?xml[^>]*\?>\s*)?(<!--[\s\S]*?-->\s*)*(<!DOCTYPE[^[>]*(\[[\s\S]*?\])?\s*>\s*)?(<!--[\s\S]*?-->\s*)*<(\w+:)?svg[\s>]/i.test(
-    head,
-  );
+/** What may stand before the root of an SVG: how it begins, and how it ends. */
+const BEFORE_ROOT = [
+  ['<?', '?>'],
+  ['<!--', '-->'],
+  ['<!doctype', '>'],
+] as const;
+
+/** Whether text begins as an SVG does, after a declaration, comments and a document type. One pass. */
+function looksLikeSvg(head: string): boolean {
+  const small = head.toLowerCase();
+  let at = small.startsWith('\ufeff') ? 1 : 0;
+  for (;;) {
+    while (/\s/.test(small[at] ?? '')) at += 1;
+    const before = BEFORE_ROOT.find(([begin]) => small.startsWith(begin, at));
+    if (!before) return /^<(\w+:)?svg[\s/>]/.test(small.slice(at, at + 60));
+    const [begin, end] = before;
+    let to = small.indexOf(end, at + begin.length);
+    // A document type may hold declarations of its own, in brackets.
+    const bracket = small.indexOf('[', at);
+    if (begin === '<!doctype' && bracket >= 0 && bracket < to) {
+      const close = small.indexOf(']', bracket);
+      to = close < 0 ? -1 : small.indexOf(end, close);
+    }
+    if (to < 0) return false;
+    at = to + end.length;
+  }
+}
 
 /**
  * Looks at an uploaded file by its content, whatever it is called, and makes preview and thumbnail in `folder`. Throws a TypicaError with
@@ -54,7 +78,7 @@ export async function ingestFile(file: string, folder: string): Promise<IngestRe
   const bytes = await fs.readFile(file);
   if (bytes.length === 0) throw invalid('artwork-empty', 'The file is empty; export it again.');
   const type = await fileTypeFromBuffer(bytes.subarray(0, 8192)).catch(() => undefined);
-  if (type && RASTER[type.mime]) return ingestRaster(bytes, type.mime, folder);
+  if (type && ownEntry(RASTER, type.mime)) return ingestRaster(bytes, type.mime, folder);
   const head = bytes.subarray(0, 4096).toString('utf8');
   if ((!type || type.mime === 'application/xml') && looksLikeSvg(head)) return ingestSvg(bytes, folder);
   const what = type ? `It is ${type.mime}` : 'It is none of the picture formats that we know';
@@ -66,7 +90,7 @@ export async function ingestFile(file: string, folder: string): Promise<IngestRe
 }
 
 async function ingestRaster(bytes: Buffer, mediaType: string, folder: string): Promise<IngestResult> {
-  const name = RASTER[mediaType]!;
+  const name = ownEntry(RASTER, mediaType)!;
   const metadata = await readMetadata(bytes, name);
   const notes: string[] = [];
   if ((metadata.pages ?? 1) > 1)

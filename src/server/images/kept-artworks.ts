@@ -1,8 +1,9 @@
+import { LRUCache } from 'lru-cache';
 import type { ArtworkSource } from '@/core/print/plan';
 import { artworksFrom, type Decoded, type OpenArtwork, type ReadBytes } from './compose';
 
 /** Memory for artworks that are kept decoded. */
-const KEPT_BYTES = 160e6;
+const KEPT_BYTES = 80e6;
 /** Vectors are drawn no larger for being kept. */
 const LARGEST_PX = 4096;
 
@@ -12,31 +13,25 @@ const LARGEST_PX = 4096;
  */
 export function keptArtworks(read: ReadBytes): OpenArtwork {
   const open = artworksFrom(read, 1);
-  const kept = new Map<string, Promise<Decoded>>();
-  const sizes = new Map<string, number>();
-  const makeRoom = () => {
-    const held = () => [...sizes.values()].reduce((sum, bytes) => sum + bytes, 0);
-    for (const key of [...sizes.keys()]) {
-      if (held() <= KEPT_BYTES || sizes.size === 1) return;
-      sizes.delete(key);
-      kept.delete(key);
-    }
-  };
-  return (artwork: ArtworkSource, longPx: number) => {
-    const side = Math.min(LARGEST_PX, Math.round(2 ** (Math.ceil(Math.log2(Math.max(64, longPx)) * 2) / 2)));
+  const kept = new LRUCache<string, Decoded>({
+    maxSize: KEPT_BYTES,
+    sizeCalculation: ({ source }) => Math.max(1, source.data.byteLength),
+  });
+  const opening = new Map<string, Promise<Decoded>>();
+  return async (artwork: ArtworkSource, longPx: number) => {
     if (longPx > LARGEST_PX) return open(artwork, longPx);
+    const side = Math.min(LARGEST_PX, Math.round(2 ** (Math.ceil(Math.log2(Math.max(64, longPx)) * 2) / 2)));
     const key = `${artwork.sha256}/${side}`;
-    const have = kept.get(key);
+    const have = kept.get(key) ?? opening.get(key);
     if (have) return have;
     const decoding = open(artwork, side);
-    kept.set(key, decoding);
-    decoding.then(
-      ({ source }) => {
-        sizes.set(key, source.data.byteLength);
-        makeRoom();
-      },
-      () => kept.delete(key),
-    );
-    return decoding;
+    opening.set(key, decoding);
+    try {
+      const decoded = await decoding;
+      kept.set(key, decoded);
+      return decoded;
+    } finally {
+      opening.delete(key);
+    }
   };
 }

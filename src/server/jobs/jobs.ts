@@ -82,6 +82,7 @@ export async function enqueue(db: Database, job: NewJob): Promise<string> {
     if (!have) throw new TypicaError('bug', 'job-lost', 'a job was neither made nor found');
     return have.id;
   }
+  await keepTurn(db, job.workspaceId, job.storeId ?? '');
   if (needs.length > 0) {
     await db.insertMany(
       'job_dependency',
@@ -113,19 +114,63 @@ export interface Lease {
   readonly token: string;
 }
 
+export interface ClaimLimits {
+  /** Workspaces whose turn it is not, whatever waits for them. */
+  readonly passOver?: readonly string[];
+}
+
+interface Queue {
+  readonly workspaceId: string;
+  readonly storeId: string;
+}
+
+/** Queues that are looked into before giving up for this time: others may hold the first ones. */
+const QUEUES_TRIED = 8;
+
 /**
- * Takes the next job for this worker, or null. `FOR UPDATE SKIP LOCKED` lets workers pass each other's rows; the row is held only
- * until its lease is written. A running job whose lease has run out belonged to a worker that died, and is taken like a queued one.
+ * Queues with something to do, in turn: workspaces with the fewest jobs running first, then the one that has waited longest for its turn, and in
+ * it the store that has waited longest.
  */
-export async function claim(ctx: Context, kinds: readonly string[]): Promise<Lease | null> {
+const QUEUES = (kinds: string, passedOver: string): string => `
+  SELECT t.workspace_id AS workspaceId, t.store_id AS storeId FROM job_turn t
+  JOIN (SELECT workspace_id, MAX(turn_at) AS turn_at FROM job_turn GROUP BY workspace_id) w ON w.workspace_id = t.workspace_id
+  LEFT JOIN (SELECT workspace_id, COUNT(*) AS n FROM job WHERE state = 'running' AND lease_until >= UTC_TIMESTAMP(3) GROUP BY workspace_id) r
+    ON r.workspace_id = t.workspace_id
+  WHERE t.workspace_id NOT IN (${passedOver}) AND EXISTS (
+    SELECT 1 FROM job j WHERE j.state = 'queued' AND j.workspace_id = t.workspace_id AND j.queue_store = t.store_id
+      AND j.run_after <= UTC_TIMESTAMP(3) AND j.kind IN (${kinds}))
+  ORDER BY COALESCE(r.n, 0), w.turn_at, t.turn_at LIMIT ${QUEUES_TRIED}`;
+
+async function findQueued(db: Database, kinds: readonly string[], { passOver = [] }: ClaimLimits) {
+  const marks = kinds.map(() => '?').join(',');
+  const passedOver = ['', ...passOver];
+  const queues = await db.rows<Queue>(QUEUES(marks, passedOver.map(() => '?').join(',')), [...passedOver, ...kinds]);
+  for (const { workspaceId, storeId } of queues) {
+    const found = await db.row<{ id: string }>(
+      `SELECT id FROM job WHERE state = 'queued' AND workspace_id = ? AND queue_store = ? AND run_after <= UTC_TIMESTAMP(3) AND kind IN (${marks})
+       ORDER BY priority DESC, run_after, id LIMIT 1 FOR UPDATE SKIP LOCKED`,
+      [workspaceId, storeId, ...kinds],
+    );
+    if (!found) continue;
+    await db.run('UPDATE job_turn SET turn_at = UTC_TIMESTAMP(3) WHERE workspace_id = ? AND store_id = ?', [
+      workspaceId,
+      storeId,
+    ]);
+    return found;
+  }
+  return null;
+}
+
+/**
+ * Takes the next job for this worker, or null: in turn by workspace, then by store, then by priority. `FOR UPDATE SKIP LOCKED` lets workers pass
+ * each other's rows; the row is held only until its lease is written. A running job whose lease has run out belonged to a worker that died, and
+ * is taken like a queued one.
+ */
+export async function claim(ctx: Context, kinds: readonly string[], limits: ClaimLimits = {}): Promise<Lease | null> {
   return ctx.pools.transaction(async (db) => {
     const marks = kinds.map(() => '?').join(',');
     const found =
-      (await db.row<{ id: string }>(
-        `SELECT id FROM job WHERE state = 'queued' AND run_after <= UTC_TIMESTAMP(3) AND kind IN (${marks})
-         ORDER BY priority DESC, run_after, id LIMIT 1 FOR UPDATE SKIP LOCKED`,
-        kinds,
-      )) ??
+      (await findQueued(db, kinds, limits)) ??
       (await db.row<{ id: string }>(
         `SELECT id FROM job WHERE state = 'running' AND lease_until < UTC_TIMESTAMP(3) AND kind IN (${marks}) ORDER BY lease_until LIMIT 1 FOR UPDATE SKIP LOCKED`,
         kinds,
@@ -140,6 +185,31 @@ export async function claim(ctx: Context, kinds: readonly string[]): Promise<Lea
     await emit(db, job!.workspaceId, 'job', { jobId: found.id });
     return { job: job!, token };
   });
+}
+
+/** Minutes for which a queue's row is taken to be fresh; one that is older is renewed when something is queued. */
+const TURN_FRESH_MINUTES = 30;
+
+/** Makes sure that a job's queue has its turns. The row is rarely written: whoever queues must not wait for others who do. */
+async function keepTurn(db: Database, workspaceId: string, storeId: string): Promise<void> {
+  const fresh = await db.row(
+    'SELECT 1 AS one FROM job_turn WHERE workspace_id = ? AND store_id = ? AND touched_at > UTC_TIMESTAMP(3) - INTERVAL ? MINUTE',
+    [workspaceId, storeId, TURN_FRESH_MINUTES],
+  );
+  if (fresh) return;
+  await db.run(
+    'INSERT INTO job_turn (workspace_id, store_id) VALUES (?, ?) ON DUPLICATE KEY UPDATE touched_at = UTC_TIMESTAMP(3)',
+    [workspaceId, storeId],
+  );
+}
+
+/** Forgets queues in which nothing has been for long. */
+export async function dropIdleTurns(ctx: Context): Promise<void> {
+  await ctx.db.run(
+    `DELETE FROM job_turn WHERE touched_at < UTC_TIMESTAMP(3) - INTERVAL ? MINUTE AND NOT EXISTS (
+       SELECT 1 FROM job j WHERE j.workspace_id = job_turn.workspace_id AND j.queue_store = job_turn.store_id AND j.state IN ('waiting', 'queued', 'running'))`,
+    [2 * TURN_FRESH_MINUTES],
+  );
 }
 
 export class LeaseLost extends Error {}
@@ -229,7 +299,7 @@ export function backOffMs(attempt: number, fraction: number): number {
 
 /** Whether trying again can help: what the user has to mend cannot. */
 const canRetry = (error: unknown): boolean =>
-  !(error instanceof TypicaError) || error.kind === 'unavailable' || error.kind === 'bug';
+  !(error instanceof TypicaError) || error.kind === 'unavailable' || error.kind === 'too-many' || error.kind === 'bug';
 
 /** Notes a failure: queued again after a back-off (or after what the error asks for), or given up. */
 export async function fail(ctx: Context, lease: Lease, error: unknown): Promise<void> {
@@ -279,8 +349,11 @@ export async function retryJob(ctx: Context, workspaceId: string, jobId: string)
     "UPDATE job SET state = 'queued', attempts = 0, cancel_asked = FALSE, error = NULL, finished_at = NULL, run_after = UTC_TIMESTAMP(3) WHERE id = ? AND workspace_id = ? AND state IN ('failed', 'cancelled')",
     [jobId, workspaceId],
   );
-  if (affectedRows > 0) await emit(ctx.db, workspaceId, 'job', { jobId });
-  return affectedRows > 0;
+  if (affectedRows === 0) return false;
+  const job = await findJob(ctx, workspaceId, jobId);
+  await keepTurn(ctx.db, workspaceId, job?.storeId ?? '');
+  await emit(ctx.db, workspaceId, 'job', { jobId });
+  return true;
 }
 
 export const findJob = (ctx: Context, workspaceId: string, jobId: string): Promise<JobRow | null> =>

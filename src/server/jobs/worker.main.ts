@@ -8,7 +8,11 @@ import { dropOldEvents } from '../events/events';
 import { thinRevisions } from '../products/revisions';
 import { dropUnusedPlanes } from '../pictures/half-planes';
 import { dropOldRenderings } from '../pictures/renderings';
+import { log } from '../log';
+import { dropOldTries } from '../people/sign-in-limits';
+import { dropLeftFiles } from '../studio/old-files';
 import { handlers } from './handlers';
+import { dropIdleTurns } from './jobs';
 import { work } from './worker';
 
 /** A worker process. SIGTERM lets it finish what it has begun. */
@@ -17,10 +21,13 @@ for (const signal of ['SIGTERM', 'SIGINT'] as const) process.on(signal, () => st
 
 // Two jobs at once with one thread each beat one job with two threads by a fifth.
 sharp.concurrency(1);
+process.on('unhandledRejection', (reason) => log.error({ err: reason }, 'a rejection nobody handled'));
 const ctx = makeContext();
-process.stdout.write(`${new Date().toISOString()} worker ${process.pid} started\n`);
+log.info('worker started');
 await work(ctx, handlers, stop.signal, {
   onIdle: async () => {
+    await dropOldTries(ctx);
+    await dropIdleTurns(ctx);
     await dropOldEvents(ctx);
     await dropOldRenderings(ctx);
     await dropRefused(ctx);
@@ -28,7 +35,10 @@ await work(ctx, handlers, stop.signal, {
     await cleanBlobs(ctx);
     await thinRevisions(ctx);
     await dropUnusedPlanes(ctx.config.home);
+    await dropLeftFiles(ctx.config.home);
   },
 });
 await ctx.pools.close();
-process.stdout.write(`${new Date().toISOString()} worker ${process.pid} stopped\n`);
+log.info('worker stopped');
+// Processes that drew for this one end with its end of the line to them; nothing else is waited for.
+process.exit(0);

@@ -1,5 +1,8 @@
 import { setTimeout as delay } from 'node:timers/promises';
+import PQueue from 'p-queue';
+import { TypicaError } from '@/core/errors';
 import type { Context } from '../context';
+import { inLogScope, log } from '../log';
 import {
   claim,
   complete,
@@ -12,37 +15,57 @@ import {
   type JobRow,
   type Lease,
 } from './jobs';
+import { ownEntry } from '@/core/own-entry';
 
 /** What a kind of job is given beside the context. */
 export interface JobControl {
   readonly job: JobRow;
   /** Says how far it is; throws when the job was cancelled or taken over, so that work stops at a step. */
   progress(done: number, total: number, note: string): Promise<void>;
+  /** Aborted when the job was cancelled or taken over, or has run for too long: for steps that take long by themselves. */
+  readonly signal: AbortSignal;
 }
 
 export type JobHandler = (ctx: Context, control: JobControl) => Promise<unknown>;
 
 class Cancelled extends Error {}
 
-/** Runs one leased job to its end, whatever that is. */
+/** Longest that one try of a job may run. */
+const JOB_SECONDS = 30 * 60;
+const tooLong = () =>
+  new TypicaError(
+    'unavailable',
+    'job-too-long',
+    `This job ran for ${JOB_SECONDS / 60} minutes and was stopped. It is tried again; what was done already is kept.`,
+  );
+
+/** Runs one leased job to its end, whatever that is. Never throws: a job whose end cannot be written down is another worker's when its lease runs out. */
 export async function runJob(ctx: Context, lease: Lease, handler: JobHandler): Promise<void> {
-  let cancelAsked = lease.job.cancelAsked === 1;
-  let lost = false;
+  const { job } = lease;
+  const end = new AbortController();
+  let heardAt = Date.now();
+  const hear = ({ cancelAsked }: { cancelAsked: boolean }) => {
+    heardAt = Date.now();
+    if (cancelAsked) end.abort(new Cancelled());
+  };
+  if (job.cancelAsked === 1) end.abort(new Cancelled());
   const beat = setInterval(
-    () => {
-      heartbeat(ctx, lease).then(
-        (state) => (cancelAsked ||= state.cancelAsked),
-        (error) => (lost ||= error instanceof LeaseLost),
-      );
-    },
+    () =>
+      void heartbeat(ctx, lease).then(hear, (error: unknown) => {
+        // After a lease's time without an answer another worker has the job, whether or not we were told.
+        if (error instanceof LeaseLost || Date.now() - heardAt > LEASE_SECONDS * 1000) end.abort(new LeaseLost(job.id));
+        else log.warn({ err: error }, 'a heartbeat failed');
+      }),
     (LEASE_SECONDS * 1000) / 3,
   );
+  const late = setTimeout(() => end.abort(tooLong()), JOB_SECONDS * 1000);
   const control: JobControl = {
-    job: lease.job,
+    job,
+    signal: end.signal,
     async progress(done, total, note) {
-      if (lost) throw new LeaseLost(lease.job.id);
-      cancelAsked ||= (await heartbeat(ctx, lease)).cancelAsked;
-      if (cancelAsked) throw new Cancelled();
+      end.signal.throwIfAborted();
+      hear(await heartbeat(ctx, lease));
+      end.signal.throwIfAborted();
       await reportProgress(ctx, lease, done, total, note);
     },
   };
@@ -50,48 +73,129 @@ export async function runJob(ctx: Context, lease: Lease, handler: JobHandler): P
     const result = await handler(ctx, control);
     await complete(ctx, lease, result);
   } catch (error) {
-    if (error instanceof Cancelled) await endCancelled(ctx, lease);
-    else if (!(error instanceof LeaseLost)) {
-      process.stderr.write(
-        `${new Date().toISOString()} job ${lease.job.kind} ${lease.job.id} attempt ${lease.job.attempts}: ${(error as Error).stack ?? error}\n`,
-      );
-      await fail(ctx, lease, error);
-    }
+    // What a step threw when it was aborted is the reason for that.
+    const reason: unknown = end.signal.aborted ? end.signal.reason : error;
+    await noteEnd(ctx, lease, reason).catch((trouble: unknown) =>
+      log.error({ err: trouble }, 'the end of a job could not be written down'),
+    );
   } finally {
     clearInterval(beat);
+    clearTimeout(late);
   }
 }
 
-/** A worker: `lanes` jobs at once until `signal` is aborted; what runs then is let finish. `onIdle` runs about once a minute. */
+async function noteEnd(ctx: Context, lease: Lease, reason: unknown): Promise<void> {
+  if (reason instanceof Cancelled) {
+    await endCancelled(ctx, lease);
+    return;
+  }
+  if (reason instanceof LeaseLost) return;
+  log.warn({ err: reason, kind: lease.job.kind, attempt: lease.job.attempts }, 'a job failed');
+  await fail(ctx, lease, reason);
+}
+
+/** Seconds after which a job is slow: it no longer fills a lane, so that a slow file does not keep out a quick one. */
+const SLOW_SECONDS = 3;
+
+/** Jobs that run in this worker, by workspace, those that have become slow apart. */
+class Running {
+  private readonly quick = new Map<string, number>();
+  private readonly all = new Map<string, number>();
+  slow = 0;
+
+  begin(workspaceId: string): { slow(): void; end(): void } {
+    const add = (counts: Map<string, number>, by: number) =>
+      counts.set(workspaceId, (counts.get(workspaceId) ?? 0) + by);
+    add(this.quick, 1);
+    add(this.all, 1);
+    let isSlow = false;
+    return {
+      slow: () => {
+        isSlow = true;
+        this.slow += 1;
+        add(this.quick, -1);
+      },
+      end: () => {
+        add(this.all, -1);
+        if (isSlow) this.slow -= 1;
+        else add(this.quick, -1);
+        if (this.all.get(workspaceId) === 0) {
+          this.all.delete(workspaceId);
+          this.quick.delete(workspaceId);
+        }
+      },
+    };
+  }
+
+  /** Workspaces that may not have another job begun here now. */
+  full(mostQuick: number, mostOfAll: number): string[] {
+    return [...this.all].flatMap(([id, n]) => (n >= mostOfAll || (this.quick.get(id) ?? 0) >= mostQuick ? [id] : []));
+  }
+}
+
+export interface WorkOptions {
+  readonly lanes?: number;
+  /** Slow jobs that may run beside the lanes. */
+  readonly slowLanes?: number;
+  readonly idleMs?: number;
+  /** Runs about once a minute. */
+  readonly onIdle?: () => Promise<void>;
+}
+
+/**
+ * A worker: `lanes` jobs at once, and slow ones beside them, until `signal` is aborted; what runs then is let finish. No workspace fills all
+ * lanes: one is left for the others.
+ */
 export async function work(
   ctx: Context,
   handlers: { readonly [kind: string]: JobHandler },
   signal: AbortSignal,
-  {
-    lanes = 2,
-    idleMs = 150,
-    onIdle = async () => {},
-  }: { lanes?: number; idleMs?: number; onIdle?: () => Promise<void> } = {},
+  { lanes = 3, slowLanes = 4, idleMs = 150, onIdle = async () => {} }: WorkOptions = {},
 ): Promise<void> {
   const kinds = Object.keys(handlers);
-  let nextIdle = Date.now() + 60_000;
-  const lane = async (first: boolean) => {
-    while (!signal.aborted) {
-      const lease = await claim(ctx, kinds).catch((error: Error) => {
-        process.stderr.write(`${new Date().toISOString()} claim: ${error.message}\n`);
-        return null;
-      });
-      if (lease) await runJob(ctx, lease, handlers[lease.job.kind]!);
-      else {
-        if (first && Date.now() > nextIdle) {
-          nextIdle = Date.now() + 60_000;
-          await onIdle().catch((error: Error) =>
-            process.stderr.write(`${new Date().toISOString()} housekeeping: ${error.message}\n`),
-          );
-        }
-        await delay(idleMs, undefined, { signal }).catch(() => undefined);
-      }
+  const queue = new PQueue({ concurrency: lanes });
+  const running = new Running();
+  const mostQuick = Math.max(1, lanes - 1);
+  const widen = () => (queue.concurrency = lanes + Math.min(slowLanes, running.slow));
+
+  const run = async (lease: Lease) => {
+    const place = running.begin(lease.job.workspaceId);
+    const slow = setTimeout(() => {
+      place.slow();
+      widen();
+    }, SLOW_SECONDS * 1000);
+    try {
+      const ids = { job: lease.job.id, workspace: lease.job.workspaceId };
+      await inLogScope(ids, () => runJob(ctx, lease, ownEntry(handlers, lease.job.kind)!));
+    } finally {
+      clearTimeout(slow);
+      place.end();
+      widen();
     }
   };
-  await Promise.all(Array.from({ length: lanes }, (_, i) => lane(i === 0)));
+
+  let nextIdle = Date.now() + 60_000;
+  let resting: Promise<void> | null = null;
+  while (!signal.aborted) {
+    const lease =
+      queue.pending < queue.concurrency
+        ? await claim(ctx, kinds, { passOver: running.full(mostQuick, mostQuick + 1) }).catch((error: unknown) => {
+            log.warn({ err: error }, 'a job could not be claimed');
+            return null;
+          })
+        : null;
+    if (lease) {
+      void queue.add(() => run(lease));
+      continue;
+    }
+    if (Date.now() > nextIdle && !resting) {
+      nextIdle = Date.now() + 60_000;
+      resting = onIdle()
+        .catch((error: unknown) => log.error({ err: error }, 'housekeeping failed'))
+        .finally(() => (resting = null));
+    }
+    await delay(idleMs, undefined, { signal }).catch(() => undefined);
+  }
+  await queue.onIdle();
+  await resting;
 }

@@ -1,5 +1,6 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
+import { LRUCache } from 'lru-cache';
 import type { SetSpan, SvgSpan } from '@/core/artwork/svg-text';
 import { notFound } from '@/core/errors';
 import { LetterFace } from '@/core/lettering/face';
@@ -8,6 +9,7 @@ import { filesFor, fontFileKey, type FontCatalog, type FontFileKey } from '@/cor
 import { setLine, setText, type SetText } from '@/core/lettering/layout';
 import type { Lettering } from '@/core/lettering/text';
 import { svgPath } from '@/core/paths/path';
+import { ownEntry } from '@/core/own-entry';
 
 /** Where the fonts' packages lie; each has a WOFF for each subset, weight and style. */
 const FONTS = path.join(/* turbopackIgnore: true */ process.cwd(), 'node_modules', '@fontsource');
@@ -57,7 +59,10 @@ async function readCatalog(): Promise<FontCatalog> {
       >;
       return [
         code,
-        SUBSETS.filter((subset) => ranges[subset]).map((subset) => ({ subset, ranges: readRanges(ranges[subset]!) })),
+        SUBSETS.filter((subset) => ownEntry(ranges, subset)).map((subset) => ({
+          subset,
+          ranges: readRanges(ownEntry(ranges, subset)!),
+        })),
       ] as const;
     }),
   );
@@ -74,7 +79,8 @@ export async function readFontFile(family: string, subset: string, style: string
   });
 }
 
-const faces = new Map<FontFileKey, Promise<LetterFace>>();
+/** Fonts that are open: a face holds its file and what HarfBuzz made of it. */
+const faces = new LRUCache<FontFileKey, Promise<LetterFace>>({ max: 60 });
 
 function loadFace(key: FontFileKey): Promise<LetterFace> {
   const have = faces.get(key);

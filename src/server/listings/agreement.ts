@@ -3,6 +3,7 @@ import type { ListingForm } from '@/core/listing/form';
 import type { ChannelClient } from '@/ports/channel';
 import type { Context } from '../context';
 import { noteHistory, type ListingRow } from './listings';
+import { ownEntry } from '@/core/own-entry';
 
 /**
  * Reads the listing back and keeps what both sides agree on. The agreed form is what we sent, since the shop took it; where the shop
@@ -34,7 +35,12 @@ export async function keepAgreement(
 
 /** Forgets pictures that the form no longer shows, so that the list does not grow for ever. */
 const onlyWanted = (pictureIds: Record<string, string>, form: ListingForm): Record<string, string> =>
-  Object.fromEntries(form.pictures.flatMap(({ key }) => (pictureIds[key] ? [[key, pictureIds[key]]] : [])));
+  Object.fromEntries(
+    form.pictures.flatMap(({ key }): [string, string][] => {
+      const id = ownEntry(pictureIds, key);
+      return id ? [[key, id]] : [];
+    }),
+  );
 
 /** Notes what the shop shows now, without sending anything; a listing that is gone there is no longer listed. */
 export async function keepWhatIsThere(

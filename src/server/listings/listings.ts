@@ -6,6 +6,7 @@ import { newId } from '../db/ids';
 import type { Database } from '../db/pool';
 import { emit } from '../events/events';
 import { refuseStops } from '../findings/findings';
+import { refuseOver } from '../quotas/quotas';
 import { enqueue, type JobState } from '../jobs/jobs';
 import type { ProductBundle } from '../products/bundle';
 import type { Store } from '../stores/stores';
@@ -118,6 +119,7 @@ export async function requestSend(
       { rules: broken },
     );
   }
+  await refuseOver(ctx, bundle.product.workspaceId, 'jobs');
   await refuseStops(ctx, bundle);
   const { product } = bundle;
   return ctx.pools.transaction(async (db) => {

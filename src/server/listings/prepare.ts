@@ -11,6 +11,7 @@ import { variantName } from '@/core/variants/tiers';
 import type { Context } from '../context';
 import { pictureWorld, type ProductBundle } from '../products/bundle';
 import { channelOf, outletOf, type Store } from '../stores/stores';
+import { ownEntry } from '@/core/own-entry';
 
 /** A product made ready for one store, without asking anyone: its form there, its pictures, and every rule of the channel. */
 export interface PreparedListing {
@@ -82,7 +83,15 @@ export function prepareListing(ctx: Context, bundle: ProductBundle, store: Store
       form: null,
       hash: null,
       pictures,
-      rules: [{ id: error.code, kept: false, says: error.message, mend: null, part: PART_OF[error.code] ?? 'price' }],
+      rules: [
+        {
+          id: error.code,
+          kept: false,
+          says: error.message,
+          mend: null,
+          part: ownEntry(PART_OF, error.code) ?? 'price',
+        },
+      ],
     };
   }
 }

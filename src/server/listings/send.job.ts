@@ -16,6 +16,7 @@ import { channelOf, findStore, markLapsed, openStore, type Store } from '../stor
 import { findListing, noteHistory, type ListingRow, type ShopRefusal } from './listings';
 import { keepAgreement } from './agreement';
 import { prepareListing } from './prepare';
+import { ownEntry, putEntry } from '@/core/own-entry';
 
 /**
  * Brings a listing in a shop to the product's form. Every step can be repeated: what was done is written down before the next begins, and
@@ -119,16 +120,26 @@ async function sendPictures(
   const held: Record<string, string> = row.pictureIds ? (JSON.parse(row.pictureIds) as Record<string, string>) : {};
   let done = 1;
   for (const [index, picture] of pictures.entries()) {
-    if (!held[picture.key]) {
+    if (!ownEntry(held, picture.key)) {
       // In the shop's own form, made for this and not kept.
       const pureWhite = demands.pictureForm.pureWhite || (demands.firstOnWhite && index === 0);
-      const { bytes, mediaType } = await derivePicture(ctx, picture, { ...demands.pictureForm, pureWhite });
+      const { bytes, mediaType } = await derivePicture(
+        ctx,
+        control.job.workspaceId,
+        picture,
+        { ...demands.pictureForm, pureWhite },
+        { signal: control.signal },
+      );
       await control.progress((done += 1), steps, `Picture ${index + 1} of ${pictures.length} is made`);
-      held[picture.key] = await client.uploadPicture(row.externalId!, {
-        key: picture.key,
-        mediaType,
-        bytes,
-      });
+      putEntry(
+        held,
+        picture.key,
+        await client.uploadPicture(row.externalId!, {
+          key: picture.key,
+          mediaType,
+          bytes,
+        }),
+      );
       await ctx.db.run('UPDATE listing SET picture_ids = ? WHERE id = ?', [JSON.stringify(held), row.id]);
     } else done += 1;
     await control.progress((done += 1), steps, `Picture ${index + 1} of ${pictures.length} is there`);

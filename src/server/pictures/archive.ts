@@ -1,5 +1,6 @@
 import { ZipFile } from 'yazl';
 import { Readable } from 'node:stream';
+import { setTimeout as delay } from 'node:timers/promises';
 import { isTypicaError, TypicaError } from '@/core/errors';
 import { EXTENSIONS, type PictureForm } from '@/core/listing/picture-form';
 import type { PicturePlan } from '@/core/listing/pictures';
@@ -19,9 +20,17 @@ export const pictureFileName = (plan: PicturePlan, index: number, form: PictureF
     .slice(0, 90)
     .trim()}.${EXTENSIONS[form.format]}`;
 
+/** Bytes of finished pictures that may wait for a reader. */
+const MOST_UNREAD = 8e6;
+
+async function drained(out: Readable): Promise<void> {
+  while (out.readableLength > MOST_UNREAD && !out.destroyed) await delay(50);
+}
+
 /** The pictures of a product as a ZIP, in one form; each is made when its turn comes; what cannot be made is a text that says why. Throws `no-pictures`. */
 export function pictureArchive(
   ctx: Context,
+  whom: { readonly workspaceId: string; readonly signal?: AbortSignal },
   bundle: ProductBundle,
   form: PictureForm,
   wanted: ReadonlySet<string> | null,
@@ -35,18 +44,22 @@ export function pictureArchive(
     );
   const zip = new ZipFile();
   const options = { mtime: NO_TIME, mode: 0o100644, compress: false, forceDosTimestamp: true };
-  void (async () => {
-    for (const [i, plan] of plans.entries()) {
-      const name = pictureFileName(plan, i, form);
-      try {
-        zip.addBuffer((await derivePicture(ctx, plan, form)).bytes, name, options);
-      } catch (error) {
-        // One that cannot be made is named in its place, and the rest goes on.
-        const why = isTypicaError(error) ? error.message : 'It could not be made. Try again.';
-        zip.addBuffer(Buffer.from(`${why}\n`), `${name}.txt`, options);
-      }
+  const add = async (index: number): Promise<void> => {
+    const plan = plans[index];
+    if (!plan || whom.signal?.aborted) return zip.end();
+    const name = pictureFileName(plan, index, form);
+    try {
+      const { bytes } = await derivePicture(ctx, whom.workspaceId, plan, form, { signal: whom.signal });
+      zip.addBuffer(bytes, name, options);
+    } catch (error) {
+      // One that cannot be made is named in its place, and the rest goes on.
+      const why = isTypicaError(error) ? error.message : 'It could not be made. Try again.';
+      zip.addBuffer(Buffer.from(`${why}\n`), `${name}.txt`, options);
     }
-    zip.end();
-  })();
+    // The next is made when the one before has gone out: a slow reader must not have all of them held here.
+    await drained(zip.outputStream as Readable);
+    return add(index + 1);
+  };
+  void add(0);
   return Readable.toWeb(zip.outputStream as Readable) as ReadableStream<Uint8Array>;
 }

@@ -9,6 +9,7 @@ import { reduceShot } from '@/core/shot/reduce';
 import type { ReadBytes } from '../images/compose';
 import { decodeShot } from '../images/shots';
 import type { ShotFiles } from './painter';
+import { ownEntry } from '@/core/own-entry';
 
 /** Raised when planes are packed in another way: what was kept before is then made anew. */
 const PACKED = 1;
@@ -32,9 +33,22 @@ export async function dropUnusedPlanes(home: string, now = Date.now()): Promise<
 }
 
 async function makePacked(read: ReadBytes, shot: ShotFiles): Promise<Uint8Array<ArrayBuffer>> {
-  const whole = await decodeShot(shot.document, (file) => read(shot.passes[file] ?? ''));
+  const whole = await decodeShot(shot.document, (file) => read(ownEntry(shot.passes, file) ?? ''));
   const packed = packPlanes(planesOf(reduceShot(whole, HALF)), whole.straightTo);
   return new Uint8Array(await zip(packed, { level: 4 }));
+}
+
+const fileOf = (home: string, contentHash: string) => path.join(folderOf(home), `${PACKED}-${contentHash}.gz`);
+
+/** Planes that were made before, packed and deflated; null when they are not there. */
+export async function keptHalf(home: string, contentHash: string): Promise<Uint8Array<ArrayBuffer> | null> {
+  const file = fileOf(home, contentHash);
+  const kept = await fs.readFile(file).catch(() => null);
+  if (!kept) return null;
+  // Its time says when it was last of use.
+  const now = new Date();
+  await fs.utimes(file, now, now).catch(() => undefined);
+  return new Uint8Array(kept);
 }
 
 /**
@@ -42,18 +56,12 @@ async function makePacked(read: ReadBytes, shot: ShotFiles): Promise<Uint8Array<
  * `cache/planes` of the home, and can be thrown away at any time.
  */
 export async function packedHalf(home: string, read: ReadBytes, shot: ShotFiles): Promise<Uint8Array<ArrayBuffer>> {
-  const folder = folderOf(home);
-  const file = path.join(folder, `${PACKED}-${shot.contentHash}.gz`);
-  const kept = await fs.readFile(file).catch(() => null);
-  if (kept) {
-    // Its time says when it was last of use.
-    const now = new Date();
-    await fs.utimes(file, now, now).catch(() => undefined);
-    return new Uint8Array(kept);
-  }
+  const kept = await keptHalf(home, shot.contentHash);
+  if (kept) return kept;
   const packed = await makePacked(read, shot);
-  await fs.mkdir(folder, { recursive: true });
+  await fs.mkdir(folderOf(home), { recursive: true });
   // Written beside and renamed: nobody reads half a file.
+  const file = fileOf(home, shot.contentHash);
   const temporary = `${file}.${crypto.randomUUID()}`;
   await fs.writeFile(temporary, packed);
   await fs.rename(temporary, file);

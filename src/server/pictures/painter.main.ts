@@ -1,30 +1,49 @@
-import { parentPort, workerData } from 'node:worker_threads';
 import sharp from 'sharp';
-import { isTypicaError } from '@/core/errors';
-import { blobFilesOf } from '../context';
-import { Painter } from './painter';
-import type { PainterAnswer, PainterOrder } from './painters';
+import { sewnOf } from '../images/compose';
+import { MAX_PIXELS } from '../images/limits';
+import { makePhotoShot } from '../shots/photo-shot';
+import { serve } from '../studio/serve';
+import { studioPlaces } from '../studio/folder';
+import { encodePicture } from './form';
+import { packedHalf } from './half-planes';
+import { likenessOf, Painter, type Painted } from './painter';
+import type { StudioOrder, StudioResults } from './painters';
 
-/** The thread that paints mock-ups, so that a server that does so still answers. Packing goes on beside in Node's own pool. */
+/** The process that paints mock-ups. Packing goes on beside in Node's own pool. */
 sharp.concurrency(1);
 // What is kept is kept as pixels, by the painter itself.
 sharp.cache(false);
-const { home } = workerData as { readonly home: string };
-const files = blobFilesOf(home);
-const painter = new Painter((sha256) => files.get(sha256), home);
-parentPort!.on('message', ({ id, order }: PainterOrder) => {
-  const answer = (message: PainterAnswer, move: ArrayBuffer[] = []) => parentPort!.postMessage(message, move);
-  painter.paint(order).then(
-    (painted) => {
-      // A copy of its own: only what is not a part of Node's pool can be moved to another thread.
-      const bytes = new Uint8Array(painted.bytes);
-      answer({ id, painted: { ...painted, bytes } }, [bytes.buffer as ArrayBuffer]);
-    },
-    (error: unknown) =>
-      answer(
-        isTypicaError(error)
-          ? { id, refusal: { kind: error.kind, code: error.code, message: error.message } }
-          : { id, failure: (error as Error).stack ?? String(error) },
-      ),
-  );
-});
+const { home, read } = studioPlaces();
+const painter = new Painter(read, home);
+const CLEAR_ABOVE_MB = 340;
+
+async function photograph({ sha256, form, small }: Extract<StudioOrder, { kind: 'photograph' }>): Promise<Painted> {
+  const { data, info } = await sharp(await read(sha256), { limitInputPixels: MAX_PIXELS })
+    .autoOrient()
+    .toColourspace('srgb')
+    .flatten({ background: '#ffffff' })
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  const rgb = new Uint8Array(data.buffer, data.byteOffset, data.byteLength);
+  const picture = { widthPx: info.width, heightPx: info.height, rgb };
+  return {
+    ...(await encodePicture(picture, form)),
+    alike: small ? await likenessOf(rgb, info.width, info.height) : null,
+  };
+}
+
+serve<StudioOrder, StudioResults[keyof StudioResults]>(async (asked) => {
+  switch (asked.kind) {
+    case 'paint':
+      return painter.paint(asked.order);
+    case 'photograph':
+      return photograph(asked);
+    case 'threads':
+      return sewnOf(read, asked.sheet);
+    case 'planes':
+      await packedHalf(home, read, asked.shot);
+      return null;
+    case 'photo-shot':
+      return makePhotoShot(read, asked.order);
+  }
+}, CLEAR_ABOVE_MB);

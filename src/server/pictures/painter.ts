@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import sharp from 'sharp';
 import { formatHex } from '@/core/artwork/color';
 import { likenessHash } from '@/core/artwork/likeness';
@@ -16,6 +17,7 @@ import { keptArtworks } from '../images/kept-artworks';
 import { decodeShot } from '../images/shots';
 import { encodePicture, type EncodedPicture } from './form';
 import { HALF, halfPlanes } from './half-planes';
+import { ownEntry } from '@/core/own-entry';
 
 /** A shot with where its files lie. */
 export interface ShotFiles {
@@ -48,7 +50,7 @@ export interface PictureLikeness {
 }
 
 /** Memory for shots that are ready; the one that was used longest ago goes first. */
-const KERNEL_BYTES = 400e6;
+const KERNEL_BYTES = 160e6;
 /** Pictures of one shot that are in memory beside each other. */
 const SLOTS = 3;
 /** Sheets that are kept drawn: of one design there are several in view. */
@@ -66,7 +68,7 @@ interface Ready {
 export class Painter {
   private readonly kernels = new Map<string, Promise<Ready>>();
   private readonly sizes = new Map<string, number>();
-  private readonly arts = new Map<string, Promise<AreaArt>>();
+  private readonly arts = new LRUCache<string, Promise<AreaArt>>({ max: KEPT_ARTS });
   private readonly artworks: OpenArtwork;
   /** Shots are made ready one after the other: each takes many times what it holds then. */
   private last: Promise<unknown> = Promise.resolve();
@@ -149,7 +151,7 @@ export class Painter {
 
   private async planesOf(shot: ShotFiles, factor: PaintOrder['factor']): Promise<Planes> {
     if (factor === HALF && this.home !== null) return halfPlanes(this.home, this.read, shot);
-    const whole = await decodeShot(shot.document, (file) => this.read(shot.passes[file] ?? ''));
+    const whole = await decodeShot(shot.document, (file) => this.read(ownEntry(shot.passes, file) ?? ''));
     return planesOf(reduceShot(whole, factor));
   }
 
@@ -169,17 +171,12 @@ export class Painter {
     const plan = planArt(geometry, finish, kernel.viewOf(areaKey)!);
     const key = `${sheetKey(sheet)}/${material}/${JSON.stringify(plan)}`;
     const have = this.arts.get(key);
-    if (have) {
-      this.arts.delete(key);
-      this.arts.set(key, have);
-      return have;
-    }
+    if (have) return have;
     const drawing = composeSheet(this.read, sheet, plan.dpi, this.artworks, plan.window).then((raster) =>
       finishSheet(raster, geometry, finish, plan),
     );
     this.arts.set(key, drawing);
     drawing.catch(() => this.arts.delete(key));
-    while (this.arts.size > KEPT_ARTS) this.arts.delete(this.arts.keys().next().value!);
     return drawing;
   }
 }

@@ -1,101 +1,109 @@
 import path from 'node:path';
-import { Worker } from 'node:worker_threads';
-import { TypicaError, type ErrorKind } from '@/core/errors';
-import type { PaintOrder, Painted } from './painter';
+import { TypicaError } from '@/core/errors';
+import type { PictureForm } from '@/core/listing/picture-form';
+import type { SheetPlan } from '@/core/print/plan';
+import type { UsedThread } from '@/core/embroidery/threads';
+import type { BlobFiles } from '@/ports/blobs';
+import { imageRoom } from '../images/image-room';
+import { PAINT_SECONDS, PAINTER_HOLDS_MB, PAINTER_MB } from '../images/limits';
+import { sourcesOf } from '../prints/printer';
+import { ProcessPool } from '../processes/pool';
+import type { PhotoShot, PhotoShotOrder } from '../shots/photo-shot';
+import { openStudio, programOf } from '../studio/folder';
+import type { Painted, PaintOrder, ShotFiles } from './painter';
+import { processWide } from '../process-wide';
 
-export interface PainterOrder {
-  readonly id: number;
-  readonly order: PaintOrder;
+/** What the painter does: mock-ups, pictures out of photographs, threads of embroidered sheets, and shots made ready. */
+export type StudioOrder =
+  | { readonly kind: 'paint'; readonly order: PaintOrder }
+  | { readonly kind: 'photograph'; readonly sha256: string; readonly form: PictureForm; readonly small: boolean }
+  | { readonly kind: 'threads'; readonly sheet: SheetPlan }
+  | { readonly kind: 'planes'; readonly shot: ShotFiles }
+  | { readonly kind: 'photo-shot'; readonly order: PhotoShotOrder };
+
+export interface StudioResults {
+  readonly paint: Painted;
+  readonly photograph: Painted;
+  readonly threads: { readonly threads: readonly UsedThread[]; readonly thinShare: number };
+  /** The planes lie in the home's cache then. */
+  readonly planes: null;
+  readonly 'photo-shot': PhotoShot;
 }
 
-export type PainterAnswer = { readonly id: number } & (
-  | { readonly painted: Omit<Painted, 'bytes'> & { readonly bytes: Uint8Array } }
-  | { readonly refusal: { readonly kind: ErrorKind; readonly code: string; readonly message: string } }
-  | { readonly failure: string }
+function needsOf(order: StudioOrder): Iterable<string> {
+  switch (order.kind) {
+    case 'paint':
+      return [
+        ...Object.values(order.order.shot.passes),
+        ...order.order.sheets.flatMap((sheet) => [...sourcesOf(sheet)]),
+      ];
+    case 'photograph':
+      return [order.sha256];
+    case 'threads':
+      return sourcesOf(order.sheet);
+    case 'planes':
+      return Object.values(order.shot.passes);
+    case 'photo-shot':
+      return [order.order.sha256];
+  }
+}
+
+/** Orders that the process works on at a time: while one is packed the next is painted. */
+const IN_FLIGHT = 4;
+
+const pools = processWide(
+  'painters',
+  () => new Map<string, ProcessPool<StudioOrder, StudioResults[keyof StudioResults]>>(),
 );
 
-interface Waiting {
-  readonly done: (painted: Painted) => void;
-  readonly failed: (error: unknown) => void;
+/** One process that paints for this one. All goes through it, so that a shot is in memory once. */
+function painterOf(home: string, files: BlobFiles) {
+  const have = pools.get(home);
+  if (have) return have;
+  const pool = new ProcessPool<StudioOrder, StudioResults[keyof StudioResults]>({
+    name: 'painter',
+    open: () =>
+      openStudio<StudioOrder>({
+        home,
+        files,
+        program: programOf('painter'),
+        heapMb: 200,
+        needs: needsOf,
+        writable: [path.join(home, 'cache', 'planes')],
+      }),
+    size: 1,
+    inFlight: IN_FLIGHT,
+    seconds: PAINT_SECONDS,
+    memoryMb: PAINTER_MB,
+    room: imageRoom,
+    holdsMb: PAINTER_HOLDS_MB,
+    idleMs: 60_000,
+    tooSlow: (seconds) =>
+      new TypicaError(
+        'invalid',
+        'picture-too-slow',
+        `This picture took longer than ${seconds} seconds to draw and was stopped. Simplify the artwork on it, or upload it as PNG.`,
+      ),
+    tooHeavy: (memoryMb) =>
+      new TypicaError(
+        'invalid',
+        'picture-too-heavy',
+        `This picture needed more than ${memoryMb} MB to draw and was stopped. Simplify the artwork on it, or upload it as PNG.`,
+      ),
+  });
+  pools.set(home, pool);
+  return pool;
 }
 
-/** Orders that the thread works on at a time: while one is packed the next is painted. */
-const IN_FLIGHT = 3;
-/** A thread that nobody has asked for this long goes, and its memory with it. */
-const IDLE_MS = 60_000;
-
-/** One thread that paints mock-ups for this process. All go through one, so that a shot is in memory once. */
-class PainterThread {
-  private worker: Worker | null = null;
-  private readonly waiting = new Map<number, Waiting>();
-  private readonly queue: { readonly order: PaintOrder; readonly waiting: Waiting }[] = [];
-  private timer: NodeJS.Timeout | null = null;
-  private last = 0;
-
-  constructor(
-    private readonly program: () => string,
-    private readonly home: string,
-  ) {}
-
-  paint(order: PaintOrder): Promise<Painted> {
-    return new Promise((done, failed) => {
-      this.queue.push({ order, waiting: { done, failed } });
-      this.begin();
-    });
-  }
-
-  private begin(): void {
-    if (this.timer) clearTimeout(this.timer);
-    this.timer = null;
-    while (this.queue.length > 0 && this.waiting.size < IN_FLIGHT) {
-      const { order, waiting } = this.queue.shift()!;
-      const id = (this.last += 1);
-      this.waiting.set(id, waiting);
-      const worker = (this.worker ??= this.open());
-      worker.ref();
-      worker.postMessage({ id, order } satisfies PainterOrder);
-    }
-    if (this.waiting.size > 0) return;
-    // A process with nothing else to do may end while its thread rests.
-    this.worker?.unref();
-    this.timer = setTimeout(() => {
-      void this.worker?.terminate();
-      this.worker = null;
-    }, IDLE_MS);
-    this.timer.unref();
-  }
-
-  private open(): Worker {
-    const worker = new Worker(this.program(), { workerData: { home: this.home } });
-    worker.on('message', (answer: PainterAnswer) => {
-      const asked = this.waiting.get(answer.id);
-      this.waiting.delete(answer.id);
-      if ('painted' in answer) asked?.done({ ...answer.painted, bytes: Buffer.from(answer.painted.bytes.buffer) });
-      else if ('refusal' in answer)
-        asked?.failed(new TypicaError(answer.refusal.kind, answer.refusal.code, answer.refusal.message));
-      else asked?.failed(new Error(answer.failure));
-      this.begin();
-    });
-    const ended = (error: Error) => {
-      if (this.worker !== worker) return;
-      this.worker = null;
-      const lost = [...this.waiting.values()];
-      this.waiting.clear();
-      for (const one of lost) one.failed(error);
-      this.begin();
-    };
-    worker.on('error', ended);
-    worker.on('exit', (code) => ended(new Error(`the painting thread ended with ${code}`)));
-    return worker;
-  }
+/** Who asks for a picture. */
+export interface Asker {
+  readonly owner: string;
+  readonly signal?: AbortSignal;
 }
 
-const program = () => path.join(/* turbopackIgnore: true */ process.cwd(), 'dist', 'painter.mjs');
-const threads = new Map<string, PainterThread>();
-
-/** Paints in this process's thread for the home whose blobs it reads. */
-export function paintInThread(home: string, order: PaintOrder): Promise<Painted> {
-  const thread = threads.get(home) ?? new PainterThread(program, home);
-  threads.set(home, thread);
-  return thread.paint(order);
-}
+/** Has something done in the process that paints. Throws `picture-too-slow`, `picture-too-heavy`, `studio-busy`. */
+export const inStudio = <K extends StudioOrder['kind']>(
+  { config, files }: { readonly config: { readonly home: string }; readonly files: BlobFiles },
+  order: Extract<StudioOrder, { kind: K }>,
+  from: Asker,
+): Promise<StudioResults[K]> => painterOf(config.home, files).ask(order, from) as Promise<StudioResults[K]>;

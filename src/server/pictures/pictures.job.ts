@@ -13,7 +13,7 @@ const AT_ONCE = 3;
  * Makes the pictures of a product as it is now, the first ones first. When the design changes meanwhile it stops: another job is there for
  * that. A picture that cannot be made is named, and the rest goes on.
  */
-export async function makePictures(ctx: Context, { job, progress }: JobControl): Promise<unknown> {
+export async function makePictures(ctx: Context, { job, progress, signal }: JobControl): Promise<unknown> {
   const bundle = await loadBundle(ctx, job.workspaceId, String(job.payload.productId));
   const plans = plansOf(bundle);
   const failed: string[] = [];
@@ -31,7 +31,12 @@ export async function makePictures(ctx: Context, { job, progress }: JobControl):
     await Promise.all(
       plans.slice(i, i + AT_ONCE).map(async (plan) => {
         try {
-          await notePicture(ctx, bundle, plan, await ensurePicture(ctx, job.workspaceId, plan, 'proof'));
+          await notePicture(
+            ctx,
+            bundle,
+            plan,
+            await ensurePicture(ctx, { workspaceId: job.workspaceId, signal }, plan, 'proof'),
+          );
           done += 1;
         } catch (error) {
           if (!isTypicaError(error)) throw error;

@@ -1,14 +1,11 @@
-import sharp from 'sharp';
 import { contentHash } from '@/core/listing/canonical';
 import { OWN_FORM, type PictureForm } from '@/core/listing/picture-form';
 import type { PicturePlan } from '@/core/listing/pictures';
-import { readBlob } from '../blobs/blobs';
 import { passesOfShot } from '../catalog/blanks';
 import type { Context } from '../context';
-import { MAX_PIXELS } from '../images/limits';
-import { encodePicture, type EncodedPicture } from './form';
-import { likenessOf, type Painted } from './painter';
-import { paintInThread } from './painters';
+import type { EncodedPicture } from './form';
+import type { Painted } from './painter';
+import { inStudio, type Asker } from './painters';
 import { ensureRendering, type Rendering } from './renderings';
 
 /** `full` is as large as the shot; `proof` is half of it, for the proof rail and lists. */
@@ -24,44 +21,47 @@ export const renderKey = (plan: Pick<PicturePlan, 'key'>, size: PictureSize): st
 /** The picture of a plan as it is shown and kept here; made when it is not there. */
 export const ensurePicture = (
   ctx: Context,
-  workspaceId: string,
+  whom: { readonly workspaceId: string; readonly signal?: AbortSignal },
   plan: PicturePlan,
   size: PictureSize,
 ): Promise<Rendering> =>
-  ensureRendering(ctx, workspaceId, renderKey(plan, size), 'mock-up', () =>
-    paint(ctx, plan, size, size === 'full' || plan.shot ? OWN_FORM : { ...OWN_FORM, longSideMaxPx: PROOF_PX }),
-  );
+  ensureRendering(ctx, whom, renderKey(plan, size), 'mock-up', async (signal) => {
+    const form = size === 'full' || plan.shot ? OWN_FORM : { ...OWN_FORM, longSideMaxPx: PROOF_PX };
+    const { bytes, ...painted } = await paint(ctx, plan, size, form, { owner: whom.workspaceId, signal });
+    return { ...painted, bytes: bufferOf(bytes) };
+  });
 
 /** The picture in the form that someone takes it in: made anew from the same passes and sheets, and not kept. */
-export const derivePicture = (
+export async function derivePicture(
   ctx: Context,
+  workspaceId: string,
   plan: PicturePlan,
   form: PictureForm,
-  size: PictureSize = 'full',
-): Promise<EncodedPicture> => paint(ctx, plan, size, form);
+  { size = 'full' as PictureSize, signal = undefined as AbortSignal | undefined } = {},
+): Promise<EncodedPicture> {
+  const painted = await paint(ctx, plan, size, form, { owner: workspaceId, signal });
+  return { ...painted, bytes: bufferOf(painted.bytes) };
+}
 
-async function paint(ctx: Context, plan: PicturePlan, size: PictureSize, form: PictureForm): Promise<Painted> {
-  if (plan.shot) {
-    const { document, contentHash: hash, id } = plan.shot;
-    return paintInThread(ctx.config.home, {
-      shot: { document, contentHash: hash, passes: await passesOfShot(ctx, id) },
-      factor: size === 'full' ? 1 : 2,
-      fabric: plan.fabric,
-      material: plan.material,
-      sheets: plan.sheets,
-      form,
-    });
-  }
-  const { data, info } = await sharp(await readBlob(ctx, plan.photograph.sha256), { limitInputPixels: MAX_PIXELS })
-    .autoOrient()
-    .toColourspace('srgb')
-    .flatten({ background: '#ffffff' })
-    .raw()
-    .toBuffer({ resolveWithObject: true });
-  const rgb = new Uint8Array(data.buffer, data.byteOffset, data.byteLength);
-  const picture = { widthPx: info.width, heightPx: info.height, rgb };
-  return {
-    ...(await encodePicture(picture, form)),
-    alike: size === 'full' ? null : await likenessOf(rgb, info.width, info.height),
+const bufferOf = (bytes: Uint8Array): Buffer => Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+
+async function paint(
+  ctx: Context,
+  plan: PicturePlan,
+  size: PictureSize,
+  form: PictureForm,
+  from: Asker,
+): Promise<Painted> {
+  if (!plan.shot)
+    return inStudio(ctx, { kind: 'photograph', sha256: plan.photograph.sha256, form, small: size !== 'full' }, from);
+  const { document, contentHash: hash, id } = plan.shot;
+  const order = {
+    shot: { document, contentHash: hash, passes: await passesOfShot(ctx, id) },
+    factor: size === 'full' ? (1 as const) : (2 as const),
+    fabric: plan.fabric,
+    material: plan.material,
+    sheets: plan.sheets,
+    form,
   };
+  return inStudio(ctx, { kind: 'paint', order }, from);
 }

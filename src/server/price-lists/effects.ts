@@ -18,7 +18,7 @@ export interface ProductEffect {
   readonly title: string;
   readonly blankId: string;
   readonly store: { readonly id: string; readonly name: string } | null;
-  readonly kind: 'loss' | 'under' | 'ended' | 'out-of-stock';
+  readonly kind: 'loss' | 'under' | 'ended' | 'out-of-stock' | 'unknown';
   readonly variantKeys: readonly string[];
   /** `S – XL`, for a person. */
   readonly variants: string;
@@ -105,19 +105,24 @@ export async function productEffects(
           outlet: outletOf(ctx, store),
           country: channelOf(ctx, store.channel).about.sellsTo[0]!,
         };
-        const found = priceEffects(product.document, world(then, shared), world(now, shared), prices);
-        effects.push(...asEffects(product, now, { id: store.id, name: store.name }, found));
+        const unknown = new Map<string, string>();
+        const note = (key: string, says: string) => void unknown.set(key, says);
+        const found = priceEffects(product.document, world(then, shared), world(now, shared), prices, note);
+        const at = { id: store.id, name: store.name };
+        effects.push(...asEffects(product, now, at, found), ...unknownEffects(product, now, at, unknown));
       }
       if (inShops.length === 0) {
         const outlet = { id: null, name: '', currency: product.document.price.currency, fees: [], expectedSales: 1 };
         const shared = { rates, settings, outlet, country: workspace.country };
-        const found = priceEffects(product.document, world(then, shared), world(now, shared), null);
-        effects.push(...asEffects(product, now, null, found));
+        const unknown = new Map<string, string>();
+        const note = (key: string, says: string) => void unknown.set(key, says);
+        const found = priceEffects(product.document, world(then, shared), world(now, shared), null, note);
+        effects.push(...asEffects(product, now, null, found), ...unknownEffects(product, now, null, unknown));
       }
     }
     if (products.length < PAGE) break;
   }
-  const order = { loss: 0, ended: 1, under: 2, 'out-of-stock': 3 };
+  const order = { loss: 0, ended: 1, unknown: 2, under: 3, 'out-of-stock': 4 };
   return effects.sort(
     (a, b) =>
       order[a.kind] - order[b.kind] || a.title.localeCompare(b.title, 'en') || (a.productId < b.productId ? -1 : 1),
@@ -129,6 +134,31 @@ const world = (offer: Offer, shared: Omit<PricingWorld, 'blank' | 'list'>): Pric
   list: offer.list!,
   ...shared,
 });
+
+/** Variants of which nobody can say what the list does to them: an exchange rate is missing. */
+function unknownEffects(
+  product: Product,
+  { blank }: Offer,
+  store: { id: string; name: string } | null,
+  unknown: ReadonlyMap<string, string>,
+): ProductEffect[] {
+  if (unknown.size === 0) return [];
+  const variantKeys = [...unknown.keys()];
+  return [
+    {
+      productId: product.id,
+      title: product.title,
+      blankId: product.blankId,
+      store,
+      kind: 'unknown',
+      variantKeys,
+      variants: tierName(blank, variantKeys),
+      worst: null,
+      says: [...unknown.values()][0]!,
+      remedy: 'Enter the rate under Rates and rules, then upload the list again.',
+    },
+  ];
+}
 
 function asEffects(
   product: Product,

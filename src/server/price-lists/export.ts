@@ -1,4 +1,5 @@
-import { csvLine, PRICE_COLUMNS } from '@/core/catalog/price-csv';
+import { PRICE_COLUMNS } from '@/core/catalog/price-csv';
+import { safeLine } from '@/core/csv/safe';
 import { formatAmount, money } from '@/core/pricing/money';
 import { parseVariantKey } from '@/core/catalog/blank';
 import { listsInForce } from '../catalog/blanks';
@@ -12,7 +13,7 @@ const PAGE = 5000;
 export async function* exportPriceList(ctx: Context, workspaceId: string, partnerId: string): AsyncGenerator<string> {
   const partner = await findPartner(ctx, partnerId);
   const list = (await listsInForce(ctx, workspaceId, [partnerId])).get(partnerId);
-  yield csvLine(PRICE_COLUMNS);
+  yield safeLine(PRICE_COLUMNS);
   if (!list) return;
   let after = '';
   for (;;) {
@@ -33,7 +34,7 @@ export async function* exportPriceList(ctx: Context, workspaceId: string, partne
     after = rows.at(-1)!.sku;
     yield rows
       .map((row) =>
-        csvLine([
+        safeLine([
           row.sku,
           row.blank,
           Object.values(parseVariantKey(row.key)).join(', '),

@@ -10,6 +10,7 @@ import type { Database } from '../db/pool';
 import { emit } from '../events/events';
 import { enqueue, type JobState } from '../jobs/jobs';
 import type { Actor } from '../people/people';
+import { refuseOver } from '../quotas/quotas';
 import type { ProductEffect } from './effects';
 
 /** The largest price list that is read: a million rows have about 80 MB. */
@@ -148,6 +149,7 @@ export async function uploadPriceList(
 ): Promise<{ id: string; jobId: string }> {
   const partner = await findPartner(ctx, partnerId);
   const validFrom = validDay(ctx, input.validFrom);
+  await refuseOver(ctx, actor.workspaceId, 'jobs');
   const { sha256 } = await takeUpload(ctx, body, input.declaredBytes ?? null, {
     maxBytes: MAX_LIST_BYTES,
     mediaType: 'text/csv',

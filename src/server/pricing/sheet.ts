@@ -1,4 +1,4 @@
-import { csvLine } from '@/core/catalog/price-csv';
+import { safeLine } from '@/core/csv/safe';
 import { isTypicaError, TypicaError } from '@/core/errors';
 import { pricer, type Outlet, type PricedVariant } from '@/core/pricing/plan';
 import { SHEET_COLUMNS, SheetReader, sheetLines, type SheetChange, type SheetKnown } from '@/core/pricing/price-sheet';
@@ -7,9 +7,10 @@ import { skusOf } from '@/core/variants/sku';
 import { variantName } from '@/core/variants/tiers';
 import type { CsvFault } from '@/core/catalog/price-csv';
 import type { Context } from '../context';
-import { readCsvBody } from '../csv/body';
+import { readRows } from '../csv/body';
 import type { ProductBundle } from '../products/bundle';
 import { channelOf, listStores, outletOf } from '../stores/stores';
+import { ownEntry } from '@/core/own-entry';
 
 /** Where a product is priced: for all stores, and for each one. */
 async function outletsOf(ctx: Context, bundle: ProductBundle): Promise<(Outlet & { country: string })[]> {
@@ -26,7 +27,7 @@ function pricedAt(bundle: ProductBundle, outlet: Outlet & { country: string }): 
   const { product, blank, list, rates, settings, home } = bundle;
   const price = pricer(product.document, { blank, list, rates, outlet, country: outlet.country, settings, home });
   return blank.variants.flatMap(({ key }) => {
-    if (!(key in product.document.variants)) return [];
+    if (!Object.hasOwn(product.document.variants, key)) return [];
     try {
       return [price(key)];
     } catch (error) {
@@ -43,7 +44,9 @@ export async function exportPrices(ctx: Context, bundle: ProductBundle): Promise
   const skus = skusBy(bundle);
   const about = (key: string) => ({ sku: skus.get(key) ?? '', name: variantName(bundle.blank, key) });
   const outlets = await outletsOf(ctx, bundle);
-  return csvLine(SHEET_COLUMNS) + outlets.map((outlet) => sheetLines(pricedAt(bundle, outlet), outlet, about)).join('');
+  return (
+    safeLine(SHEET_COLUMNS) + outlets.map((outlet) => sheetLines(pricedAt(bundle, outlet), outlet, about)).join('')
+  );
 }
 
 export interface SheetPreview<C> {
@@ -52,13 +55,13 @@ export interface SheetPreview<C> {
   readonly same: number;
 }
 
-const MOST_MEGABYTES = 4;
+export const MOST_MEGABYTES = 4;
 
 /** What a file of prices would change. Nothing is written; faults are told line by line. */
 export async function previewPrices(
   ctx: Context,
   bundle: ProductBundle,
-  body: ReadableStream<Uint8Array> | null,
+  csv: Uint8Array,
 ): Promise<SheetPreview<SheetChange>> {
   const outlets = await outletsOf(ctx, bundle);
   const skus = skusBy(bundle);
@@ -72,7 +75,7 @@ export async function previewPrices(
     })),
   );
   const reader = new SheetReader(known, outlets);
-  await readCsvBody(body, reader, MOST_MEGABYTES);
+  await readRows(csv, reader);
   return { changes: reader.changes, faults: reader.faults, same: reader.same };
 }
 
@@ -80,28 +83,27 @@ export async function previewPrices(
 export function exportCodes(bundle: ProductBundle): string {
   const { product, blank } = bundle;
   return (
-    csvLine(CODE_COLUMNS) +
+    safeLine(CODE_COLUMNS) +
     [...skusBy(bundle)]
-      .map(([key, sku]) => csvLine([key, sku, variantName(blank, key), product.document.variants[key]?.gtin ?? '', '']))
+      .map(([key, sku]) =>
+        safeLine([key, sku, variantName(blank, key), ownEntry(product.document.variants, key)?.gtin ?? '', '']),
+      )
       .join('')
   );
 }
 
 /** What a file of codes would change. Nothing is written. */
-export async function previewCodes(
-  bundle: ProductBundle,
-  body: ReadableStream<Uint8Array> | null,
-): Promise<SheetPreview<CodeChange>> {
+export async function previewCodes(bundle: ProductBundle, csv: Uint8Array): Promise<SheetPreview<CodeChange>> {
   const { product, sentSkus } = bundle;
   const reader = new CodeReader(
     [...skusBy(bundle)].map(([variantKey, sku]) => ({
       variantKey,
       sku,
-      gtin: product.document.variants[variantKey]?.gtin ?? null,
-      sent: sentSkus[variantKey] !== undefined,
+      gtin: ownEntry(product.document.variants, variantKey)?.gtin ?? null,
+      sent: ownEntry(sentSkus, variantKey) !== undefined,
     })),
   );
-  await readCsvBody(body, reader, MOST_MEGABYTES);
+  await readRows(csv, reader);
   return { changes: reader.changes, faults: reader.faults, same: reader.same };
 }
 

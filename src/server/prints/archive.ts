@@ -5,7 +5,7 @@ import { manifestCsv, manifestEntry, withUniqueFiles, type ManifestEntry } from 
 import { planPrintFiles } from '@/core/print/plan';
 import type { Context } from '../context';
 import type { ProductBundle } from '../products/bundle';
-import { ensurePrintForm, formOf, type PrintForm } from './print-files';
+import { ensurePrintForm, formOf, type For, type PrintForm } from './print-files';
 
 /** The same day for every entry, so that the same files give the same bytes. */
 const NO_TIME = new Date(Date.UTC(2000, 0, 1));
@@ -16,7 +16,7 @@ const NO_TIME = new Date(Date.UTC(2000, 0, 1));
  */
 export async function printArchive(
   ctx: Context,
-  workspaceId: string,
+  whom: For,
   bundle: ProductBundle,
   form: PrintForm = 'png',
 ): Promise<{ stream: ReadableStream<Uint8Array>; entries: readonly ManifestEntry[] }> {
@@ -30,9 +30,7 @@ export async function printArchive(
     );
   const made: ManifestEntry[] = [];
   for (const plan of plans)
-    made.push(
-      manifestEntry(blank, plan, formOf(plan, form), (await ensurePrintForm(ctx, workspaceId, plan, form)).sha256),
-    );
+    made.push(manifestEntry(blank, plan, formOf(plan, form), (await ensurePrintForm(ctx, whom, plan, form)).sha256));
   const entries = withUniqueFiles(made);
   const zip = new ZipFile();
   const options = { mtime: NO_TIME, mode: 0o100644, compress: false, forceDosTimestamp: true };

@@ -5,12 +5,12 @@ import { loadBundle } from '../products/bundle';
 import { ensurePrintFile } from './print-files';
 
 /** Makes all print files of a product as it is now; what is there already is not made again. */
-export async function makePrintFiles(ctx: Context, { job, progress }: JobControl): Promise<unknown> {
+export async function makePrintFiles(ctx: Context, { job, progress, signal }: JobControl): Promise<unknown> {
   const bundle = await loadBundle(ctx, job.workspaceId, String(job.payload.productId));
   const plans = planPrintFiles(bundle.product.document, bundle.blank, bundle.sources);
   for (const [index, plan] of plans.entries()) {
     await progress(index, plans.length, `${plan.slug}, ${plan.widthPx} × ${plan.heightPx} px`);
-    await ensurePrintFile(ctx, job.workspaceId, plan);
+    await ensurePrintFile(ctx, { workspaceId: job.workspaceId, signal }, plan);
   }
   await progress(plans.length, plans.length, 'All made');
   return { keys: plans.map((plan) => plan.key) };

@@ -2,7 +2,7 @@ import { printSizePx } from '@/core/geometry/area';
 import { axisLengths } from '@/core/geometry/matrix';
 import type { SheetPlan } from '@/core/print/plan';
 import { mmToPx } from '@/core/units/length';
-import { composeSheet, openSheet, type ReadBytes } from '../images/compose';
+import { composeSheet, LARGE_PIXELS, openSheet, type OpenSheet, type ReadBytes } from '../images/compose';
 import { encodePng, isOpaque, rowsOf } from '../images/png';
 
 /** Sources that are held at a time while a sheet is drawn strip by strip; with more it is drawn layer by layer. */
@@ -14,7 +14,8 @@ const sourceBytes = (sheet: SheetPlan): number[] =>
     if (layer.kind !== 'artwork') return [];
     const sides = axisLengths(layer.unitToMm);
     const drawn = mmToPx(sides.x, sheet.geometry.dpi) * mmToPx(sides.y, sheet.geometry.dpi);
-    return 4 * (layer.artwork.vector ? drawn : layer.artwork.widthPx * layer.artwork.heightPx);
+    const own = layer.artwork.widthPx * layer.artwork.heightPx;
+    return 4 * (layer.artwork.vector ? drawn : own > LARGE_PIXELS ? Math.min(own, drawn) : own);
   });
 
 const held = (sheet: SheetPlan): number => sourceBytes(sheet).reduce((sum, bytes) => sum + bytes, 0);
@@ -23,10 +24,18 @@ const inStrips = (sheet: SheetPlan): boolean =>
 
 /** Bytes that printing a sheet takes at its highest, about. */
 export function roomOf(sheet: SheetPlan): number {
-  if (inStrips(sheet) && sheet.geometry.bleedMm === 0) return held(sheet);
+  if (inStrips(sheet)) return held(sheet);
   const { widthPx, heightPx } = printSizePx(sheet.geometry);
-  // A sheet with bleed may have to be looked at as a whole.
   return widthPx * heightPx * 4 + Math.max(0, ...sourceBytes(sheet));
+}
+
+const STRIP_ROWS = 256;
+
+/** Whether every pixel of a sheet is opaque. */
+function coversAll(open: OpenSheet): boolean {
+  for (let y = 0; y < open.heightPx; y += STRIP_ROWS)
+    if (!isOpaque(open.strip(y, Math.min(open.heightPx, y + STRIP_ROWS)))) return false;
+  return true;
 }
 
 /** Hashes of the files that a sheet is drawn from. */
@@ -42,9 +51,9 @@ export async function printSheet(read: ReadBytes, sheet: SheetPlan): Promise<Buf
   if (inStrips(sheet)) {
     const open = await openSheet(read, sheet, dpi);
     if (bleedMm === 0) return encodePng(open, dpi, 'rgba');
-    if (open.opaque) return encodePng(open, dpi, 'rgb');
+    // Whether a sheet with bleed has holes is for its pixels to say, where its layers do not: they are drawn twice rather than held.
+    return encodePng(open, dpi, open.opaque || coversAll(open) ? 'rgb' : 'rgba');
   }
-  // Whether a sheet with bleed has holes is for its pixels to say, where its layers do not.
   const raster = await composeSheet(read, sheet, dpi);
   return encodePng(rowsOf(raster), dpi, bleedMm > 0 && isOpaque(raster) ? 'rgb' : 'rgba');
 }

@@ -3,12 +3,13 @@ import { invalid, notFound, TypicaError } from '@/core/errors';
 import { checkDocument } from '@/core/document/check';
 import { newDocument, type ProductDocument } from '@/core/document/document';
 import { withRule } from '@/core/pricing/rule';
-import { applyPatch, diff, findConflicts, touchedPaths, type Operation } from '@/core/document/patch';
+import { applyPatch, diff, findConflicts, KEPT, touchedPaths, type Operation } from '@/core/document/patch';
 import type { Context } from '../context';
 import { newId } from '../db/ids';
 import type { Database } from '../db/pool';
 import { emit } from '../events/events';
 import type { Actor } from '../people/people';
+import { refuseOver } from '../quotas/quotas';
 import { renewPictures } from '../pictures/renew';
 import { notePriceChanges } from '../pricing/history';
 import { ruleForNew } from '../pricing/rules';
@@ -75,6 +76,9 @@ function withVariants(document: ProductDocument, blank: Blank, variants: readonl
   };
 }
 
+/** A title on one line: a line break would be refused in the document. */
+export const oneLine = (title: string | undefined): string => (title ?? '').replace(/\p{Cc}+/gu, ' ').trim();
+
 /** A new product on a blank with nothing on it yet, and with the variants that are named. */
 export async function createProduct(
   ctx: Context,
@@ -83,8 +87,9 @@ export async function createProduct(
 ): Promise<Product> {
   const world = await loadSearchWorld(ctx, actor.workspaceId, input.blankId);
   const { blank } = world;
+  await refuseOver(ctx, actor.workspaceId, 'products');
   const id = newId('p');
-  const plain = newDocument(blank.id, actor.currency, input.title?.trim() || `New ${blank.name}`);
+  const plain = newDocument(blank.id, actor.currency, oneLine(input.title) || `New ${blank.name}`);
   const rule = await ruleForNew(ctx, actor.workspaceId);
   const document = withVariants(rule ? withRule(plain, rule) : plain, blank, input.variants ?? []);
   await ctx.pools.transaction(async (db) => {
@@ -191,7 +196,9 @@ async function refuseConflicts(
       { revision: product.revision },
     );
   }
-  const base = since.toReversed().reduce<unknown>((document, row) => applyPatch(document, row.undo), product.document);
+  const base = since
+    .toReversed()
+    .reduce<unknown>((document, row) => applyPatch(document, row.undo, KEPT), product.document);
   const touched = since.flatMap((row) => touchedPaths(row.patch));
   const conflicts = findConflicts(base, product.document, operations, touched);
   if (conflicts.length > 0) {

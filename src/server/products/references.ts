@@ -4,6 +4,7 @@ import { artworkIdsOf, photographIdsOf, type ProductDocument } from '@/core/docu
 import { findArtworks } from '../artwork/artwork';
 import type { Database } from '../db/pool';
 import type { Product } from './products';
+import { ownEntry } from '@/core/own-entry';
 
 const unknown = (path: string, says: string) =>
   new TypicaError('invalid', 'document-invalid', `The product would not be whole: ${path} ${says}.`, {
@@ -27,13 +28,13 @@ export async function checkReferences(
   for (const [areaKey, area] of Object.entries(document.areas)) {
     if (!areaKeys.has(areaKey)) throw unknown(`/areas/${areaKey}`, `is no area of ${blank.name}`);
     for (const [layerId, layer] of Object.entries(area.layers)) {
-      if (!blank.geometries[layer.geometryId])
+      if (!ownEntry(blank.geometries, layer.geometryId))
         throw unknown(`/areas/${areaKey}/layers/${layerId}/geometryId`, `is no geometry of ${blank.name}`);
     }
   }
   for (const key of [...Object.keys(document.variants), ...Object.keys(document.price.base.variants)]) {
     // A variant that the partner no longer has may stay until the seller takes it out.
-    if (!variantKeys.has(key) && !(key in product.document.variants))
+    if (!variantKeys.has(key) && !Object.hasOwn(product.document.variants, key))
       throw unknown(`/variants/${key}`, `is no variant of ${blank.name}`);
   }
   const artworks = await findArtworks(db, product.workspaceId, artworkIds);
@@ -47,6 +48,7 @@ export async function checkReferences(
     if (photograph?.state !== 'ready' || photograph.purpose !== 'photograph')
       throw unknown('/pictures', `name the photograph ${id}, which is not ready in this workspace`);
   }
+  await checkShots(db, product, document);
   const storeIds = [
     ...new Set(
       [document.price.stores, document.words.stores, document.pictures.stores].flatMap((stores) => Object.keys(stores)),
@@ -60,4 +62,23 @@ export async function checkReferences(
     const missing = storeIds.find((id) => !stores.some((store) => store.id === id));
     if (missing) throw unknown('/words', `name the store ${missing}, which is not in this workspace`);
   }
+}
+
+/** Shots that pictures name must be of this blank: the catalog's, or the workspace's own. One that was exchanged meanwhile may stay. */
+async function checkShots(db: Database, product: Product, document: ProductDocument): Promise<void> {
+  const idsOf = ({ pictures }: ProductDocument) =>
+    new Set(
+      [pictures.base, ...Object.values(pictures.stores)].flatMap((set) =>
+        Object.values(set).flatMap(({ shotId }) => (shotId === null ? [] : [shotId])),
+      ),
+    );
+  const before = idsOf(product.document);
+  const ids = [...idsOf(document)].filter((id) => !before.has(id));
+  if (ids.length === 0) return;
+  const rows = await db.rows<{ id: string }>(
+    `SELECT id FROM shot WHERE blank_id = ? AND (workspace_id IS NULL OR workspace_id = ?) AND id IN (${ids.map(() => '?').join(',')})`,
+    [product.blankId, product.workspaceId, ...ids],
+  );
+  const missing = ids.find((id) => !rows.some((row) => row.id === id));
+  if (missing) throw unknown('/pictures', `name the shot ${missing}, which this blank does not have`);
 }

@@ -46,7 +46,8 @@ export async function writeSearchRows(
     try {
       return price(key).quote.retailMinor;
     } catch (error) {
-      if (isTypicaError(error)) return null;
+      // What cannot be priced (a rate is missing) has no price; a fault of ours is not passed over.
+      if (isTypicaError(error) && error.visible) return null;
       throw error;
     }
   };

@@ -1,5 +1,6 @@
 import type { SentSkus } from '@/core/variants/sku';
 import type { Database } from '../db/pool';
+import { putEntry } from '@/core/own-entry';
 
 /** SKUs that shops have seen, by product. */
 export async function sentSkusOf(db: Database, productIds: readonly string[]): Promise<Map<string, SentSkus>> {
@@ -11,7 +12,7 @@ export async function sentSkusOf(db: Database, productIds: readonly string[]): P
   );
   for (const { productId, variantKey, sku } of rows) {
     const own = sent.get(productId) ?? {};
-    own[variantKey] = sku;
+    putEntry(own, variantKey, sku);
     sent.set(productId, own);
   }
   return sent;

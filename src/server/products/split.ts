@@ -4,8 +4,9 @@ import { diff } from '@/core/document/patch';
 import type { Context } from '../context';
 import { newId } from '../db/ids';
 import type { Actor } from '../people/people';
+import { refuseOver } from '../quotas/quotas';
 import { renewPictures } from '../pictures/renew';
-import { findProduct, patchProduct, type Product } from './products';
+import { findProduct, patchProduct, type Product, oneLine } from './products';
 import { loadSearchWorld, writeSearchRows } from './search-rows';
 
 /**
@@ -24,11 +25,12 @@ export async function splitProduct(
   if (moved.length === 0 || moved.length === all.length)
     throw invalid('split-empty', 'Each of the two products needs at least one variant; name some of them, not all.');
   const kept = all.filter((key) => !moved.includes(key));
-  const title = input.title.trim() || `${product.title} (2)`;
+  await refuseOver(ctx, actor.workspaceId, 'products');
+  const title = oneLine(input.title) || `${product.title} (2)`;
   const whole = setChosen(product.document, kept, false);
   const document = {
     ...whole,
-    words: { base: { ...whole.words.base, title: title.slice(0, 500) }, stores: whole.words.stores },
+    words: { base: { ...whole.words.base, title: title.slice(0, 500).toWellFormed() }, stores: whole.words.stores },
   };
   const world = await loadSearchWorld(ctx, actor.workspaceId, product.blankId);
   const newOne = newId('p');

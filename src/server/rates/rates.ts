@@ -33,6 +33,9 @@ export async function loadRateTable(ctx: Context, workspaceId: string): Promise<
 
 const today = (ctx: Context): string => ctx.clock.now().toISOString().slice(0, 10);
 
+/** Rates that a workspace may keep: ten years of days for a few pairs. All are read wherever prices are. */
+const MOST_RATES = 20_000;
+
 /** Keeps rates of a workspace's own; one of the same pair and day is replaced. Throws `rate-invalid`. */
 export async function keepRates(
   ctx: Context,
@@ -44,13 +47,21 @@ export async function keepRates(
     const fault = rateFault(rate, today(ctx));
     if (fault) throw invalid('rate-invalid', fault.says, { path: `/${fault.column}` });
   }
+  const held = await ctx.db.row<{ n: number }>('SELECT COUNT(*) AS n FROM exchange_rate WHERE workspace_id = ?', [
+    actor.workspaceId,
+  ]);
+  if (held!.n + rates.length > MOST_RATES)
+    throw invalid(
+      'rates-too-many',
+      `This workspace has ${held!.n} rates of its own; ${MOST_RATES} are the most. Delete those of a pair that is no longer needed.`,
+    );
   await ctx.pools.transaction(async (db) => {
-    for (const { from, to, rate, date } of rates)
-      await db.run(
-        `INSERT INTO exchange_rate (workspace_id, from_currency, to_currency, rate_date, rate, source) VALUES (?, ?, ?, ?, ?, ?)
-         ON DUPLICATE KEY UPDATE rate = VALUE(rate), source = VALUE(source)`,
-        [actor.workspaceId, from, to, date, rate, source],
-      );
+    await db.insertMany(
+      'exchange_rate',
+      ['workspace_id', 'from_currency', 'to_currency', 'rate_date', 'rate', 'source'],
+      rates.map(({ from, to, rate, date }) => [actor.workspaceId, from, to, date, rate, source]),
+      'ON DUPLICATE KEY UPDATE rate = VALUE(rate), source = VALUE(source)',
+    );
     await emit(db, actor.workspaceId, 'money', {});
   });
 }

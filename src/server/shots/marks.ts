@@ -7,7 +7,7 @@ import type { MarkedShot } from './own-shots';
 
 /** Marks as a request gives them. `points` are the corners, or of a cylinder left top, left bottom, right top, right bottom. */
 function marksOf(dto: MarksDto): Marks {
-  const points: Point[] = (dto.points ?? []).map(({ x, y }) => ({ x, y }));
+  const points: readonly Point[] = dto.points ?? [];
   const need = (count: number) => {
     if (points.length !== count)
       throw invalid('marks-missing', `These marks need ${count} points, and ${points.length} came. Set every mark.`);
@@ -49,16 +49,12 @@ export const markedShotOf = (dto: OwnShotDto): MarkedShot => ({
   photographId: dto.photographId,
   name: dto.name.trim() || 'My photograph',
   areaKey: dto.areaKey,
-  variant: Object.fromEntries(Object.entries(dto.variant ?? {}).map(([code, value]) => [code, String(value)])),
+  variant: dto.variant ?? {},
   marks: marksOf(dto.marks),
   part: dto.part
     ? {
         picks: dto.part.picks.map(({ x, y, tolerance }) => ({ x, y, tolerance })),
-        strokes: dto.part.strokes.map(({ add, radiusPx, points }) => ({
-          add,
-          radiusPx,
-          points: points.map(({ x, y }) => ({ x, y })),
-        })),
+        strokes: dto.part.strokes,
       }
     : null,
 });

@@ -1,20 +1,17 @@
-import sharp from 'sharp';
 import { geometryIdFor, type OptionValues } from '@/core/catalog/blank';
 import { conflict, invalid, notFound } from '@/core/errors';
-import { rasterizeMap } from '@/core/shot/area-map';
-import { mapOfMarks, scaleMarks, type Marks } from '@/core/shot/marks';
-import { coverageOfPart, scalePart, type Part } from '@/core/shot/part';
-import { passesOfPhoto, type Photo } from '@/core/shot/photo';
+import type { Marks } from '@/core/shot/marks';
+import type { Part } from '@/core/shot/part';
 import { SHOT_VERSION, type PassFile, type ShotDocument } from '@/core/shot/shot';
-import type { ArtworkRow } from '../artwork/artwork';
-import { readBlob } from '../blobs/blobs';
 import { findShot, loadBlank, type StoredShot } from '../catalog/blanks';
 import { writeShot } from '../catalog/import-shot';
 import type { Context } from '../context';
 import { newId } from '../db/ids';
-import { MAX_PIXELS } from '../images/limits';
 import type { Actor } from '../people/people';
+import { refuseOver } from '../quotas/quotas';
+import { inStudio } from '../pictures/painters';
 import { findPhotograph } from '../photographs/photographs';
+import { ownEntry } from '@/core/own-entry';
 
 /** A shot of a seller's own, as it is marked. Places in px of the photograph. */
 export interface MarkedShot {
@@ -26,34 +23,6 @@ export interface MarkedShot {
   readonly marks: Marks;
   /** What takes the fabric's color; null: the good keeps the color that it has. */
   readonly part: Part | null;
-}
-
-/** Longest side of a shot that is made of a photograph, px. */
-export const WORKING_PX = 1600;
-
-/** The photograph at the size at which shots are made of it, and how much smaller that is. */
-async function openPhoto(ctx: Context, photograph: ArtworkRow): Promise<{ photo: Photo; scale: number }> {
-  if (photograph.state !== 'ready' || !photograph.sourceSha256 || !photograph.facts)
-    throw conflict('photograph-not-ready', 'This photograph is still being looked at. Try again in a moment.');
-  const { data, info } = await sharp(await readBlob(ctx, photograph.sourceSha256), { limitInputPixels: MAX_PIXELS })
-    .autoOrient()
-    .toColourspace('srgb')
-    .flatten({ background: '#ffffff' })
-    .resize(WORKING_PX, WORKING_PX, { fit: 'inside', withoutEnlargement: true })
-    .raw()
-    .toBuffer({ resolveWithObject: true });
-  const rgb = new Uint8Array(data.buffer, data.byteOffset, data.byteLength);
-  return {
-    photo: { widthPx: info.width, heightPx: info.height, rgb },
-    scale: info.width / photograph.facts.widthPx,
-  };
-}
-
-async function png16(values: Uint16Array, widthPx: number, heightPx: number, channels: 1 | 3): Promise<Buffer> {
-  return sharp(values, { raw: { width: widthPx, height: heightPx, channels } })
-    .toColourspace(channels === 3 ? 'rgb16' : 'grey16')
-    .png({ compressionLevel: 6 })
-    .toBuffer();
 }
 
 /** Makes a shot out of a photograph: in the same format as every other. Throws `marks-…` and `photo-…` with what is wrong. */
@@ -68,27 +37,26 @@ async function makeShot(
   const area = blank.areas.find((one) => one.key === input.areaKey);
   if (!area)
     throw invalid('area-unknown', `${blank.name} has no print area “${input.areaKey}”. Choose one that it has.`);
-  const geometry = blank.geometries[geometryIdFor(area, input.variant) ?? ''];
+  const geometry = ownEntry(blank.geometries, geometryIdFor(area, input.variant) ?? '');
   if (!geometry)
     throw invalid('variant-unknown', `The area “${area.name}” of ${blank.name} has no shape for this variant.`);
-  const { photo, scale } = await openPhoto(ctx, await findPhotograph(ctx, actor.workspaceId, input.photographId));
-  const { widthPx, heightPx } = photo;
-  const map = mapOfMarks(scaleMarks(input.marks, scale), photo, geometry);
-  const seen = rasterizeMap(map, widthPx, heightPx);
-  const fabric = input.part && coverageOfPart(photo, scalePart(input.part, scale));
-  const made = passesOfPhoto(photo, seen, fabric);
-  const passes = new Map([
-    ['rest.png', await png16(made.rest, widthPx, heightPx, 3)],
-    ['shade.png', await png16(made.shade, widthPx, heightPx, 1)],
-  ]);
-  if (fabric)
-    passes.set(
-      'fabric.png',
-      await sharp(fabric, { raw: { width: widthPx, height: heightPx, channels: 1 } })
-        .toColourspace('b-w')
-        .png({ compressionLevel: 6 })
-        .toBuffer(),
-    );
+  const photograph = await findPhotograph(ctx, actor.workspaceId, input.photographId);
+  if (photograph.state !== 'ready' || !photograph.sourceSha256 || !photograph.facts)
+    throw conflict('photograph-not-ready', 'This photograph is still being looked at. Try again in a moment.');
+  const { widthPx, heightPx, map, restScale, shadeScale, passes } = await inStudio(
+    ctx,
+    {
+      kind: 'photo-shot',
+      order: {
+        sha256: photograph.sourceSha256,
+        widthPx: photograph.facts.widthPx,
+        marks: input.marks,
+        part: input.part,
+        geometry,
+      },
+    },
+    { owner: actor.workspaceId },
+  );
   const linear = (file: string, passScale: number): PassFile => ({ file, encoding: 'linear16', scale: passScale });
   const document: ShotDocument = {
     format: 'typica-shot',
@@ -101,13 +69,13 @@ async function makeShot(
     // A photograph has its own tone: it is shown as it is, up to its white.
     tone: { straightTo: 0.98 },
     passes: {
-      rest: linear('rest.png', made.restScale),
-      shade: linear('shade.png', made.shadeScale),
-      ...(fabric ? { fabric: { file: 'fabric.png', encoding: 'coverage8' as const, scale: 1 } } : {}),
+      rest: linear('rest.png', restScale),
+      shade: linear('shade.png', shadeScale),
+      ...(passes.has('fabric.png') ? { fabric: { file: 'fabric.png', encoding: 'coverage8' as const, scale: 1 } } : {}),
     },
     areas: { [input.areaKey]: { variant: input.variant, map } },
   };
-  return { document, passes };
+  return { document, passes: new Map([...passes].map(([file, bytes]) => [file, Buffer.from(bytes)])) };
 }
 
 /** Makes a shot, or makes one anew under its id: products that show it show the new one. */
@@ -118,6 +86,7 @@ export async function saveOwnShot(
   input: MarkedShot,
   existing: string | null = null,
 ): Promise<StoredShot> {
+  if (!existing) await refuseOver(ctx, actor.workspaceId, 'files');
   const id = existing ?? newId('h');
   const { document, passes } = await makeShot(ctx, actor, blankId, id, input);
   await writeShot(ctx, {

@@ -5,6 +5,7 @@ import type { Channel, ChannelClient, ChannelSecrets } from '@/ports/channel';
 import type { Context } from '../context';
 import { newId } from '../db/ids';
 import { emit } from '../events/events';
+import { log } from '../log';
 import { takeRateToken } from '../jobs/rate';
 import type { Actor } from '../people/people';
 import { newToken, open, seal, tokenHash } from '../people/secrets';
@@ -152,7 +153,12 @@ export async function finishConnect(
     await emit(db, actor.workspaceId, 'store', { storeId });
     return storeId;
   });
-  return refreshDeclaredPartners(ctx, await findStore(ctx, actor.workspaceId, id));
+  const store = await findStore(ctx, actor.workspaceId, id);
+  // It is connected: whether the shop answers once more does not change that.
+  return refreshDeclaredPartners(ctx, store).catch((error: unknown) => {
+    log.warn({ err: error, storeId: id }, 'declared partners could not be read after connecting');
+    return store;
+  });
 }
 
 /** A client for a store's shop: tokens are opened here and sealed again when renewed, and each request waits for the store's rate. */
@@ -209,13 +215,20 @@ export async function setExpectedSales(ctx: Context, store: Store, expectedSales
   return saveSettings(ctx, store, { ...store.settings, expectedSales });
 }
 
-/** Forgets a store's keys. Its listings stay in the shop, and here with their history. */
+/** Forgets a store's keys, and gives them back to the shop where it answers. Its listings stay in the shop, and here with their history. */
 export async function disconnectStore(ctx: Context, store: Store): Promise<void> {
+  const row = await ctx.db.row<{ sealed: Buffer }>('SELECT sealed FROM store_secret WHERE store_id = ?', [store.id]);
   await ctx.pools.transaction(async (db) => {
     await db.run('DELETE FROM store_secret WHERE store_id = ?', [store.id]);
     await db.run("UPDATE store SET state = 'disconnected' WHERE id = ?", [store.id]);
     await emit(db, store.workspaceId, 'store', { storeId: store.id });
   });
+  if (!row) return;
+  const secrets = JSON.parse(open(ctx.masterKey, row.sealed, store.id)) as ChannelSecrets;
+  // Here they are forgotten already; a shop that does not answer lets them run out by itself.
+  await channelOf(ctx, store.channel)
+    .revoke(secrets)
+    .catch((error: unknown) => log.warn({ err: error, storeId: store.id }, 'a store’s keys could not be given back'));
 }
 
 export async function markLapsed(ctx: Context, store: Store): Promise<void> {

@@ -41,6 +41,15 @@ export async function handleConsent({ request, response, url }: Exchange, world:
     response.end();
     return;
   }
+  // RFC 7009: whoever holds a token can end it, and all that came of the same consent; an unknown one is no error.
+  if (url.pathname === '/oauth/revoke' && request.method === 'POST') {
+    const form = Object.fromEntries(new URLSearchParams((await readForm(request)).toString('utf8')));
+    const token = held.tokens[form.token ?? ''];
+    for (const [text, other] of Object.entries(held.tokens))
+      if (text === form.token || (token?.grant !== undefined && other.grant === token.grant)) delete held.tokens[text];
+    world.ledger.save();
+    return send(response, 200, {});
+  }
   if (url.pathname === '/oauth/token' && request.method === 'POST') {
     const form = Object.fromEntries(new URLSearchParams((await readForm(request)).toString('utf8')));
     const deny = (error: string) => send(response, 400, { error });
@@ -60,27 +69,27 @@ export async function handleConsent({ request, response, url }: Exchange, world:
         code.challenge !== challenge
       )
         return deny('invalid_grant');
-      return issue(world, code.shop, (body) => send(response, 200, body));
+      return issue(world, code.shop, crypto.randomUUID(), (body) => send(response, 200, body));
     }
     if (form.grant_type === 'refresh_token') {
       const token = held.tokens[form.refresh_token ?? ''];
       if (!token || token.kind !== 'refresh' || token.until < world.now()) return deny('invalid_grant');
       // A refresh token is good for one use.
       delete held.tokens[form.refresh_token ?? ''];
-      return issue(world, token.shop, (body) => send(response, 200, body));
+      return issue(world, token.shop, token.grant ?? crypto.randomUUID(), (body) => send(response, 200, body));
     }
     return deny('unsupported_grant_type');
   }
   send(response, 405, { problem: 'method' });
 }
 
-function issue(world: World, shop: string, answer: (body: object) => void): void {
+function issue(world: World, shop: string, grant: string, answer: (body: object) => void): void {
   const [access, refresh] = [
     crypto.randomBytes(24).toString('base64url'),
     crypto.randomBytes(24).toString('base64url'),
   ];
-  world.ledger.held.tokens[access] = { shop, kind: 'access', until: world.now() + ACCESS_SECONDS * 1000 };
-  world.ledger.held.tokens[refresh] = { shop, kind: 'refresh', until: world.now() + 90 * 86_400_000 };
+  world.ledger.held.tokens[access] = { shop, kind: 'access', until: world.now() + ACCESS_SECONDS * 1000, grant };
+  world.ledger.held.tokens[refresh] = { shop, kind: 'refresh', until: world.now() + 90 * 86_400_000, grant };
   world.ledger.save();
   answer({ access_token: access, refresh_token: refresh, token_type: 'Bearer', expires_in: ACCESS_SECONDS });
 }

@@ -51,7 +51,8 @@ interface Held {
     string,
     { client: string; redirect: string; challenge: string; shop: string; scopes: string; at: number }
   >;
-  tokens: Record<string, { shop: string; kind: 'access' | 'refresh'; until: number }>;
+  /** Tokens that were given out for one consent share its grant. */
+  tokens: Record<string, { shop: string; kind: 'access' | 'refresh'; until: number; grant?: string }>;
   /** What was charged to shops, minor units. */
   charges: { shop: string; item: string; what: string; amount: number; at: number }[];
 }

@@ -74,7 +74,7 @@ async function handle(exchange: Exchange, world: World): Promise<void> {
   }
   if (path === '/control/ledger')
     return send(response, 200, { items: Object.values(world.ledger.held.items), charges: world.ledger.held.charges });
-  if (path === '/consent' || path === '/oauth/token') return handleConsent(exchange, world);
+  if (path === '/consent' || path === '/oauth/token' || path === '/oauth/revoke') return handleConsent(exchange, world);
   if (path.startsWith('/api/')) return handleApi(exchange, world);
   return handlePage(exchange, world);
 }

@@ -19,6 +19,8 @@ export default async function setup(project: TestProject) {
   const home = fs.mkdtempSync(path.join(os.tmpdir(), 'typica-e2e-'));
   fs.mkdirSync(path.join(home, 'run'), { recursive: true });
   const processes = processList(path.join(home, 'run', 'processes.json'));
+  // All tests come from one place.
+  process.env.TYPICA_SIGN_UPS_PER_HOUR ??= '1000';
   const ports = { web: await freePort(), database: await freePort(), pennyquay: await freePort() };
   try {
     const stack = await startStack({ root, home, ports, processes, say: () => {}, durable: false, fast: true });

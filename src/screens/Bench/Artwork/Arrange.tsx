@@ -14,6 +14,7 @@ import { alignBoxes, boxAround, distributeBoxes, type AlignEdge, type Shift } fr
 import { placeLayer } from '@/bench/placing';
 import { trimBox } from '@/core/geometry/area';
 import { placedBox, placementMatrix } from '@/core/geometry/placement';
+import { ownEntry } from '@/core/own-entry';
 import { IconButton } from '@/ui/IconButton';
 import { useDesk } from '../desk';
 import { aspectOf, placementInView } from './placed';
@@ -34,7 +35,7 @@ export function Arrange() {
   const able = selection.flatMap((id) => {
     const placement = placementInView(desk, id);
     const aspect = aspectOf(desk, id);
-    if (!placement || aspect === null || doc.areas[areaKey]?.layers[id]?.locked) return [];
+    if (!placement || aspect === null || ownEntry(ownEntry(doc.areas, areaKey)?.layers, id)?.locked) return [];
     return [{ id, placement, box: placedBox(placementMatrix(placement, aspect)) }];
   });
   if (able.length === 0) return null;
@@ -52,7 +53,7 @@ export function Arrange() {
         });
       }, d),
     );
-  const within = able.length > 1 ? boxAround(boxes) : trimBox(data.blank.geometries[geometryId]!);
+  const within = able.length > 1 ? boxAround(boxes) : trimBox(ownEntry(data.blank.geometries, geometryId)!);
   return (
     <div role="group" aria-label="Align" className="flex flex-wrap">
       {EDGES.map(([edge, name, Icon]) => (

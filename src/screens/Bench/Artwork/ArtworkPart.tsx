@@ -7,6 +7,7 @@ import { chosenGeometryIds } from '@/core/listing/form';
 import { addText } from '@/bench/placing';
 import { luminance, parseHex } from '@/core/artwork/color';
 import { areaTitle, colorOption, geometryIdFor, parseVariantKey } from '@/core/catalog/blank';
+import { ownEntry } from '@/core/own-entry';
 import { useDesk } from '../desk';
 import { LayerBar } from './LayerBar';
 import { LayersPanel } from './LayersPanel';
@@ -38,7 +39,7 @@ export function ArtworkPart() {
   );
   const shapeName = (id: string) => {
     const sizes = data.blank.variants
-      .filter((v) => geometryIdFor(area, v.values) === id && (used.length === 0 || v.key in doc.variants))
+      .filter((v) => geometryIdFor(area, v.values) === id && (used.length === 0 || Object.hasOwn(doc.variants, v.key)))
       .map((v) => parseVariantKey(v.key).size ?? '');
     const option = data.blank.options.find((o) => o.code === 'size');
     const names = option?.values.filter((value) => sizes.includes(value.code)).map((value) => value.name) ?? [];
@@ -48,10 +49,10 @@ export function ArtworkPart() {
     const id = newId();
     const ground = colorOption(data.blank)?.values.find((value) => value.code === desk.color)?.hex ?? '#ffffff';
     const ink = luminance(parseHex(ground)) < 0.3 ? '#ffffff' : '#1a1c20';
-    desk.edit('Add text', (d) => addText(d, area, data.blank.geometries[geometryId]!, geometryId, id, ink));
+    desk.edit('Add text', (d) => addText(d, area, ownEntry(data.blank.geometries, geometryId)!, geometryId, id, ink));
     desk.select(id);
   };
-  const empty = Object.keys(doc.areas[areaKey]?.layers ?? {}).length === 0;
+  const empty = Object.keys(ownEntry(doc.areas, areaKey)?.layers ?? {}).length === 0;
   return (
     <div {...getRootProps({ className: 'relative h-full flex flex-col bg-board' })}>
       <input
@@ -73,8 +74,8 @@ export function ArtworkPart() {
             >
               <MiniSheet areaKey={a.key} geometryId={a.geometries[0]!.geometryId} sidePx={24} />
               {areaTitle(data.blank, a)}
-              {Object.keys(doc.areas[a.key]?.layers ?? {}).length > 0 && (
-                <span className="text-tiny text-muted"> {Object.keys(doc.areas[a.key]!.layers).length}</span>
+              {Object.keys(ownEntry(doc.areas, a.key)?.layers ?? {}).length > 0 && (
+                <span className="text-tiny text-muted"> {Object.keys(ownEntry(doc.areas, a.key)!.layers).length}</span>
               )}
             </button>
           ))}

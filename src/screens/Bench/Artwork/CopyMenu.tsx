@@ -8,6 +8,7 @@ import { toast } from 'sonner';
 import { copyArea } from '@/bench/placing';
 import { areaTitle, type Blank } from '@/core/catalog/blank';
 import type { Layer, ProductDocument } from '@/core/document/document';
+import { ownEntry } from '@/core/own-entry';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { Sheet } from '@/ui/Sheet';
@@ -28,9 +29,9 @@ export function CopyMenu() {
   const { data, doc, areaKey, geometryId } = desk;
   const [products, setProducts] = useState<readonly OtherProduct[] | null>(null);
   const { blank } = data;
-  const to = { key: areaKey, geometryId, geometry: blank.geometries[geometryId]! };
+  const to = { key: areaKey, geometryId, geometry: ownEntry(blank.geometries, geometryId)! };
   const others = blank.areas.filter(
-    (area) => area.key !== areaKey && Object.keys(doc.areas[area.key]?.layers ?? {}).length > 0,
+    (area) => area.key !== areaKey && Object.keys(ownEntry(doc.areas, area.key)?.layers ?? {}).length > 0,
   );
   const bring = (
     label: string,
@@ -40,7 +41,7 @@ export function CopyMenu() {
   ) => {
     // Each layer lies on the geometry that it was placed on; the first one's speaks for all.
     const from = Object.values(layers)[0]?.geometryId ?? '';
-    const geometry = geometries[from] ?? to.geometry;
+    const geometry = ownEntry(geometries, from) ?? to.geometry;
     desk.edit(label, (d) => copyArea(d, { key: '', layers, geometry }, to, mirrored, () => newId()));
   };
   const ask = () => {
@@ -69,7 +70,7 @@ export function CopyMenu() {
                   onClick={() =>
                     bring(
                       `Copy from ${areaTitle(blank, area).toLocaleLowerCase('en')}`,
-                      doc.areas[area.key]!.layers,
+                      ownEntry(doc.areas, area.key)!.layers,
                       mirrored,
                     )
                   }

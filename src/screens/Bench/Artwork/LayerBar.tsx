@@ -5,6 +5,7 @@ import { changeLayer, placeLayer } from '@/bench/placing';
 import { FITS, layerMatrix, type Fit } from '@/core/geometry/fit';
 import { effectiveDpi, normalizeDegrees, placementMatrix, type Placement } from '@/core/geometry/placement';
 import { parseLengthMm } from '@/core/units/length';
+import { ownEntry } from '@/core/own-entry';
 import { useSyncExternalStore } from 'react';
 import { EntryField } from '@/ui/Field';
 import { IconButton } from '@/ui/IconButton';
@@ -17,8 +18,8 @@ const FIT_NAMES: Record<Fit, string> = { fill: 'fill, crop', fit: 'fit, border',
 /** The selected layer in numbers. */
 export function LayerBar() {
   const { doc, areaKey, geometryId, selected, selection, data } = useDesk();
-  const layer = selected ? doc.areas[areaKey]?.layers[selected] : undefined;
-  const empty = Object.keys(doc.areas[areaKey]?.layers ?? {}).length === 0;
+  const layer = selected ? ownEntry(ownEntry(doc.areas, areaKey)?.layers, selected) : undefined;
+  const empty = Object.keys(ownEntry(doc.areas, areaKey)?.layers ?? {}).length === 0;
   return (
     <div className="flex min-h-[40px] shrink-0 items-center gap-x-4 border-t border-hairline bg-paper px-4">
       {selected && layer && selection.length === 1 ? (
@@ -28,7 +29,7 @@ export function LayerBar() {
           <span className="text-small text-muted">
             {selection.length > 1
               ? `${selection.length} layers are selected; arrows and the mouse move them together.`
-              : `Select a layer to place it by numbers. ${data.blank.geometries[geometryId]!.dpi} DPI wanted.`}
+              : `Select a layer to place it by numbers. ${ownEntry(data.blank.geometries, geometryId)!.dpi} DPI wanted.`}
           </span>
         )
       )}
@@ -45,8 +46,8 @@ function Numbers({ layerId, fit }: { layerId: string; fit: Fit }) {
   const aspect = aspectOf(desk, layerId);
   if (!placement || aspect === null)
     return <span className="text-small text-muted">The artwork is being looked at.</span>;
-  const geometry = data.blank.geometries[geometryId]!;
-  const layer = doc.areas[areaKey]!.layers[layerId]!;
+  const geometry = ownEntry(data.blank.geometries, geometryId)!;
+  const layer = ownEntry(ownEntry(doc.areas, areaKey)!.layers, layerId)!;
   const facts =
     layer.kind === 'artwork' ? (artworks.find((artwork) => artwork.id === layer.artworkId)?.facts ?? null) : null;
   const dpi =

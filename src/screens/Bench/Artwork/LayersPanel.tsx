@@ -6,6 +6,7 @@ import { changeLayer, duplicateLayers, placeLayer, removeLayer } from '@/bench/p
 import { presetPlacement, presetsFor } from '@/bench/presets';
 import type { Layer } from '@/core/document/document';
 import { inOrder } from '@/core/order/order';
+import { ownEntry } from '@/core/own-entry';
 import { Button } from '@/ui/Button';
 import { ColorField } from '@/ui/ColorField';
 import { EntryField } from '@/ui/Field';
@@ -34,10 +35,10 @@ export function LayersPanel({
 }) {
   const desk = useDesk();
   const { doc, areaKey, selection, selected, data, geometryId } = desk;
-  const layers = inOrder(doc.areas[areaKey]?.layers ?? {}).reverse();
-  const layer = selected ? doc.areas[areaKey]?.layers[selected] : undefined;
+  const layers = inOrder(ownEntry(doc.areas, areaKey)?.layers ?? {}).reverse();
+  const layer = selected ? ownEntry(ownEntry(doc.areas, areaKey)?.layers, selected) : undefined;
   const area = data.blank.areas.find((one) => one.key === areaKey)!;
-  const geometry = data.blank.geometries[geometryId]!;
+  const geometry = ownEntry(data.blank.geometries, geometryId)!;
   const presets = presetsFor(area, geometry);
   const placePreset = (code: string) => {
     const preset = presets.find((one) => one.code === code);

@@ -9,6 +9,7 @@ import { layerMatrix } from '@/core/geometry/fit';
 import { FAMILIES, familyByCode, MOODS, styleOf, type FontStyle } from '@/core/lettering/families';
 import { MAX_SIZE_MM, MAX_TEXT, MIN_SIZE_MM, MM_PER_POINT, type Lettering } from '@/core/lettering/text';
 import { parseLengthMm } from '@/core/units/length';
+import { ownEntry } from '@/core/own-entry';
 import { Check } from '@/ui/Check';
 import { ColorField } from '@/ui/ColorField';
 import { EntryField } from '@/ui/Field';
@@ -39,7 +40,7 @@ export function LetteringForm({ layerId, layer }: { layerId: string; layer: Text
   const { areaKey, geometryId, data, letterings } = desk;
   const words = useId();
   const { lettering } = layer;
-  const set = letterings[layerId];
+  const set = ownEntry(letterings, layerId);
   const family = familyByCode(lettering.family);
   // What is typed are lengths on the good: the box is scaled by its placement.
   const aspect = lettering.boxHeightMm / lettering.boxWidthMm;
@@ -65,7 +66,7 @@ export function LetteringForm({ layerId, layer }: { layerId: string; layer: Text
       width="w-16"
       text={unit === 'pt' ? `${((mm * scale) / MM_PER_POINT).toFixed(1)} pt` : `${(mm * scale).toFixed(1)} mm`}
       read={(typed) => {
-        const wanted = parseLengthMm(typed, { unit, dpi: data.blank.geometries[geometryId]!.dpi }) / scale;
+        const wanted = parseLengthMm(typed, { unit, dpi: ownEntry(data.blank.geometries, geometryId)!.dpi }) / scale;
         if (!(wanted >= least && wanted <= most))
           throw new Error(`It must be from ${round(least * scale)} mm to ${round(most * scale)} mm.`);
         take(round(wanted));

@@ -5,6 +5,7 @@ import { colorOption } from '@/core/catalog/blank';
 import { printedBox } from '@/core/geometry/area';
 import { layerMatrix } from '@/core/geometry/fit';
 import { inOrder } from '@/core/order/order';
+import { ownEntry } from '@/core/own-entry';
 import { useDesk } from '../desk';
 import { LayerPicture, TintFilters } from './LayerPicture';
 import { aspectOf } from './placed';
@@ -14,7 +15,7 @@ export function MiniSheet({ areaKey, geometryId, sidePx }: { areaKey: string; ge
   const desk = useDesk();
   const { data, doc, color, letterings } = desk;
   const clip = useId();
-  const geometry = data.blank.geometries[geometryId]!;
+  const geometry = ownEntry(data.blank.geometries, geometryId)!;
   const box = printedBox(geometry);
   const [wide, high] = [box.right - box.left, box.bottom - box.top];
   const scale = sidePx / Math.max(wide, high);
@@ -31,8 +32,8 @@ export function MiniSheet({ areaKey, geometryId, sidePx }: { areaKey: string; ge
       aria-hidden
     >
       <TintFilters
-        tints={Object.values(doc.areas[areaKey]?.layers ?? {}).flatMap(
-          (layer) => (color === null ? undefined : layer.versions?.[color]?.tint) ?? [],
+        tints={Object.values(ownEntry(doc.areas, areaKey)?.layers ?? {}).flatMap(
+          (layer) => (color === null ? undefined : ownEntry(layer.versions, color)?.tint) ?? [],
         )}
       />
       <clipPath id={clip}>
@@ -40,15 +41,15 @@ export function MiniSheet({ areaKey, geometryId, sidePx }: { areaKey: string; ge
       </clipPath>
       <path d={path} fill={ground} stroke="var(--color-muted)" strokeWidth={1} vectorEffect="non-scaling-stroke" />
       <g clipPath={`url(#${clip})`}>
-        {inOrder(doc.areas[areaKey]?.layers ?? {}).map(([id, layer]) => {
+        {inOrder(ownEntry(doc.areas, areaKey)?.layers ?? {}).map(([id, layer]) => {
           const aspect = layer.hidden ? null : aspectOf(desk, id, areaKey);
           if (aspect === null) return null;
-          const look = color === null ? undefined : layer.versions?.[color];
+          const look = color === null ? undefined : ownEntry(layer.versions, color);
           return (
             <LayerPicture
               key={id}
               layer={layer}
-              set={letterings[id]}
+              set={ownEntry(letterings, id)}
               matrix={layerMatrix(layer, aspect, geometryId, data.blank.geometries)}
               pxPerMm={scale * 2}
               artworkId={look?.artworkId ?? null}

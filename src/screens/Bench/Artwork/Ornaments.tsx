@@ -7,6 +7,7 @@ import { luminance, parseHex } from '@/core/artwork/color';
 import { colorOption } from '@/core/catalog/blank';
 import { ORNAMENT_GROUPS, ORNAMENTS } from '@/core/ornaments/ornaments';
 import { svgPath } from '@/core/paths/path';
+import { ownEntry } from '@/core/own-entry';
 import { ColorField } from '@/ui/ColorField';
 import { Sheet } from '@/ui/Sheet';
 import { useDesk } from '../desk';
@@ -41,7 +42,7 @@ export function Ornaments({ open, onClose }: { open: boolean; onClose: () => voi
                   style={{ background: ground }}
                   onClick={() => {
                     const id = newId();
-                    const geometry = data.blank.geometries[geometryId]!;
+                    const geometry = ownEntry(data.blank.geometries, geometryId)!;
                     desk.edit(`Add ${ornament.name.toLocaleLowerCase('en')}`, (d) =>
                       addOrnament(d, area, geometry, geometryId, id, ornament, ink),
                     );

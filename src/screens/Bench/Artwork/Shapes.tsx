@@ -2,6 +2,7 @@
 
 import { changeLayer } from '@/bench/placing';
 import { Button } from '@/ui/Button';
+import { ownEntry } from '@/core/own-entry';
 import { useDesk } from '../desk';
 import { MiniSheet } from './MiniSheet';
 
@@ -9,13 +10,13 @@ import { MiniSheet } from './MiniSheet';
 export function Shapes({ shapes, nameOf }: { shapes: readonly string[]; nameOf: (geometryId: string) => string }) {
   const { data, doc, areaKey, geometryId, setArea, selected, edit } = useDesk();
   if (shapes.length < 2) return null;
-  const layers = Object.values(doc.areas[areaKey]?.layers ?? {});
-  const own = (id: string) => layers.filter((layer) => layer.overrides[id]).length;
-  const layer = selected ? doc.areas[areaKey]?.layers[selected] : undefined;
+  const layers = Object.values(ownEntry(doc.areas, areaKey)?.layers ?? {});
+  const own = (id: string) => layers.filter((layer) => ownEntry(layer.overrides, id)).length;
+  const layer = selected ? ownEntry(ownEntry(doc.areas, areaKey)?.layers, selected) : undefined;
   return (
     <div className="flex shrink-0 items-end gap-4 overflow-x-auto border-b border-hairline bg-paper px-4 py-2">
       {shapes.map((id) => {
-        const g = data.blank.geometries[id]!;
+        const g = ownEntry(data.blank.geometries, id)!;
         return (
           <button
             key={id}
@@ -33,7 +34,7 @@ export function Shapes({ shapes, nameOf }: { shapes: readonly string[]; nameOf: 
           </button>
         );
       })}
-      {layer?.overrides[geometryId] && (
+      {ownEntry(layer?.overrides, geometryId) && (
         <Button
           className="mb-4"
           onClick={() =>

@@ -13,6 +13,7 @@ import { inset, unitCorners, type Box } from '@/core/geometry/box';
 import { layerMatrix } from '@/core/geometry/fit';
 import { placedBox, placementMatrix } from '@/core/geometry/placement';
 import { inOrder } from '@/core/order/order';
+import { ownEntry } from '@/core/own-entry';
 import { useDesk } from '../desk';
 import { Frame, Handles } from './Handles';
 import { LayerPicture, TintFilters } from './LayerPicture';
@@ -44,13 +45,14 @@ export function Surface() {
 
   const { blank } = data;
   const area = blank.areas.find((a) => a.key === areaKey)!;
-  const geometry = blank.geometries[geometryId]!;
+  const geometry = ownEntry(blank.geometries, geometryId)!;
   const printed = printedBox(geometry);
   const trim = trimBox(geometry);
-  const shot = data.shots.find(
-    (s) => s.areas[areaKey]?.flat && geometryIdFor(area, s.areas[areaKey].variant) === geometryId,
-  );
-  const flat = shot?.areas[areaKey]?.flat;
+  const shot = data.shots.find((s) => {
+    const shown = ownEntry(s.areas, areaKey);
+    return shown?.flat && geometryIdFor(area, shown.variant) === geometryId;
+  });
+  const flat = ownEntry(shot?.areas, areaKey)?.flat;
   // Room around the sheet: more where there is a blank to be seen around it.
   const margin = Math.max(trim.right, trim.bottom) * (flat && geometry.bleedMm === 0 ? 0.34 : 0.09);
   const room = inset(printed, -margin);
@@ -89,13 +91,15 @@ export function Surface() {
     return () => element.removeEventListener('wheel', listen);
   }, []);
 
-  const all = doc.areas[areaKey]?.layers ?? {};
+  const all = ownEntry(doc.areas, areaKey)?.layers ?? {};
   const layers = inOrder(all).filter(([, layer]) => !layer.hidden);
   const matrixOf = (layerId: string) => {
     const aspect = aspectOf(desk, layerId);
     if (aspect === null) return null;
     const now = placementNow(layerId);
-    return now ? placementMatrix(now, aspect) : layerMatrix(all[layerId]!, aspect, geometryId, blank.geometries);
+    return now
+      ? placementMatrix(now, aspect)
+      : layerMatrix(ownEntry(all, layerId)!, aspect, geometryId, blank.geometries);
   };
   const boxOf = (layerId: string): Box | null => {
     const m = matrixOf(layerId);
@@ -106,7 +110,7 @@ export function Surface() {
       geometry,
       layers.flatMap(([id]) => (id === layerId || desk.selection.includes(id) ? [] : (boxOf(id) ?? []))),
     );
-  const selection = desk.selection.filter((id) => all[id] && !all[id].hidden);
+  const selection = desk.selection.filter((id) => ownEntry(all, id)?.hidden === false);
   const chosen = selection.at(-1) ?? null;
   const chosenMatrix = chosen ? matrixOf(chosen) : null;
   const outline = geometry.outline ?? `M0 0 H${geometry.widthMm} V${geometry.heightMm} H0 Z`;
@@ -120,7 +124,7 @@ export function Surface() {
     held?.kind === 'layer' && held.label === 'Move' && held.placement
       ? linesUnder(boxOf(held.layerId)!, linesFor(held.layerId))
       : null;
-  const lookOf = (layerId: string) => (color === null ? undefined : all[layerId]?.versions?.[color]);
+  const lookOf = (layerId: string) => (color === null ? undefined : ownEntry(ownEntry(all, layerId)?.versions, color));
   const frame = held?.kind === 'frame' ? frameOf(held) : null;
 
   return (
@@ -181,7 +185,7 @@ export function Surface() {
           const picture = (
             <LayerPicture
               layer={layer}
-              set={letterings[id]}
+              set={ownEntry(letterings, id)}
               matrix={m}
               pxPerMm={win.pxPerMm}
               artworkId={look?.artworkId ?? null}
@@ -259,15 +263,15 @@ export function Surface() {
           <FindingMarks
             findings={desk.findings.filter((one) => one.areaKey === areaKey && !desk.acceptances.of(one))}
             geometryId={geometryId}
-            boxOf={(layerId) => (all[layerId]?.hidden ? null : boxOf(layerId))}
+            boxOf={(layerId) => (ownEntry(all, layerId)?.hidden ? null : boxOf(layerId))}
             px={px}
           />
         )}
-        {chosen && chosenMatrix && !all[chosen]!.locked && (
+        {chosen && chosenMatrix && !ownEntry(all, chosen)!.locked && (
           <Handles
             corners={unitCorners(chosenMatrix)}
-            flipX={all[chosen]!.placement.flipX}
-            flipY={all[chosen]!.placement.flipY}
+            flipX={ownEntry(all, chosen)!.placement.flipX}
+            flipY={ownEntry(all, chosen)!.placement.flipY}
             px={px}
             onSize={(e, corner) =>
               grab(e, chosen, 'Size', (placement, aspect) => sizing({ placement, aspect }, corner))

@@ -5,6 +5,7 @@ import { Pin } from 'lucide-react';
 import { chooseThread } from '@/bench/threads';
 import { LEAST_STROKE_MM } from '@/core/embroidery/strokes';
 import { MAX_THREADS, threadByCode, THREADS } from '@/core/embroidery/threads';
+import { ownEntry } from '@/core/own-entry';
 import { call } from '@/ui/api';
 import { IconButton } from '@/ui/IconButton';
 import { Swatch } from '@/ui/Mark';
@@ -25,7 +26,7 @@ export function Threads() {
   const desk = useDesk();
   const { data, areaKey, geometryId, color, doc, state } = desk;
   const [sewn, setSewn] = useState<Sewn | null>(null);
-  const choice = doc.areas[areaKey]?.threads ?? { pinned: [], swaps: {} };
+  const choice = ownEntry(doc.areas, areaKey)?.threads ?? { pinned: [], swaps: {} };
   useEffect(() => {
     let current = true;
     const params = new URLSearchParams({

@@ -3,6 +3,7 @@
 import { changeLayer } from '@/bench/placing';
 import { colorOption } from '@/core/catalog/blank';
 import type { Layer, LayerVersion } from '@/core/document/document';
+import { ownEntry } from '@/core/own-entry';
 import { ColorField } from '@/ui/ColorField';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
@@ -15,7 +16,7 @@ export function Versions({ layerId, layer }: { layerId: string; layer: Layer }) 
   const { data, areaKey, color, artworks } = desk;
   const value = colorOption(data.blank)?.values.find((one) => one.code === color);
   if (!value) return null;
-  const version = layer.versions?.[value.code];
+  const version = ownEntry(layer.versions, value.code);
   const kind: Kind = version?.artworkId ? 'artwork' : version?.tint ? 'tint' : 'own';
   const put = (label: string, next: LayerVersion | null) =>
     desk.edit(

@@ -3,11 +3,12 @@ import { apply, axisLengths, type Matrix } from '@/core/geometry/matrix';
 import { normalizeDegrees, type Placement } from '@/core/geometry/placement';
 import type { Geometry } from '@/core/geometry/area';
 import { layerAspect } from '@/core/print/plan';
+import { ownEntry } from '@/core/own-entry';
 import type { Desk } from '../desk';
 
 /** Height ÷ width of a layer, or null while its artwork is not known. */
 export function aspectOf(d: Desk, layerId: string, areaKey: string = d.areaKey): number | null {
-  const layer = d.doc.areas[areaKey]?.layers[layerId];
+  const layer = ownEntry(ownEntry(d.doc.areas, areaKey)?.layers, layerId);
   return layer ? layerAspect(layer, d.artworkSizes) : null;
 }
 
@@ -18,7 +19,8 @@ export function placementOn(
   geometryId: string,
   geometries: { readonly [id: string]: Geometry },
 ): Placement {
-  if (layer.overrides?.[geometryId]) return layer.overrides[geometryId];
+  const override = ownEntry(layer.overrides, geometryId);
+  if (override) return override;
   if (layer.geometryId === geometryId) return layer.placement;
   const m = layerMatrix(layer, aspect, geometryId, geometries);
   const center = apply(m, { x: 0.5, y: 0.5 });
@@ -36,7 +38,7 @@ export function placementOn(
 }
 
 export function placementInView(d: Desk, layerId: string): Placement | null {
-  const layer = d.doc.areas[d.areaKey]?.layers[layerId];
+  const layer = ownEntry(ownEntry(d.doc.areas, d.areaKey)?.layers, layerId);
   const aspect = aspectOf(d, layerId);
   return layer && aspect !== null ? placementOn(layer, aspect, d.geometryId, d.data.blank.geometries) : null;
 }

@@ -6,6 +6,7 @@ import { placeLayer } from '@/bench/placing';
 import type { Box } from '@/core/geometry/box';
 import type { Point } from '@/core/geometry/matrix';
 import { placedBox, placementMatrix, type Placement } from '@/core/geometry/placement';
+import { ownEntry } from '@/core/own-entry';
 import type { Desk } from '../desk';
 import { aspectOf, placementInView } from './placed';
 
@@ -71,13 +72,13 @@ export function useGestures(
     if (!keeps) desk.select(layerId, adds);
     const placement = placementInView(desk, layerId);
     const aspect = aspectOf(desk, layerId);
-    const layers = doc.areas[areaKey]?.layers ?? {};
-    if (adds || !placement || aspect === null || e.button !== 0 || layers[layerId]?.locked) return;
+    const layers = ownEntry(doc.areas, areaKey)?.layers ?? {};
+    if (adds || !placement || aspect === null || e.button !== 0 || ownEntry(layers, layerId)?.locked) return;
     surface.current!.setPointerCapture(e.pointerId);
     const others = keeps
       ? Object.fromEntries(
           desk.selection
-            .filter((id) => id !== layerId && layers[id] && !layers[id].locked)
+            .filter((id) => id !== layerId && ownEntry(layers, id)?.locked === false)
             .flatMap((id) => {
               const place = placementInView(desk, id);
               return place ? [[id, place] as const] : [];
@@ -139,7 +140,7 @@ export function useGestures(
     if (held?.kind !== 'layer' || !held.placement) return null;
     return held.layerId === layerId
       ? held.placement
-      : (moved(held.others, held.start, held.placement)[layerId] ?? null);
+      : (ownEntry(moved(held.others, held.start, held.placement), layerId) ?? null);
   };
   return { held, grab, press, move, release, letGo, placementNow };
 }
@@ -154,7 +155,7 @@ export const frameOf = ({ from, to }: HeldBackground): Box => ({
 /** Selects the layers that a frame touches; a frame without a size selects nothing. */
 function selectInside(desk: Desk, frame: Box): void {
   if (frame.right - frame.left < 0.5 && frame.bottom - frame.top < 0.5) return;
-  const layers = desk.doc.areas[desk.areaKey]?.layers ?? {};
+  const layers = ownEntry(desk.doc.areas, desk.areaKey)?.layers ?? {};
   for (const [id, layer] of Object.entries(layers)) {
     const placement = placementInView(desk, id);
     const aspect = aspectOf(desk, id);

@@ -2,6 +2,7 @@
 
 import Link from 'next/link';
 import type { ReactNode } from 'react';
+import { ownEntry } from '@/core/own-entry';
 import { Areas } from '../../Blank/Areas';
 import { Costs, Shipping } from '../../Blank/Costs';
 import { SizeGuide } from '../../Blank/SizeGuide';
@@ -50,7 +51,7 @@ export function BlankPart() {
           currency={currency}
           country={country}
           rates={rates}
-          discountPpm={data.settings.discounts[blank.partner.id] ?? 0}
+          discountPpm={ownEntry(data.settings.discounts, blank.partner.id) ?? 0}
         />
       </Part>
       {blank.sizeGuide && (

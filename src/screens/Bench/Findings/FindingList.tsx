@@ -5,6 +5,7 @@ import { toast } from 'sonner';
 import { changeLayer } from '@/bench/placing';
 import type { Finding } from '@/core/findings/findings';
 import { remedyName, withArtwork, withRemedy, type Derivation, type Remedy } from '@/core/findings/remedy';
+import { ownEntry } from '@/core/own-entry';
 import { Button } from '@/ui/Button';
 import { useDesk } from '../desk';
 import { derived } from './derive';
@@ -111,7 +112,7 @@ function RemedyButton({
         kind="quiet"
         disabled={making}
         onClick={() => {
-          const layer = desk.doc.areas[areaKey]?.layers[layerId];
+          const layer = ownEntry(ownEntry(desk.doc.areas, areaKey)?.layers, layerId);
           if (remedy.kind === 'derive' && layer?.kind === 'artwork') return void derive(layer.artworkId, remedy.derive);
           desk.edit(remedyName(remedy), (doc) => changeLayer(doc, areaKey, layerId, (one) => withRemedy(one, remedy)));
         }}

@@ -7,6 +7,7 @@ import { areaTitle } from '@/core/catalog/blank';
 import { chosenColors } from '@/core/listing/form';
 import type { Marks } from '@/core/shot/marks';
 import type { Part } from '@/core/shot/part';
+import { ownEntry } from '@/core/own-entry';
 import { Alert } from '@/ui/Alert';
 import { Button } from '@/ui/Button';
 import { EntryField, TextField } from '@/ui/Field';
@@ -47,10 +48,11 @@ export function Marking({ photograph, shot, choice, onClose }: MarkingProps) {
         ? shapes.find(
             (one) =>
               one.area.key === shot.areaKey &&
-              Object.entries(shot.variant).every(([code, value]) => one.variant[code] === value),
+              Object.entries(shot.variant).every(([code, value]) => ownEntry(one.variant, code) === value),
           )
         : shapes.find(
-            (one) => one.area.key === desk.areaKey && desk.data.blank.geometries[desk.geometryId] === one.geometry,
+            (one) =>
+              one.area.key === desk.areaKey && ownEntry(desk.data.blank.geometries, desk.geometryId) === one.geometry,
           )
       )?.key ?? shapes[0]!.key,
   );

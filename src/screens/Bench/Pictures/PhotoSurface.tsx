@@ -5,6 +5,7 @@ import { gridLines, handlesOf, withHandle, type Sides } from '@/bench/marking';
 import type { Point } from '@/core/geometry/matrix';
 import type { MarkedMap } from '@/core/shot/area-map';
 import type { Marks } from '@/core/shot/marks';
+import { ownEntry } from '@/core/own-entry';
 
 /** What pressing on the photograph does. */
 export type MarkTool = 'marks' | 'pick' | 'paint' | 'erase';
@@ -133,7 +134,7 @@ export function PhotoSurface({
                 setHeld(i);
               }}
               onKeyDown={(e) => {
-                const by = nudges[e.key];
+                const by = ownEntry(nudges, e.key);
                 if (!by) return;
                 e.preventDefault();
                 const step = e.shiftKey ? (e.altKey ? 0.1 : 10) : 1;

@@ -1,6 +1,7 @@
 'use client';
 
 import { useRef, useState } from 'react';
+import { ownEntry } from '@/core/own-entry';
 import type { PictureTile } from './view';
 
 /** The pictures as they will be seen, in their order: moved by dragging, or with Alt and the arrow keys. */
@@ -28,7 +29,7 @@ export function PictureGrid({
     (list.current?.children[index]?.querySelector('button') as HTMLElement | null | undefined)?.focus();
   const onKey = (e: React.KeyboardEvent, tile: PictureTile) => {
     const steps: Record<string, number> = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -columns(), ArrowDown: columns() };
-    const by = steps[e.key];
+    const by = ownEntry(steps, e.key);
     const at = tile.number - 1;
     if (by !== undefined) {
       e.preventDefault();

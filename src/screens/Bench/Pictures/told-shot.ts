@@ -1,6 +1,7 @@
 import type { MarksKind } from '@/bench/marking';
 import type { Marks } from '@/core/shot/marks';
 import type { Part } from '@/core/shot/part';
+import { ownEntry } from '@/core/own-entry';
 
 /** A shot as it is told by `GET /shots/ID`. */
 export interface ToldShot {
@@ -19,7 +20,7 @@ export interface ToldShot {
 /** Marks as they were saved. */
 export function marksOfTold({ marks }: ToldShot): Marks {
   const { kind, points } = marks;
-  const number = (name: string) => Number(marks[name]);
+  const number = (name: string) => Number(ownEntry(marks, name));
   if (kind === 'corners') return { kind, corners: points as unknown as Extract<Marks, { kind: 'corners' }>['corners'] };
   if (kind === 'mesh') return { kind, columns: number('columns'), rows: number('rows'), points };
   return {

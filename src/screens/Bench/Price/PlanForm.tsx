@@ -4,6 +4,7 @@ import { followBase, followWith, setPlan } from '@/core/pricing/fixing';
 import { formatAmount, formatMoney, money, parseAmountMinor, parsePercentPpm } from '@/core/pricing/money';
 import { planFor } from '@/core/pricing/plan';
 import { ENDINGS, type Ending } from '@/core/pricing/solve';
+import { ownEntry } from '@/core/own-entry';
 import { EntryField } from '@/ui/Field';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
@@ -24,7 +25,7 @@ export function PlanForm({ store }: { store: BenchStore | null }) {
   const storeId = store?.id ?? null;
   const { currency } = desk.pricesAt(store).world.outlet;
   const plan = planFor(doc, storeId);
-  const own = storeId ? doc.price.stores[storeId] : undefined;
+  const own = storeId ? ownEntry(doc.price.stores, storeId) : undefined;
   const difference = own?.differencePpm;
   const ways =
     own?.aim || Object.keys(own?.variants ?? {}).length > 0 ? 'own' : difference !== undefined ? 'price' : 'aim';

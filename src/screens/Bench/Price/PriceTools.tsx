@@ -34,7 +34,7 @@ export function PriceTools({ store, selected }: { store: BenchStore | null; sele
   useEffect(() => {
     void call<{ rules: KeptRule[] }>('GET', '/pricing/rules').then(
       (answer) => setRules(answer.rules),
-      () => undefined,
+      (error: Error) => toast.error(`Price rules could not be read: ${error.message}`),
     );
   }, []);
   const keep = async (forNew: boolean) => {

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { setAims } from '@/core/pricing/fixing';
 import { formatAmount, money } from '@/core/pricing/money';
 import { losesMoney } from '@/core/pricing/plan';
+import { ownEntry } from '@/core/own-entry';
 import { EntryField } from '@/ui/Field';
 import { useDesk } from '../desk';
 import type { BenchStore } from '../load';
@@ -226,8 +227,8 @@ const ownCount = (
   storeId: string | null,
   keys: readonly string[],
 ): number => {
-  const fixed = (storeId === null ? doc.price.base.variants : doc.price.stores[storeId]?.variants) ?? {};
-  return keys.filter((key) => key in fixed).length;
+  const fixed = (storeId === null ? doc.price.base.variants : ownEntry(doc.price.stores, storeId)?.variants) ?? {};
+  return keys.filter((key) => Object.hasOwn(fixed, key)).length;
 };
 
 /** What the same variants cost in another store, and what is left there. */

@@ -21,7 +21,7 @@ export function priceAll(doc: ProductDocument, world: PriceWorld): Priced {
   let [problem, unpriced]: [string | null, number] = [null, 0];
   let price: ((key: string) => PricedVariant) | null = null;
   for (const variant of world.blank.variants) {
-    if (!(variant.key in doc.variants)) continue;
+    if (!Object.hasOwn(doc.variants, variant.key)) continue;
     try {
       price ??= pricer(doc, world);
       priced.push(price(variant.key));

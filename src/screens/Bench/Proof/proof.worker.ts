@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import { LiveProof, type ProofScene } from '@/bench/live-proof';
 import type { SeenAreas } from '@/core/listing/pictures';
 import type { Blank } from '@/core/catalog/blank';
@@ -37,7 +38,9 @@ export type ProofAnswer =
 /** Shots that are held. */
 const KEPT = 4;
 const proofs = new Map<string, Promise<LiveProof>>();
-const rasters = new Map<string, Promise<Raster>>();
+/** Previews as pixels, for designs with many artworks: the least used go first. */
+const rasters = new LRUCache<string, Promise<Raster>>({ max: 60 });
+const LONGEST_MS = 60_000;
 let blank: Blank;
 let artworks: ReadonlyMap<string, ArtworkSource> = new Map();
 let texts: ProofScene['texts'] = {};
@@ -54,7 +57,9 @@ function proofOf(shot: ProofShot): Promise<LiveProof> {
   const have = proofs.get(key);
   if (have) return have;
   const opening = (async () => {
-    const answer = await answerTo(fetch(`/api/v1/shots/${shot.id}/planes?hash=${shot.hash}`));
+    const answer = await answerTo(
+      fetch(`/api/v1/shots/${shot.id}/planes?hash=${shot.hash}`, { signal: AbortSignal.timeout(LONGEST_MS) }),
+    );
     // Unpacked here, not by the connection: what stands between may take that upon itself, or not.
     const unpacked = new Response(answer.body!.pipeThrough(new DecompressionStream('gzip')));
     return new LiveProof(new ShotKernel(unpackPlanes(new Uint8Array(await unpacked.arrayBuffer())), { step: 4 }));
@@ -70,7 +75,7 @@ function rasterOf({ id, sha256 }: ArtworkSource): Promise<Raster> {
   const have = rasters.get(sha256);
   if (have) return have;
   const reading = (async () => {
-    const answer = await answerTo(fetch(`/api/v1/artwork/${id}/preview`));
+    const answer = await answerTo(fetch(`/api/v1/artwork/${id}/preview`, { signal: AbortSignal.timeout(LONGEST_MS) }));
     const bitmap = await createImageBitmap(await answer.blob());
     const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
     const context = canvas.getContext('2d', { willReadFrequently: true })!;

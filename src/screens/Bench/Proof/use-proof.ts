@@ -141,7 +141,7 @@ export function useLiveProof(
   );
   // What is asked with other letters or artworks is another picture; letters that are not set yet are on their way.
   const lettered = Object.values(doc.areas).every(({ layers }) =>
-    Object.entries(layers).every(([id, layer]) => layer.kind !== 'text' || id in desk.letterings),
+    Object.entries(layers).every(([id, layer]) => layer.kind !== 'text' || Object.hasOwn(desk.letterings, id)),
   );
   return { current: lettered && shown.doc === doc && shown.asking === asking, problem: shown.problem };
 }

@@ -2,6 +2,7 @@ import { geometryIdFor, parseVariantKey, type Blank } from '@/core/catalog/blank
 import type { ProductDocument } from '@/core/document/document';
 import { poorContrast, type Ink } from '@/core/findings/contrast';
 import { showsShape } from '@/core/listing/pictures';
+import { ownEntry } from '@/core/own-entry';
 import type { BenchShot } from '../load';
 
 /** Shots that show the variant in view in its shape; all of them where none does, or no variant is chosen. */
@@ -20,9 +21,9 @@ export function firstShot(
   geometryId: string,
 ): BenchShot | null {
   const area = blank.areas.find((one) => one.key === areaKey);
-  const of = shots.filter((shot) => areaKey in shot.areas);
+  const of = shots.filter((shot) => Object.hasOwn(shot.areas, areaKey));
   const far = (some: readonly BenchShot[]) => some.find((shot) => shot.angle !== 'close-up') ?? some[0];
-  const exact = of.filter((shot) => area && geometryIdFor(area, shot.areas[areaKey]!.variant) === geometryId);
+  const exact = of.filter((shot) => area && geometryIdFor(area, ownEntry(shot.areas, areaKey)!.variant) === geometryId);
   return far(exact) ?? far(of) ?? shots[0] ?? null;
 }
 
@@ -47,7 +48,7 @@ export function hardlySeenOn(
   mainColors: (artworkId: string) => readonly Ink[],
 ): string[] {
   return Object.keys(shot.areas).flatMap((key) =>
-    Object.values(doc.areas[key]?.layers ?? {}).flatMap((layer) =>
+    Object.values(ownEntry(doc.areas, key)?.layers ?? {}).flatMap((layer) =>
       !layer.hidden && poorContrast(layer, blank, [color], mainColors) ? [layer.name] : [],
     ),
   );

@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { useCallback, useEffect, useState } from 'react';
 import { SYNC_MARKS } from '@/core/sync/state';
+import { ownEntry } from '@/core/own-entry';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
@@ -239,7 +240,7 @@ function fieldName(field: string): string {
     .map((part) => part.split('=')[1])
     .join(', ');
   const names: Record<string, string> = { priceMinor: 'price', sku: 'SKU', inStock: 'in stock', pictureKey: 'picture' };
-  return `${names[variant[2]!] ?? variant[2]} of ${values}`;
+  return `${ownEntry(names, variant[2]!) ?? variant[2]} of ${values}`;
 }
 
 function Rules({

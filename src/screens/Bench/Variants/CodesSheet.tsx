@@ -5,6 +5,7 @@ import { skuCollisions, checkPattern, MAX_SKU, PLAIN_PATTERN, SKU_TOKENS, skusOf
 import type { CodeChange } from '@/core/variants/codes-csv';
 import { parseGtin } from '@/core/variants/gtin';
 import { variantName } from '@/core/variants/tiers';
+import { ownEntry } from '@/core/own-entry';
 import { EntryField } from '@/ui/Field';
 import { Sheet } from '@/ui/Sheet';
 import { CsvSheet } from '../CsvSheet';
@@ -28,7 +29,7 @@ function Codes() {
   const pattern = doc.skuPattern ?? PLAIN_PATTERN;
   const gtins = new Map<string, number>();
   for (const key of skus.keys()) {
-    const gtin = doc.variants[key]?.gtin;
+    const gtin = ownEntry(doc.variants, key)?.gtin;
     if (gtin) gtins.set(gtin, (gtins.get(gtin) ?? 0) + 1);
   }
   return (
@@ -80,8 +81,8 @@ function Codes() {
           <tbody>
             {[...skus].map(([key, sku]) => {
               const name = variantName(blank, key);
-              const gtin = doc.variants[key]?.gtin ?? '';
-              const sent = sentSkus[key] !== undefined;
+              const gtin = ownEntry(doc.variants, key)?.gtin ?? '';
+              const sent = ownEntry(sentSkus, key) !== undefined;
               return (
                 <tr key={key} className="border-t border-hairline">
                   <td className="py-1 pr-4">{name}</td>

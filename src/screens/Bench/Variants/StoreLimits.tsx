@@ -5,6 +5,7 @@ import { toast } from 'sonner';
 import { colorOption } from '@/core/catalog/blank';
 import { keysWith, setChosen } from '@/core/document/choosing';
 import { storeLimit } from '@/core/variants/limits';
+import { ownEntry } from '@/core/own-entry';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { useDesk } from '../desk';
@@ -17,7 +18,9 @@ export function StoreLimits() {
   const split = async (keys: readonly string[]) => {
     try {
       await session.flush();
-      const names = [...new Set(keys.map((key) => data.blank.variants.find((v) => v.key === key)?.values[color!.code]))]
+      const names = [
+        ...new Set(keys.map((key) => ownEntry(data.blank.variants.find((v) => v.key === key)?.values, color!.code))),
+      ]
         .map((code) => color!.values.find((value) => value.code === code)?.name)
         .filter(Boolean);
       const { second } = await call<{ second: { id: string; title: string } }>(

@@ -6,6 +6,7 @@ import { keysWith, setChosen } from '@/core/document/choosing';
 import { chosenColors } from '@/core/listing/form';
 import { orderedValues } from '@/core/variants/order';
 import { skuCollisions, skusOf } from '@/core/variants/sku';
+import { ownEntry } from '@/core/own-entry';
 import { Button } from '@/ui/Button';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
@@ -80,7 +81,7 @@ export function VariantsPart() {
         <div key={tab.code} role="tablist" aria-label={tab.name} className="flex gap-4 mb-2 text-small">
           <span className="text-muted">{tab.name}</span>
           {orderedValues(doc, tab).map((value, i) => {
-            const on = (across[tab.code] ?? orderedValues(doc, tab)[0]!.code) === value.code;
+            const on = (ownEntry(across, tab.code) ?? orderedValues(doc, tab)[0]!.code) === value.code;
             return (
               <button
                 key={value.code}

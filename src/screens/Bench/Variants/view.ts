@@ -9,6 +9,7 @@ import {
 import type { ProductDocument } from '@/core/document/document';
 import { formatAmount, money } from '@/core/pricing/money';
 import { orderedValues } from '@/core/variants/order';
+import { ownEntry } from '@/core/own-entry';
 
 /** One cell of the grid: a variant, or a place where the blank has none. */
 export interface GridCellView {
@@ -37,7 +38,7 @@ export interface GridView {
 /** Letters of tiers by cost, from the cheapest. */
 export function tierLetters(blank: Blank, list: PriceList): ReadonlyMap<number, string> {
   const costs = [
-    ...new Set(blank.variants.flatMap(({ key, ended }) => (ended ? [] : (list.baseCostMinor[key] ?? [])))),
+    ...new Set(blank.variants.flatMap(({ key, ended }) => (ended ? [] : (ownEntry(list.baseCostMinor, key) ?? [])))),
   ];
   return new Map(
     costs.sort((a, b) => a - b).map((cost, i) => [cost, i < 26 ? String.fromCharCode(65 + i) : `${i + 1}`]),
@@ -56,7 +57,9 @@ export function gridView(
   const rowOption = color ?? (others.length > 1 ? others[0]! : null);
   const columnOption = others.find((option) => option !== rowOption) ?? null;
   const tabs = others.filter((option) => option !== rowOption && option !== columnOption);
-  const fixed = Object.fromEntries(tabs.map((tab) => [tab.code, across[tab.code] ?? orderedValues(doc, tab)[0]!.code]));
+  const fixed = Object.fromEntries(
+    tabs.map((tab) => [tab.code, ownEntry(across, tab.code) ?? orderedValues(doc, tab)[0]!.code]),
+  );
   const rows = rowOption ? orderedValues(doc, rowOption) : [null];
   const columns = columnOption ? orderedValues(doc, columnOption) : [null];
   const letters = tierLetters(blank, list);
@@ -68,14 +71,16 @@ export function gridView(
         ...(columnOption && column ? { [columnOption.code]: column.code } : {}),
       };
       const variant =
-        blank.variants.find((v) => Object.entries(values).every(([code, value]) => v.values[code] === value)) ?? null;
+        blank.variants.find((v) =>
+          Object.entries(values).every(([code, value]) => ownEntry(v.values, code) === value),
+        ) ?? null;
       const name = [row?.name, column?.name].filter(Boolean).join(', ');
       if (!variant) return { variant, name, chosen: false, cost: '', tier: '', stock: '', state: 'none' };
-      const costMinor = list.baseCostMinor[variant.key];
+      const costMinor = ownEntry(list.baseCostMinor, variant.key);
       return {
         variant,
         name,
-        chosen: variant.key in doc.variants,
+        chosen: Object.hasOwn(doc.variants, variant.key),
         cost: costMinor === undefined ? '' : formatAmount(money(costMinor, list.currency)),
         tier: costMinor === undefined ? '' : (letters.get(costMinor) ?? ''),
         stock: variant.ended

@@ -1,5 +1,30 @@
 import 'reflect-metadata';
-import { IsEmail, IsISO4217CurrencyCode, IsISO31661Alpha2, IsString, Length, MaxLength } from 'class-validator';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsEmail,
+  IsIn,
+  IsInt,
+  isISO31661Alpha2,
+  isISO4217CurrencyCode,
+  IsOptional,
+  IsString,
+  Length,
+  Max,
+  MaxLength,
+  Min,
+} from 'class-validator';
+import { SCOPES, type Scope } from '../../people/scopes';
+import { MOST_DAYS } from '../../people/tokens';
+import { Judged } from './shape';
+
+/** ISO 4217 codes that nobody can pay with: metals, funds, tests. */
+const NO_MONEY = new Set(
+  'XAG XAU XBA XBB XBC XBD XDR XPD XPT XSU XTS XUA XXX BOV CHE CHW CLF COU MXV USN UYI UYW'.split(' '),
+);
+const isCapitals = (value: unknown): value is string => typeof value === 'string' && /^[A-Z]+$/.test(value);
+const isCurrency = (value: unknown) => isCapitals(value) && isISO4217CurrencyCode(value) && !NO_MONEY.has(value);
+const isCountry = (value: unknown) => isCapitals(value) && isISO31661Alpha2(value);
 
 export class SignInDto {
   @IsString({ message: 'email must be text' })
@@ -25,10 +50,10 @@ export class AccountDto {
   @Length(1, 120, { message: 'workspaceName must have 1 to 120 characters' })
   workspaceName: string;
 
-  @IsISO4217CurrencyCode({ message: 'currency must be a code such as GBP' })
+  @Judged((value) => (isCurrency(value) ? null : 'must be a currency’s code in capitals, such as GBP'))
   currency: string;
 
-  @IsISO31661Alpha2({ message: 'country must be a code such as GB' })
+  @Judged((value) => (isCountry(value) ? null : 'must be a country’s code of two capitals, such as GB'))
   country: string;
 }
 
@@ -36,4 +61,17 @@ export class TokenDto {
   @IsString()
   @Length(1, 120, { message: 'name must have 1 to 120 characters' })
   name: string;
+
+  /** What it may do; all of it when absent. */
+  @IsOptional()
+  @IsArray({ message: 'scopes must be a list' })
+  @ArrayMaxSize(SCOPES.length)
+  @IsIn(SCOPES, { each: true, message: `a scope must be one of ${SCOPES.join(', ')}` })
+  scopes?: Scope[];
+
+  @IsOptional()
+  @IsInt({ message: 'days must be a whole number' })
+  @Min(1, { message: 'days must be 1 or more' })
+  @Max(MOST_DAYS, { message: `days can be ${MOST_DAYS} at most` })
+  days?: number;
 }

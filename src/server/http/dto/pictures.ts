@@ -1,28 +1,63 @@
 import 'reflect-metadata';
-import { Type } from 'class-transformer';
-import {
-  ArrayMaxSize,
-  IsArray,
-  IsBoolean,
-  IsIn,
-  IsInt,
-  IsNumber,
-  IsObject,
-  IsOptional,
-  IsString,
-  Length,
-  Max,
-  Min,
-  ValidateNested,
-} from 'class-validator';
+import { ArrayMaxSize, IsArray, IsIn, IsInt, IsNumber, IsOptional, IsString, Length, Max, Min } from 'class-validator';
+import { Judged, Nested } from './shape';
+
+const isNumber = (value: unknown): boolean => typeof value === 'number' && Number.isFinite(value);
+const hasOnly = (value: unknown, ...keys: string[]): value is Record<string, unknown> =>
+  typeof value === 'object' &&
+  value !== null &&
+  Object.keys(value).length === keys.length &&
+  keys.every((key) => Object.hasOwn(value, key));
 
 /** A place on a photograph, px. */
-export class PointDto {
-  @IsNumber({ allowNaN: false, allowInfinity: false }, { message: 'a mark’s x must be a number' })
-  x: number;
+export interface Place {
+  readonly x: number;
+  readonly y: number;
+}
+const isPlace = (value: unknown): boolean => hasOnly(value, 'x', 'y') && isNumber(value.x) && isNumber(value.y);
 
-  @IsNumber({ allowNaN: false, allowInfinity: false }, { message: 'a mark’s y must be a number' })
-  y: number;
+const places =
+  (most: number) =>
+  (value: unknown): string | null => {
+    if (!Array.isArray(value)) return 'must be a list of places';
+    if (value.length > most) return `can be ${most} at most`;
+    return value.every(isPlace) ? null : 'must each be an object with the numbers x and y, and nothing else';
+  };
+
+/** One line drawn with a round brush that adds to what takes the fabric's color, or takes from it. */
+export interface Stroke {
+  readonly add: boolean;
+  readonly radiusPx: number;
+  readonly points: readonly Place[];
+}
+const MOST_STROKES = 400;
+const MOST_STROKE_POINTS = 40_000;
+
+/** Strokes hold tens of thousands of points: they are judged in one pass. */
+function strokesFault(value: unknown): string | null {
+  if (!Array.isArray(value)) return 'must be a list';
+  if (value.length > MOST_STROKES) return `can be ${MOST_STROKES} at most`;
+  let points = 0;
+  for (const stroke of value) {
+    if (!hasOnly(stroke, 'add', 'radiusPx', 'points') || typeof stroke.add !== 'boolean')
+      return 'must each have add (true or false), radiusPx and points, and nothing else';
+    if (!isNumber(stroke.radiusPx) || (stroke.radiusPx as number) < 0.5 || (stroke.radiusPx as number) > 2000)
+      return 'must each have a radiusPx of 0.5 to 2000';
+    const fault = places(2000)(stroke.points);
+    if (fault) return `have points that ${fault}`;
+    points += (stroke.points as unknown[]).length;
+  }
+  return points > MOST_STROKE_POINTS ? `can have ${MOST_STROKE_POINTS} points in all` : null;
+}
+
+/** Values by option: `{ "size": "11oz" }`. */
+function optionValuesFault(value: unknown): string | null {
+  if (typeof value !== 'object' || value === null || Array.isArray(value)) return 'must be an object of option values';
+  const entries = Object.entries(value);
+  if (entries.length > 12) return 'has more options than any blank';
+  return entries.every(([code, one]) => code.length <= 60 && typeof one === 'string' && one.length <= 60)
+    ? null
+    : 'must have a text of up to 60 characters for each option';
 }
 
 /** All kinds of marks in one: which members are needed is for `marksOf` to say. */
@@ -31,11 +66,8 @@ export class MarksDto {
   kind: 'corners' | 'cylinder' | 'mesh';
 
   @IsOptional()
-  @IsArray({ message: 'marks.points must be a list of places' })
-  @ArrayMaxSize(81, { message: 'a mesh has 81 points at most' })
-  @ValidateNested({ each: true })
-  @Type(() => PointDto)
-  points?: PointDto[];
+  @Judged(places(81))
+  points?: Place[];
 
   @IsOptional()
   @IsNumber({ allowNaN: false, allowInfinity: false }, { message: 'bendTopPx must be a number' })
@@ -66,42 +98,28 @@ export class MarksDto {
   rows?: number;
 }
 
-export class PickDto extends PointDto {
+export class PickDto {
+  @IsNumber({ allowNaN: false, allowInfinity: false }, { message: 'a pick’s x must be a number' })
+  x: number;
+
+  @IsNumber({ allowNaN: false, allowInfinity: false }, { message: 'a pick’s y must be a number' })
+  y: number;
+
   @IsNumber({ allowNaN: false, allowInfinity: false }, { message: 'tolerance must be a number' })
   @Min(0)
   @Max(255, { message: 'tolerance must be 0 to 255' })
   tolerance: number;
 }
 
-export class StrokeDto {
-  @IsBoolean({ message: 'add must be true or false' })
-  add: boolean;
-
-  @IsNumber({ allowNaN: false, allowInfinity: false }, { message: 'radiusPx must be a number' })
-  @Min(0.5)
-  @Max(2000, { message: 'radiusPx must be 0.5 to 2000' })
-  radiusPx: number;
-
-  @IsArray({ message: 'a stroke needs its points' })
-  @ArrayMaxSize(2000, { message: 'a stroke has 2000 points at most' })
-  @ValidateNested({ each: true })
-  @Type(() => PointDto)
-  points: PointDto[];
-}
-
 /** What takes the fabric's color: picked places, and strokes over them. */
 export class PartDto {
   @IsArray({ message: 'picks must be a list' })
   @ArrayMaxSize(40, { message: 'picks can be 40 at most' })
-  @ValidateNested({ each: true })
-  @Type(() => PickDto)
+  @Nested(() => PickDto, { each: true })
   picks: PickDto[];
 
-  @IsArray({ message: 'strokes must be a list' })
-  @ArrayMaxSize(400, { message: 'strokes can be 400 at most' })
-  @ValidateNested({ each: true })
-  @Type(() => StrokeDto)
-  strokes: StrokeDto[];
+  @Judged(strokesFault)
+  strokes: Stroke[];
 }
 
 export class OwnShotDto {
@@ -119,16 +137,14 @@ export class OwnShotDto {
 
   /** Option values of a variant in whose shape the marks are meant. */
   @IsOptional()
-  @IsObject({ message: 'variant must be an object of option values' })
+  @Judged(optionValuesFault)
   variant?: Record<string, string>;
 
-  @ValidateNested()
-  @Type(() => MarksDto)
+  @Nested(() => MarksDto)
   marks: MarksDto;
 
   /** Absent or null: the good keeps the color that it has in the photograph. */
   @IsOptional()
-  @ValidateNested()
-  @Type(() => PartDto)
+  @Nested(() => PartDto)
   part?: PartDto | null;
 }

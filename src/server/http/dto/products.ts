@@ -1,18 +1,7 @@
 import 'reflect-metadata';
-import { Type } from 'class-transformer';
-import {
-  ArrayMaxSize,
-  IsArray,
-  IsIn,
-  IsInt,
-  IsOptional,
-  IsString,
-  Length,
-  Max,
-  Min,
-  ValidateNested,
-} from 'class-validator';
+import { ArrayMaxSize, IsArray, IsIn, IsInt, IsOptional, IsString, Length, Max, Min } from 'class-validator';
 import { MAX_RETAIL_MINOR } from '@/core/pricing/solve';
+import { Nested } from './shape';
 
 export class NewVariantDto {
   @IsString({ message: 'a variant’s key must be text' })
@@ -46,8 +35,7 @@ export class NewProductDto {
   @IsOptional()
   @IsArray({ message: 'variants must be a list' })
   @ArrayMaxSize(2000, { message: 'variants can be 2000 at most' })
-  @ValidateNested({ each: true })
-  @Type(() => NewVariantDto)
+  @Nested(() => NewVariantDto, { each: true })
   variants?: NewVariantDto[];
 }
 

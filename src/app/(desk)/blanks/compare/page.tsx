@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import { addressParams } from '@/screens/address';
 import { Compare } from '@/screens/Compare/Compare';
 import { loadCompare } from '@/screens/Compare/load';
-import { pageActor } from '@/server/http/page';
+import { orNotFound, pageActor } from '@/server/http/page';
 
 export const metadata: Metadata = { title: 'Compare blanks' };
 
@@ -12,5 +12,6 @@ export default async function ComparePage({
   searchParams: Promise<{ [name: string]: string | string[] | undefined }>;
 }) {
   const { ctx, actor } = await pageActor();
-  return <Compare {...await loadCompare(ctx, actor, addressParams(await searchParams))} />;
+  const data = await loadCompare(ctx, actor, addressParams(await searchParams)).catch(orNotFound);
+  return <Compare {...data} />;
 }

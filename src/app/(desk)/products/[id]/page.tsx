@@ -1,10 +1,8 @@
 import type { Metadata } from 'next';
-import { notFound } from 'next/navigation';
-import { isTypicaError } from '@/core/errors';
 import { Bench } from '@/screens/Bench/Bench';
 import { loadBench } from '@/screens/Bench/load';
 import { PARTS, type Part } from '@/screens/Bench/view';
-import { pageActor } from '@/server/http/page';
+import { orNotFound, pageActor } from '@/server/http/page';
 
 export const metadata: Metadata = { title: 'Bench' };
 
@@ -17,10 +15,7 @@ export default async function BenchPage({
 }) {
   const { ctx, actor } = await pageActor();
   const { id } = await params;
-  const data = await loadBench(ctx, actor, id).catch((error: unknown) => {
-    if (isTypicaError(error, 'not-found')) notFound();
-    throw error;
-  });
+  const data = await loadBench(ctx, actor, id).catch(orNotFound);
   const { part } = await searchParams;
   return (
     <Bench

@@ -1,17 +1,12 @@
 import type { Metadata } from 'next';
-import { notFound } from 'next/navigation';
-import { isTypicaError } from '@/core/errors';
 import { loadStore } from '@/screens/Stores/load';
 import { StorePage } from '@/screens/Stores/StorePage';
-import { pageActor } from '@/server/http/page';
+import { orNotFound, pageActor } from '@/server/http/page';
 
 export const metadata: Metadata = { title: 'Store' };
 
 export default async function OneStorePage({ params }: { params: Promise<{ id: string }> }) {
   const { ctx, actor } = await pageActor();
-  const store = await loadStore(ctx, actor, (await params).id).catch((error: unknown) => {
-    if (isTypicaError(error, 'not-found')) notFound();
-    throw error;
-  });
+  const store = await loadStore(ctx, actor, (await params).id).catch(orNotFound);
   return <StorePage {...store} />;
 }

@@ -1,3 +1,5 @@
 import { json, route } from '@/server/http/route';
 
-export const GET = route(async ({ ctx }) => json({ channels: [...ctx.channels.values()].map(({ about }) => about) }));
+export const GET = route('read', async ({ ctx }) =>
+  json({ channels: [...ctx.channels.values()].map(({ about }) => about) }),
+);

@@ -4,4 +4,6 @@ import { eventStream } from '@/server/http/sse';
 export const dynamic = 'force-dynamic';
 
 /** Server-sent events of the workspace: job, product, listing, artwork, store. */
-export const GET = route(async ({ ctx, actor, request }) => eventStream(ctx, actor.workspaceId, request.signal));
+export const GET = route('read', async ({ ctx, actor, request }) =>
+  eventStream(ctx, actor.workspaceId, actor.credential, request.signal),
+);

@@ -1,3 +1,3 @@
 import { json, route } from '@/server/http/route';
 
-export const GET = route(async ({ actor }) => json(actor));
+export const GET = route('read', async ({ actor }) => json(actor));

@@ -1,13 +1,21 @@
+import { invalid } from '@/core/errors';
 import { readBody } from '@/server/http/body';
 import { NewProductDto } from '@/server/http/dto/products';
 import { json, route } from '@/server/http/route';
 import { createProduct, listProducts } from '@/server/products/products';
 
-export const GET = route(async ({ ctx, actor, query }) => {
-  const offset = Math.max(0, Number(query.get('offset')) || 0);
+/** `?offset=`: how many products are passed over; whole, up to a million. */
+function readOffset(query: URLSearchParams): number {
+  const text = query.get('offset') ?? '0';
+  if (!/^\d{1,7}$/.test(text)) throw invalid('offset-wrong', 'offset must be a whole number of products to pass over.');
+  return Number(text);
+}
+
+export const GET = route('read', async ({ ctx, actor, query }) => {
+  const offset = readOffset(query);
   return json({ products: await listProducts(ctx, actor.workspaceId, 200, offset) });
 });
 
-export const POST = route(async ({ ctx, actor, request }) =>
+export const POST = route('design', async ({ ctx, actor, request }) =>
   json(await createProduct(ctx, actor, await readBody(request, NewProductDto)), 201),
 );

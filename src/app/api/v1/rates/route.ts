@@ -3,10 +3,12 @@ import { readBody } from '@/server/http/body';
 import { json, route } from '@/server/http/route';
 import { keepRates, loadExchangeRates } from '@/server/rates/rates';
 
-export const GET = route(async ({ ctx, actor }) => json({ rates: await loadExchangeRates(ctx, actor.workspaceId) }));
+export const GET = route('read', async ({ ctx, actor }) =>
+  json({ rates: await loadExchangeRates(ctx, actor.workspaceId) }),
+);
 
 /** A rate of the workspace's own: it lies over the shared ones. */
-export const POST = route(async ({ ctx, actor, request }) => {
+export const POST = route('money', async ({ ctx, actor, request }) => {
   const { from, to, rate, date } = await readBody(request, RateDto);
   await keepRates(ctx, actor, [{ from, to, rate, date }], 'typed in');
   return json({ rates: await loadExchangeRates(ctx, actor.workspaceId) }, 201);

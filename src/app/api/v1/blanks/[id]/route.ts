@@ -2,7 +2,7 @@ import { loadOffer, loadShots } from '@/server/catalog/blanks';
 import { json, route } from '@/server/http/route';
 import { usesOf } from '@/server/products/used-by';
 
-export const GET = route<{ id: string }>(async ({ ctx, actor, params }) => {
+export const GET = route<{ id: string }>('read', async ({ ctx, actor, params }) => {
   const [{ blank, list }, shots] = await Promise.all([
     loadOffer(ctx, actor.workspaceId, params.id),
     loadShots(ctx, [params.id], actor.workspaceId),

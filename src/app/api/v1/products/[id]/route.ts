@@ -1,28 +1,49 @@
-import { checkPatch } from '@/core/document/patch';
+import { checkPatch, touchedPaths, type Operation } from '@/core/document/patch';
 import { invalid } from '@/core/errors';
 import { readJson } from '@/server/http/body';
+import { need, type Scope } from '@/server/people/scopes';
 import { json, noContent, route } from '@/server/http/route';
 import { archiveProduct, findProduct, patchProduct } from '@/server/products/products';
 
 type Params = { id: string };
 const etag = (revision: number) => ({ etag: `"${revision}"` });
 
-export const GET = route<Params>(async ({ ctx, actor, params }) => {
+export const GET = route<Params>('read', async ({ ctx, actor, params }) => {
   const product = await findProduct(ctx, actor.workspaceId, params.id);
   return json(product, 200, etag(product.revision));
 });
 
+/** What a patch takes: prices are for who may price, all else for who may design. */
+const scopesOf = (operations: readonly Operation[]): Set<Scope> =>
+  new Set(
+    touchedPaths(operations).flatMap((path): Scope[] =>
+      path === '' ? ['price', 'design'] : path === '/price' || path.startsWith('/price/') ? ['price'] : ['design'],
+    ),
+  );
+
+/** What the edit is called, for history; percent-encoded, since a header takes no other letters. */
+function readLabel(header: string | null): string {
+  try {
+    return decodeURIComponent(header ?? '')
+      .toWellFormed()
+      .replace(/\p{Cc}/gu, ' ');
+  } catch {
+    throw invalid('label-unreadable', 'The header X-Label must be percent-encoded UTF-8.');
+  }
+}
+
 /** A JSON patch (RFC 6902) against the revision in `If-Match`. */
-export const PATCH = route<Params>(async ({ ctx, actor, request, params }) => {
+export const PATCH = route<Params>('read', async ({ ctx, actor, request, params }) => {
   const revision = /^"?(\d+)"?$/.exec(request.headers.get('if-match') ?? '')?.[1];
   if (!revision) throw invalid('revision-missing', 'Say which revision the patch was made against: If-Match: "12".');
   const operations = checkPatch(await readJson(request));
-  const label = decodeURIComponent(request.headers.get('x-label') ?? '');
+  for (const scope of scopesOf(operations)) need(actor.credential, scope);
+  const label = readLabel(request.headers.get('x-label'));
   const result = await patchProduct(ctx, actor, params.id, Number(revision), operations, label);
   return json(result, 200, etag(result.revision));
 });
 
-export const DELETE = route<Params>(async ({ ctx, actor, params }) => {
+export const DELETE = route<Params>('design', async ({ ctx, actor, params }) => {
   await archiveProduct(ctx, actor, params.id);
   return noContent();
 });

@@ -1,4 +1,4 @@
-import { readBody } from '@/server/http/body';
+import { MAX_JSON_BYTES, readBody } from '@/server/http/body';
 import { OwnShotDto } from '@/server/http/dto/pictures';
 import { json, noContent, route } from '@/server/http/route';
 import { markedShotOf, toldShot } from '@/server/shots/marks';
@@ -8,19 +8,19 @@ import { deleteOwnShot, findOwnShot, saveOwnShot } from '@/server/shots/own-shot
 type Params = { id: string };
 
 /** A shot of one's own, as it is marked. */
-export const GET = route<Params>(async ({ ctx, actor, params }) => {
+export const GET = route<Params>('read', async ({ ctx, actor, params }) => {
   const { shot, marked } = await findOwnShot(ctx, actor.workspaceId, params.id);
   return json({ id: shot.id, blankId: shot.blankId, ...toldShot(marked) });
 });
 
 /** Marks it anew. */
-export const PUT = route<Params>(async ({ ctx, actor, request, params }) => {
+export const PUT = route<Params>('design', async ({ ctx, actor, request, params }) => {
   const { shot } = await findOwnShot(ctx, actor.workspaceId, params.id);
-  const marked = markedShotOf(await readBody(request, OwnShotDto));
+  const marked = markedShotOf(await readBody(request, OwnShotDto, MAX_JSON_BYTES));
   return json(toldAbout(await saveOwnShot(ctx, actor, shot.blankId, marked, shot.id)));
 });
 
-export const DELETE = route<Params>(async ({ ctx, actor, params }) => {
+export const DELETE = route<Params>('design', async ({ ctx, actor, params }) => {
   await deleteOwnShot(ctx, actor, params.id);
   return noContent();
 });

@@ -5,16 +5,16 @@ import { disconnectStore, findStore, setExpectedSales } from '@/server/stores/st
 
 type Params = { id: string };
 
-export const GET = route<Params>(async ({ ctx, actor, params }) =>
+export const GET = route<Params>('read', async ({ ctx, actor, params }) =>
   json(await findStore(ctx, actor.workspaceId, params.id)),
 );
 
-export const PATCH = route<Params>(async ({ ctx, actor, request, params }) => {
+export const PATCH = route<Params>('price', async ({ ctx, actor, request, params }) => {
   const { expectedSales } = await readBody(request, StoreSettingsDto);
   return json(await setExpectedSales(ctx, await findStore(ctx, actor.workspaceId, params.id), expectedSales));
 });
 
-export const DELETE = route<Params>(async ({ ctx, actor, params }) => {
+export const DELETE = route<Params>('keys', async ({ ctx, actor, params }) => {
   await disconnectStore(ctx, await findStore(ctx, actor.workspaceId, params.id));
   return noContent();
 });

@@ -4,6 +4,6 @@ import { json, route } from '@/server/http/route';
 import { beginConnect } from '@/server/stores/stores';
 
 /** Begins a connection: the answer has the address of the shop's consent page, which sends the person back to us. */
-export const POST = route(async ({ ctx, actor, request }) =>
+export const POST = route('keys', async ({ ctx, actor, request }) =>
   json(await beginConnect(ctx, actor, (await readBody(request, ConnectDto)).channel), 201),
 );

@@ -1,5 +1,5 @@
 import { loadShots } from '@/server/catalog/blanks';
-import { readBody } from '@/server/http/body';
+import { MAX_JSON_BYTES, readBody } from '@/server/http/body';
 import { OwnShotDto } from '@/server/http/dto/pictures';
 import { json, route } from '@/server/http/route';
 import { markedShotOf } from '@/server/shots/marks';
@@ -7,11 +7,16 @@ import { saveOwnShot } from '@/server/shots/own-shots';
 import { toldAbout } from '@/server/shots/about';
 
 /** Shots of a blank: the catalog's, and the workspace's own. */
-export const GET = route<{ id: string }>(async ({ ctx, actor, params }) =>
+export const GET = route<{ id: string }>('read', async ({ ctx, actor, params }) =>
   json({ shots: (await loadShots(ctx, [params.id], actor.workspaceId)).map(toldAbout) }),
 );
 
 /** Makes a shot out of a photograph and its marks. */
-export const POST = route<{ id: string }>(async ({ ctx, actor, request, params }) =>
-  json(toldAbout(await saveOwnShot(ctx, actor, params.id, markedShotOf(await readBody(request, OwnShotDto)))), 201),
+export const POST = route<{ id: string }>('design', async ({ ctx, actor, request, params }) =>
+  json(
+    toldAbout(
+      await saveOwnShot(ctx, actor, params.id, markedShotOf(await readBody(request, OwnShotDto, MAX_JSON_BYTES))),
+    ),
+    201,
+  ),
 );

@@ -1,11 +1,15 @@
 import { loadOffer } from '@/server/catalog/blanks';
-import { readSoldItems } from '@/server/catalog/sold-items';
-import { matchSkus } from '@/core/variants/match';
+import { csvBytes } from '@/server/csv/body';
 import { json, route } from '@/server/http/route';
+import { reckon } from '@/server/reckoning/reckoners';
 
 /** What is sold already, as CSV in the body, matched with this blank's variants. Nothing is written. */
-export const POST = route<{ id: string }>(async ({ ctx, actor, request, params }) => {
+export const POST = route<{ id: string }>('read', async ({ ctx, actor, request, params }) => {
   const { blank } = await loadOffer(ctx, actor.workspaceId, params.id);
-  const items = await readSoldItems(request.body, actor.currency);
-  return json({ currency: actor.currency, matches: matchSkus(blank, items) });
+  const { workspaceId, currency } = actor;
+  const csv = await csvBytes(request.body, 5);
+  return json({
+    currency,
+    matches: await reckon(ctx, 'match-skus', { workspaceId, blankId: blank.id, currency, csv }, workspaceId),
+  });
 });

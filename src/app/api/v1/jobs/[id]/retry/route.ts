@@ -1,8 +1,10 @@
 import { conflict } from '@/core/errors';
 import { json, route } from '@/server/http/route';
 import { findJob, retryJob } from '@/server/jobs/jobs';
+import { needForJob } from '@/server/jobs/scopes';
 
-export const POST = route<{ id: string }>(async ({ ctx, actor, params }) => {
+export const POST = route<{ id: string }>('read', async ({ ctx, actor, params }) => {
+  await needForJob(ctx, actor, params.id);
   if (!(await retryJob(ctx, actor.workspaceId, params.id)))
     throw conflict('job-not-ended', 'Only a job that was given up or stopped can be tried again.');
   return json(await findJob(ctx, actor.workspaceId, params.id));

@@ -1,17 +1,14 @@
 import { Readable } from 'node:stream';
+import { csvResponse } from '@/server/http/csv';
 import { route } from '@/server/http/route';
 import { exportPriceList } from '@/server/price-lists/export';
 import { findPartner } from '@/server/price-lists/price-lists';
 
 /** The price list in force, as CSV in the form that is read in. */
-export const GET = route<{ id: string }>(async ({ ctx, actor, params }) => {
+export const GET = route<{ id: string }>('read', async ({ ctx, actor, params, query }) => {
   const partner = await findPartner(ctx, params.id);
-  const text = Readable.from(exportPriceList(ctx, actor.workspaceId, partner.id));
-  return new Response(Readable.toWeb(text.map((part: string) => Buffer.from(part))) as never, {
-    headers: {
-      'content-type': 'text/csv; charset=utf-8; header=present',
-      'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${partner.name} price list.csv`)}`,
-      'cache-control': 'no-store',
-    },
-  });
+  const lines = Readable.from(exportPriceList(ctx, actor.workspaceId, partner.id)).map((part: string) =>
+    Buffer.from(part),
+  );
+  return csvResponse(Readable.toWeb(lines) as ReadableStream<Uint8Array>, `${partner.name} price list.csv`, query);
 });

@@ -3,7 +3,7 @@ import { json, route } from '@/server/http/route';
 import { uploadPriceList } from '@/server/price-lists/price-lists';
 
 /** The CSV itself is the body; `?name=` is its name, `?from=` the day from which it is to hold. */
-export const POST = route<{ id: string }>(async ({ ctx, actor, request, params, query }) =>
+export const POST = route<{ id: string }>('money', async ({ ctx, actor, request, params, query }) =>
   json(
     await uploadPriceList(ctx, actor, params.id, request.body, {
       fileName: query.get('name'),

@@ -9,7 +9,7 @@ import { findStore, listStores } from '@/server/stores/stores';
 type Params = { id: string };
 
 /** Where the product stands in each store, with every rule of its channel kept or broken. */
-export const GET = route<Params>(async ({ ctx, actor, params }) => {
+export const GET = route<Params>('read', async ({ ctx, actor, params }) => {
   const [bundle, stores] = await Promise.all([
     loadBundle(ctx, actor.workspaceId, params.id),
     listStores(ctx, actor.workspaceId),
@@ -23,7 +23,7 @@ export const GET = route<Params>(async ({ ctx, actor, params }) => {
 });
 
 /** Sends the product to a store, as a draft or live, in a job. */
-export const POST = route<Params>(async ({ ctx, actor, request, params }) => {
+export const POST = route<Params>('send', async ({ ctx, actor, request, params }) => {
   const { storeId, visibility } = await readBody(request, SendDto);
   const [bundle, store] = await Promise.all([
     loadBundle(ctx, actor.workspaceId, params.id),

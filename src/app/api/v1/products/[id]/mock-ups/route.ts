@@ -4,7 +4,7 @@ import { json, route } from '@/server/http/route';
 import { loadBundle } from '@/server/products/bundle';
 
 /** Which mock-ups there are: shots of what is printed, and chosen colors. */
-export const GET = route<{ id: string }>(async ({ ctx, actor, params }) => {
+export const GET = route<{ id: string }>('read', async ({ ctx, actor, params }) => {
   const { product, blank, shots } = await loadBundle(ctx, actor.workspaceId, params.id);
   const address = (shotId: string, color: string | null) =>
     `/api/v1/products/${product.id}/mock-ups/${shotId}?${color ? `color=${color}&` : ''}size=full`;

@@ -6,7 +6,7 @@ import { loadBundle } from '@/server/products/bundle';
 type Params = { id: string };
 
 /** The product's pictures in their order, what of each is in view, and the shots that there are. */
-export const GET = route<Params>(async ({ ctx, actor, params }) => {
+export const GET = route<Params>('read', async ({ ctx, actor, params }) => {
   const bundle = await loadBundle(ctx, actor.workspaceId, params.id);
   const { product } = bundle;
   return json({
@@ -18,7 +18,7 @@ export const GET = route<Params>(async ({ ctx, actor, params }) => {
 });
 
 /** Makes those that are not made as the design is now, in a job. */
-export const POST = route<Params>(async ({ ctx, actor, params }) => {
+export const POST = route<Params>('design', async ({ ctx, actor, params }) => {
   const { product } = await loadBundle(ctx, actor.workspaceId, params.id);
   return json({ jobId: await askForPictures(ctx.db, product) }, 202);
 });

@@ -1,5 +1,6 @@
 import { planPrintFiles } from '@/core/print/plan';
 import { json, route } from '@/server/http/route';
+import { refuseOver } from '@/server/quotas/quotas';
 import { enqueue } from '@/server/jobs/jobs';
 import { findRendering } from '@/server/pictures/renderings';
 import { loadBundle } from '@/server/products/bundle';
@@ -7,7 +8,7 @@ import { loadBundle } from '@/server/products/bundle';
 type Params = { id: string };
 
 /** The print files of the product as it is now, made or not. */
-export const GET = route<Params>(async ({ ctx, actor, params }) => {
+export const GET = route<Params>('read', async ({ ctx, actor, params }) => {
   const { product, blank, sources } = await loadBundle(ctx, actor.workspaceId, params.id);
   const plans = planPrintFiles(product.document, blank, sources);
   const made = await Promise.all(plans.map((plan) => findRendering(ctx, actor.workspaceId, plan.key)));
@@ -32,8 +33,9 @@ export const GET = route<Params>(async ({ ctx, actor, params }) => {
 });
 
 /** Makes them all, in a job. */
-export const POST = route<Params>(async ({ ctx, actor, params }) => {
+export const POST = route<Params>('design', async ({ ctx, actor, params }) => {
   const { product } = await loadBundle(ctx, actor.workspaceId, params.id);
+  await refuseOver(ctx, actor.workspaceId, 'jobs');
   const jobId = await enqueue(ctx.db, {
     workspaceId: actor.workspaceId,
     kind: 'make-print-files',

@@ -5,7 +5,7 @@ import { loadBundle } from '@/server/products/bundle';
 import { channelOf, findStore, outletOf } from '@/server/stores/stores';
 
 /** The whole sum of every chosen variant: `?store=ID&country=US`. Without a store there are no fees and the currency is the workspace's. */
-export const GET = route<{ id: string }>(async ({ ctx, actor, params, query }) => {
+export const GET = route<{ id: string }>('read', async ({ ctx, actor, params, query }) => {
   const { product, blank, list, rates, settings, home } = await loadBundle(ctx, actor.workspaceId, params.id);
   const storeId = query.get('store');
   const store = storeId ? await findStore(ctx, actor.workspaceId, storeId) : null;

@@ -1,19 +1,20 @@
 import { notFound } from '@/core/errors';
 import { planSheet } from '@/core/print/plan';
 import { json, route } from '@/server/http/route';
-import { readBlob } from '@/server/blobs/blobs';
-import { sewnOf } from '@/server/images/compose';
+import { ownEntry } from '@/core/own-entry';
+import { inStudio } from '@/server/pictures/painters';
 import { loadBundle } from '@/server/products/bundle';
 
 /** The threads that an embroidered area is sewn in: `?area=main.front&geometry=g…&color=estuary`. */
-export const GET = route<{ id: string }>(async ({ ctx, actor, params, query }) => {
+export const GET = route<{ id: string }>('read', async ({ ctx, actor, request, params, query }) => {
   const { product, blank, sources } = await loadBundle(ctx, actor.workspaceId, params.id);
   const area = blank.areas.find((one) => one.key === query.get('area'));
   const geometryId = query.get('geometry') ?? area?.geometries[0]?.geometryId ?? '';
-  if (!area || !blank.geometries[geometryId]) throw notFound('print area of this product', query.get('area') ?? '');
+  if (!area || !ownEntry(blank.geometries, geometryId))
+    throw notFound('print area of this product', query.get('area') ?? '');
   const sheet = planSheet(product.document, blank, area.key, geometryId, query.get('color'), sources);
   const { threads, thinShare } = sheet
-    ? await sewnOf((sha256) => readBlob(ctx, sha256), sheet)
+    ? await inStudio(ctx, { kind: 'threads', sheet }, { owner: actor.workspaceId, signal: request.signal })
     : { threads: [], thinShare: 0 };
   return json({
     threads: threads.map(({ thread, from, share }) => ({ ...thread, from: from.code, share })),

@@ -4,7 +4,7 @@ import { json, route } from '@/server/http/route';
 import { declarePartner, findStore } from '@/server/stores/stores';
 
 /** Declares a print partner in the shop. */
-export const POST = route<{ id: string }>(async ({ ctx, actor, request, params }) => {
+export const POST = route<{ id: string }>('send', async ({ ctx, actor, request, params }) => {
   const { partnerId } = await readBody(request, PartnerDto);
   return json(await declarePartner(ctx, await findStore(ctx, actor.workspaceId, params.id), partnerId), 201);
 });

@@ -7,7 +7,7 @@ import { loadBundle } from '@/server/products/bundle';
 import { findStore } from '@/server/stores/stores';
 
 /** One listing: its state, what differs and who changed it, and what went between us and the shop. */
-export const GET = route<{ id: string; storeId: string }>(async ({ ctx, actor, params }) => {
+export const GET = route<{ id: string; storeId: string }>('read', async ({ ctx, actor, params }) => {
   const [bundle, store] = await Promise.all([
     loadBundle(ctx, actor.workspaceId, params.id),
     findStore(ctx, actor.workspaceId, params.storeId),

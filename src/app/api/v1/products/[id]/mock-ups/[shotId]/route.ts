@@ -8,16 +8,19 @@ import { loadBundle } from '@/server/products/bundle';
 
 /** The product as it is now on one shot: `?color=estuary&size=proof`. With the current `revision` in the address
  * the answer may be kept; with `format` and the like it is made in that form, and not kept. */
-export const GET = route<{ id: string; shotId: string }>(async ({ ctx, actor, request, params, query }) => {
+export const GET = route<{ id: string; shotId: string }>('read', async ({ ctx, actor, request, params, query }) => {
   const { product, blank, shots, sources } = await loadBundle(ctx, actor.workspaceId, params.id);
   const shot = shots.find((s) => s.id === params.shotId);
   const plan = shot && planMockup(product.document, blank, shot, query.get('color'), sources);
   if (!plan) throw notFound('mock-up', params.shotId);
   const size = query.get('size') === 'full' ? 'full' : 'proof';
   if (query.has('format')) {
-    const { bytes, mediaType } = await derivePicture(ctx, plan, readPictureForm(query), size);
+    const { bytes, mediaType } = await derivePicture(ctx, actor.workspaceId, plan, readPictureForm(query), {
+      size,
+      signal: request.signal,
+    });
     return new Response(new Uint8Array(bytes), { headers: { 'content-type': mediaType, 'cache-control': 'no-store' } });
   }
-  const { sha256 } = await ensurePicture(ctx, actor.workspaceId, plan, size);
+  const { sha256 } = await ensurePicture(ctx, { workspaceId: actor.workspaceId, signal: request.signal }, plan, size);
   return blobResponse(ctx, request, sha256, { immutable: query.get('revision') === String(product.revision) });
 });

@@ -4,15 +4,24 @@ import { formFor } from '@/server/pictures/store-form';
 import { loadBundle } from '@/server/products/bundle';
 
 /** All pictures in one ZIP, or those of `?id=` (several); in the form that is asked for, or `?store=` takes. */
-export const GET = route<{ id: string }>(async ({ ctx, actor, params, query }) => {
+export const GET = route<{ id: string }>('read', async ({ ctx, actor, request, params, query }) => {
   const bundle = await loadBundle(ctx, actor.workspaceId, params.id);
   const wanted = query.getAll('id');
   const form = await formFor(ctx, actor, query);
-  return new Response(pictureArchive(ctx, bundle, form, wanted.length > 0 ? new Set(wanted) : null), {
-    headers: {
-      'content-type': 'application/zip',
-      'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${bundle.product.title} pictures.zip`)}`,
-      'cache-control': 'no-store',
+  return new Response(
+    pictureArchive(
+      ctx,
+      { workspaceId: actor.workspaceId, signal: request.signal },
+      bundle,
+      form,
+      wanted.length > 0 ? new Set(wanted) : null,
+    ),
+    {
+      headers: {
+        'content-type': 'application/zip',
+        'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${bundle.product.title} pictures.zip`)}`,
+        'cache-control': 'no-store',
+      },
     },
-  });
+  );
 });

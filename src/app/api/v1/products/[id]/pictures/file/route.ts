@@ -7,12 +7,14 @@ import { formFor } from '@/server/pictures/store-form';
 import { loadBundle } from '@/server/products/bundle';
 
 /** One picture as it is now, `?id=`, in the form that is asked for. Ids of pictures that follow by themselves hold a slash. */
-export const GET = route<{ id: string }>(async ({ ctx, actor, params, query }) => {
+export const GET = route<{ id: string }>('read', async ({ ctx, actor, request, params, query }) => {
   const plans = plansOf(await loadBundle(ctx, actor.workspaceId, params.id));
   const index = plans.findIndex((plan) => plan.id === query.get('id'));
   if (index < 0) throw notFound('picture', query.get('id') ?? '');
   const form = await formFor(ctx, actor, query);
-  const { bytes, mediaType } = await derivePicture(ctx, plans[index]!, form);
+  const { bytes, mediaType } = await derivePicture(ctx, actor.workspaceId, plans[index]!, form, {
+    signal: request.signal,
+  });
   return new Response(new Uint8Array(bytes), {
     headers: {
       'content-type': mediaType,

@@ -4,9 +4,14 @@ import { readForm } from '@/server/prints/form';
 import { loadBundle } from '@/server/products/bundle';
 
 /** All print files in one ZIP, with a manifest as CSV and JSON. `?form=pdf`: goods with bleed as PDF. */
-export const GET = route<{ id: string }>(async ({ ctx, actor, params, query }) => {
+export const GET = route<{ id: string }>('read', async ({ ctx, actor, request, params, query }) => {
   const bundle = await loadBundle(ctx, actor.workspaceId, params.id);
-  const { stream } = await printArchive(ctx, actor.workspaceId, bundle, readForm(query));
+  const { stream } = await printArchive(
+    ctx,
+    { workspaceId: actor.workspaceId, signal: request.signal },
+    bundle,
+    readForm(query),
+  );
   return new Response(stream, {
     headers: {
       'content-type': 'application/zip',

@@ -6,14 +6,14 @@ import { findProduct } from '@/server/products/products';
 type Params = { id: string; findingId: string };
 
 /** Accepts a warning as it stands now, in the name of whoever asks. */
-export const PUT = route<Params>(async ({ ctx, actor, params }) => {
+export const PUT = route<Params>('design', async ({ ctx, actor, params }) => {
   const bundle = await loadBundle(ctx, actor.workspaceId, params.id);
-  await acceptFinding(ctx, actor, bundle, decodeURIComponent(params.findingId));
+  await acceptFinding(ctx, actor, bundle, params.findingId);
   return noContent();
 });
 
-export const DELETE = route<Params>(async ({ ctx, actor, params }) => {
+export const DELETE = route<Params>('design', async ({ ctx, actor, params }) => {
   const { id } = await findProduct(ctx, actor.workspaceId, params.id);
-  await withdrawAcceptance(ctx, actor, id, decodeURIComponent(params.findingId));
+  await withdrawAcceptance(ctx, actor, id, params.findingId);
   return noContent();
 });

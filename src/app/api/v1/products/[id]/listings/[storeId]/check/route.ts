@@ -4,7 +4,7 @@ import { listingsOf, requestCheck } from '@/server/listings/listings';
 import { findStore } from '@/server/stores/stores';
 
 /** Looks in the shop whether the listing was changed there, in a job. */
-export const POST = route<{ id: string; storeId: string }>(async ({ ctx, actor, params }) => {
+export const POST = route<{ id: string; storeId: string }>('send', async ({ ctx, actor, params }) => {
   const store = await findStore(ctx, actor.workspaceId, params.storeId);
   const row = (await listingsOf(ctx.db, actor.workspaceId, [params.id])).find((r) => r.storeId === store.id);
   if (!row?.externalId) throw conflict('not-listed', `This product is not in ${store.name} yet; send it first.`);

@@ -7,7 +7,7 @@ import { findStore } from '@/server/stores/stores';
 type Params = { id: string; storeId: string };
 
 /** Takes selling below the floor in a store upon oneself, as the prices stand now. */
-export const PUT = route<Params>(async ({ ctx, actor, params }) => {
+export const PUT = route<Params>('price', async ({ ctx, actor, params }) => {
   const [bundle, store] = await Promise.all([
     loadBundle(ctx, actor.workspaceId, params.id),
     findStore(ctx, actor.workspaceId, params.storeId),
@@ -16,7 +16,7 @@ export const PUT = route<Params>(async ({ ctx, actor, params }) => {
   return noContent();
 });
 
-export const DELETE = route<Params>(async ({ ctx, actor, params }) => {
+export const DELETE = route<Params>('price', async ({ ctx, actor, params }) => {
   const { id } = await findProduct(ctx, actor.workspaceId, params.id);
   await withdrawFloor(ctx, actor, id, params.storeId);
   return noContent();

@@ -1,0 +1,82 @@
+import { ownEntry } from '../own-entry';
+
+/**
+ * JSON pointers (RFC 6901). Documents are walked along their own members only: what every object inherits (`toString`, `constructor`)
+ * is no member of a document, whoever names it.
+ */
+
+/** Longest pointer that is read, in characters, and its most parts. */
+export const MAX_POINTER = 1000;
+export const MAX_DEPTH = 32;
+
+/** A pointer's parts, unescaped; null for what is no pointer, is longer than `MAX_POINTER` or has more parts than `MAX_DEPTH`. One pass. */
+export function parsePointer(pointer: unknown): string[] | null {
+  if (typeof pointer !== 'string' || pointer.length > MAX_POINTER) return null;
+  if (pointer === '') return [];
+  if (pointer[0] !== '/') return null;
+  const parts: string[] = [];
+  let part = '';
+  for (let i = 1; i <= pointer.length; i += 1) {
+    const letter = pointer[i];
+    if (letter === undefined || letter === '/') {
+      parts.push(part);
+      part = '';
+    } else if (letter === '~') {
+      const code = pointer[(i += 1)];
+      if (code !== '0' && code !== '1') return null;
+      part += code === '0' ? '~' : '/';
+    } else part += letter;
+  }
+  // Assigning to this name would change an object's prototype instead of a member.
+  return parts.length > MAX_DEPTH || parts.includes('__proto__') ? null : parts;
+}
+
+/** A member that an object or array has itself, by its key; undefined for all else. */
+export function ownMember(container: unknown, key: string): unknown {
+  if (typeof container !== 'object' || container === null) return undefined;
+  return Object.hasOwn(container, key) ? ownEntry(container as Record<string, unknown>, key) : undefined;
+}
+
+/** A value reached by a pointer, or undefined. */
+export function valueAt(document: unknown, pointer: string): unknown {
+  const parts = parsePointer(pointer);
+  return parts ? parts.reduce<unknown>(ownMember, document) : undefined;
+}
+
+interface Node {
+  readonly children: Map<string, Node>;
+  ends: boolean;
+}
+
+const newNode = (): Node => ({ children: new Map(), ends: false });
+
+/** Pointers, kept so that whether another one meets any of them costs as many steps as that one has parts. */
+export class PointerSet {
+  private readonly root = newNode();
+
+  constructor(pointers: Iterable<string>) {
+    for (const pointer of pointers) this.add(pointer);
+  }
+
+  private add(pointer: string): void {
+    let node = this.root;
+    for (const part of parsePointer(pointer) ?? []) {
+      const next = node.children.get(part) ?? newNode();
+      node.children.set(part, next);
+      node = next;
+    }
+    node.ends = true;
+  }
+
+  /** Whether `pointer` is one of these, lies under one, or has one under it. */
+  meets(pointer: string): boolean {
+    let node = this.root;
+    for (const part of parsePointer(pointer) ?? []) {
+      if (node.ends) return true;
+      const next = node.children.get(part);
+      if (!next) return false;
+      node = next;
+    }
+    return node.ends || node.children.size > 0;
+  }
+}

@@ -1,0 +1,34 @@
+import fs from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { build } from '../../bin/lib/build.mjs';
+import { freePort } from '../../bin/lib/ports.mjs';
+import { processList } from '../../bin/lib/processes.mjs';
+import { startStack } from '../../bin/lib/stack.mjs';
+
+const root = path.resolve(import.meta.dirname, '../..');
+
+/** The whole of Typica as bin/start runs it, with the demo's data, on free ports and in a home of its own; gone afterwards. */
+export async function withStack(
+  work: (stack: { origin: string; webPid: number }, say: (text: string) => void) => Promise<boolean>,
+): Promise<boolean> {
+  const say = (text: string) => process.stdout.write(`${text}\n`);
+  const home = fs.mkdtempSync(path.join(os.tmpdir(), 'typica-soak-'));
+  fs.mkdirSync(path.join(home, 'run'), { recursive: true });
+  const list = path.join(home, 'run', 'processes.json');
+  const processes = processList(list);
+  const runFile = `soak-${process.pid}`;
+  process.env.TYPICA_SIGN_UPS_PER_HOUR ??= '1000';
+  const ports = { web: await freePort(), database: await freePort(), pennyquay: await freePort() };
+  try {
+    await build(root, { say, runFile });
+    const stack = await startStack({ root, home, ports, processes, say, durable: false, fast: true });
+    stack.runProgram('demo');
+    const started = JSON.parse(fs.readFileSync(list, 'utf8')) as { name: string; pid: number }[];
+    return await work({ origin: stack.origin, webPid: started.find((one) => one.name === 'web')!.pid }, say);
+  } finally {
+    await processes.stop();
+    fs.rmSync(path.join(root, 'dist', 'running', runFile), { force: true });
+    fs.rmSync(home, { recursive: true, force: true });
+  }
+}
