@@ -52,7 +52,7 @@ export async function startStack({
   workers = 1,
   durable = true,
   fast = false,
-  onEnd = () => {},
+  onEnd = /** @type {(end: { name: string, how: unknown, log: string, again: () => void }) => void} */ (() => {}),
 }) {
   const logs = path.join(home, 'log');
   fs.mkdirSync(logs, { recursive: true });

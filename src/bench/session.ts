@@ -1,42 +1,98 @@
 import type { ProductDocument } from '@/core/document/document';
-import {
-  applyPatch,
-  diff,
-  KEPT,
-  overlaps,
-  touchedPaths,
-  type Operation,
-  type PatchConflict,
-} from '@/core/document/patch';
+import type { Side } from '@/core/document/merge';
+import { applyPatch, diff, KEPT, type Operation, type PatchConflict } from '@/core/document/patch';
+import { sameJson } from '@/core/json/bounds';
+import { after, lay, turn, type Collision, type Entry, type Step } from './steps';
 
-/** How patches reach the server. `send` gives the new revision, or what stands in the way. */
+/** How patches reach the server. */
 export interface Transport {
-  send(revision: number, operations: readonly Operation[], label: string): Promise<SendResult>;
-  load(): Promise<{ revision: number; document: ProductDocument }>;
+  /** `key` is the same for every try of one patch: one that arrived is not applied again. */
+  send(patch: {
+    readonly revision: number;
+    readonly operations: readonly Operation[];
+    readonly label: string;
+    readonly key: string;
+  }): Promise<SendResult>;
+  load(): Promise<LoadResult>;
 }
 
+export interface Newest {
+  readonly revision: number;
+  readonly document: ProductDocument;
+}
+
+/** Why nothing can be sent just now. */
+export type Hindrance =
+  /** No answer, or one that asks to wait. */
+  | { readonly kind: 'offline'; readonly retryAfterMs?: number }
+  | { readonly kind: 'signed-out' }
+  /** The product was put away. */
+  | { readonly kind: 'gone' };
+
 export type SendResult =
-  | { readonly kind: 'saved'; readonly revision: number; readonly document: ProductDocument }
-  | { readonly kind: 'conflict'; readonly conflicts: readonly PatchConflict[]; readonly by: string | null }
+  | ({ readonly kind: 'saved' } & Newest)
+  /** It cannot be laid over what others have done, or it is not known on what it was made: the newest must be looked at. `by`: who was there last. */
+  | { readonly kind: 'stale'; readonly by: string | null }
+  /** The server cannot take it, whenever it comes. */
   | { readonly kind: 'refused'; readonly message: string }
-  | { readonly kind: 'offline' };
+  | Hindrance;
 
-export type SaveState = 'saved' | 'saving' | 'offline' | 'conflict' | 'refused';
+export type LoadResult = ({ readonly kind: 'loaded' } & Newest) | Hindrance;
 
-interface HistoryEntry {
+/** What of a session is kept in the browser, so that nothing is lost with the page. */
+export interface KeptSession {
+  readonly format: 1;
+  readonly title: string;
+  readonly base: ProductDocument;
+  /** Null when `base` is a document that the server never had. */
+  readonly revision: number | null;
+  readonly batch: Batch | null;
+  readonly pending: readonly Step[];
+  readonly undo: readonly Entry[];
+  readonly redo: readonly Entry[];
+}
+
+/** What is on its way: not changed until it is answered, since it may have arrived. */
+interface Batch {
+  readonly key: string;
+  readonly revision: number;
+  readonly steps: readonly Step[];
+}
+
+export interface SessionMeans {
+  now(): number;
+  /** Calls back after a time; gives what calls it off. */
+  later(ms: number, act: () => void): () => void;
+  newId(): string;
+  /** From 0 to below 1: many tabs must not come back in the same moment. */
+  chance(): number;
+  /** Called whenever something changed that must outlive the page. */
+  keep(session: KeptSession): void;
+}
+
+export type SaveState = 'saved' | 'saving' | 'offline' | 'conflict' | 'signed-out' | 'gone';
+
+/** An edit that could not be kept, and why. */
+export interface NotKept {
   readonly label: string;
-  readonly forward: readonly Operation[];
-  readonly back: readonly Operation[];
-  /** Edits with the same key in a row (typing in one field, dragging one layer) are one step. */
-  readonly key: string | null;
+  readonly why: string;
+}
+
+/** Undoing or redoing would write over what somebody else set since. */
+export interface TurnQuestion {
+  readonly way: 'undo' | 'redo';
+  readonly label: string;
+  readonly others: readonly PatchConflict[];
 }
 
 export interface SessionState {
   readonly document: ProductDocument;
   readonly save: SaveState;
   readonly savedAt: number | null;
-  readonly conflicts: readonly PatchConflict[];
-  readonly conflictBy: string | null;
+  readonly collisions: readonly Collision[];
+  readonly collisionBy: string | null;
+  readonly notKept: readonly NotKept[];
+  readonly question: TurnQuestion | null;
   readonly message: string | null;
   readonly canUndo: string | null;
   readonly canRedo: string | null;
@@ -45,37 +101,59 @@ export interface SessionState {
 
 /** Time in which edits under one key are one step of undo, ms. */
 const ONE_STEP_MS = 2500;
+/** Time from an edit to its being sent: typing goes in few patches. */
+const FLUSH_MS = 350;
+const FIRST_RETRY_MS = 1000;
+const LAST_RETRY_MS = 30_000;
+/** Times in a row that a patch is laid over what others did before it waits. */
+const MOST_STALE = 5;
+/** Steps that can be undone. */
+const MOST_UNDO = 200;
 
 /**
- * One product being edited in one browser tab. Edits apply at once and are sent as patches against the revision that the server has
- * confirmed; what others do meanwhile is laid under them. Nothing is dropped without being asked for.
+ * One product being edited in one browser tab. Edits apply at once, are kept in the browser until they are confirmed, and are sent as patches
+ * against the revision that they were made on; what others do meanwhile is laid under them. Nothing is dropped without being asked for: what
+ * collides is asked about, and what the server cannot take is named, alone.
  */
 export class BenchSession {
+  /** What the unconfirmed steps were made on. */
   private base: ProductDocument;
-  private revision: number;
-  private pending: Operation[] = [];
-  private inFlight: Operation[] = [];
-  private undoStack: HistoryEntry[] = [];
-  private redoStack: HistoryEntry[] = [];
-  private lastEditAt = 0;
+  private revision: number | null;
+  private batch: Batch | null = null;
+  private pending: readonly Step[] = [];
+  private undoStack: Entry[] = [];
+  private redoStack: Entry[] = [];
+  /** The step that typing goes on in. */
+  private open: { key: string; at: number; entryStart: ProductDocument; stepStart: ProductDocument } | null = null;
+  /** Steps that are sent one by one, to find the one that the server cannot take. */
+  private singly = 0;
+  private tries = 0;
+  private stale = 0;
+  private noticed = 0;
+  /** The newest that the steps collide with. */
+  private met: Newest | null = null;
+  private sending: Promise<void> | null = null;
+  private callOff: (() => void) | null = null;
+  private closed = false;
   private state: SessionState;
   private readonly listeners = new Set<() => void>();
-  private flushing: Promise<void> | null = null;
-  private labels: string[] = [];
 
   constructor(
     private readonly transport: Transport,
-    start: { revision: number; document: ProductDocument },
-    private readonly now: () => number,
+    start: Newest,
+    private readonly means: SessionMeans,
   ) {
     this.base = start.document;
     this.revision = start.revision;
+    this.noticed = start.revision;
     this.state = {
       document: start.document,
       save: 'saved',
       savedAt: null,
-      conflicts: [],
-      conflictBy: null,
+      collisions: [],
+      collisionBy: null,
+      notKept: [],
+      question: null,
       message: null,
       canUndo: null,
       canRedo: null,
@@ -90,171 +168,375 @@ export class BenchSession {
 
   readonly getState = (): SessionState => this.state;
 
+  /** Whether something is not on the server yet. */
+  get unsaved(): boolean {
+    return this.batch !== null || this.pending.length > 0;
+  }
+
+  private get steps(): readonly Step[] {
+    return [...(this.batch?.steps ?? []), ...this.pending];
+  }
+
   private set(part: Partial<SessionState>): void {
     this.state = {
       ...this.state,
       ...part,
       canUndo: this.undoStack.at(-1)?.label ?? null,
       canRedo: this.redoStack.at(-1)?.label ?? null,
-      revision: this.revision,
+      revision: this.revision ?? this.state.revision,
     };
+    this.means.keep({
+      format: 1,
+      title: this.state.document.words.base.title,
+      base: this.base,
+      revision: this.revision,
+      batch: this.batch,
+      pending: this.pending,
+      undo: this.undoStack,
+      redo: this.redoStack,
+    });
     for (const listener of this.listeners) listener();
   }
 
-  /** Whether something is not on the server yet. */
-  get dirty(): boolean {
-    return this.pending.length > 0 || this.inFlight.length > 0;
+  /** Goes on where a page that is gone stopped. What is edited here already stays. */
+  restore(kept: KeptSession): void {
+    const [start, own, ownUndo] = [this.base, this.steps, this.undoStack];
+    this.base = kept.base;
+    this.revision = kept.revision;
+    this.batch = kept.batch;
+    this.pending = kept.pending;
+    this.undoStack = [...kept.undo, ...ownUndo];
+    this.redoStack = [...kept.redo];
+    const laid = lay(start, after(kept.base, this.steps), own, 'yours');
+    this.pending = [...this.pending, ...laid.steps];
+    this.open = null;
+    this.set({ document: laid.document, save: this.unsaved ? 'saving' : 'saved' });
+    if (this.unsaved) this.sendIn(0);
+    else if (this.revision !== this.noticed) void this.noticeRevision(this.noticed);
+  }
+
+  /**
+   * Takes in what another page that is gone left unsent, made on a document of its own. Where it collides with what is here, what is here stays,
+   * and the edit is named.
+   */
+  takeIn(kept: KeptSession): void {
+    const steps = [...(kept.batch?.steps ?? []), ...kept.pending];
+    const laid = lay(kept.base, this.state.document, steps);
+    const labels = [...new Set(laid.collisions.map(({ label }) => label))];
+    this.pending = [...this.pending, ...laid.steps];
+    this.open = null;
+    const why = 'It was typed in a tab that is closed, and the same was changed since.';
+    this.set({
+      document: laid.document,
+      save: this.unsaved ? 'saving' : this.state.save,
+      notKept: [...this.state.notKept, ...labels.map((label) => ({ label, why }))],
+    });
+    if (this.unsaved) this.sendIn(0);
   }
 
   /** Changes the document to `next`; the difference is one step of undo under `label`. Edits with the same `key` shortly after each other join. */
   edit(label: string, change: (document: ProductDocument) => ProductDocument, key: string | null = null): void {
     const before = this.state.document;
-    const after = change(before);
-    const forward = diff(before, after);
-    if (forward.length === 0) return;
-    const back = diff(after, before);
-    const last = this.undoStack.at(-1);
-    const at = this.now();
-    if (key !== null && last?.key === key && at - this.lastEditAt < ONE_STEP_MS) {
-      this.undoStack[this.undoStack.length - 1] = {
-        label,
-        key,
-        forward: [...last.forward, ...forward],
-        back: [...back, ...last.back],
-      };
-    } else this.undoStack.push({ label, key, forward, back });
-    this.lastEditAt = at;
+    const next = change(before);
+    if (diff(before, next).length === 0) return;
+    const at = this.means.now();
+    const joins = this.open !== null && this.open.key === key && at - this.open.at < ONE_STEP_MS;
+    if (joins) this.open!.at = at;
+    else {
+      this.open = key === null ? null : { key, at, entryStart: before, stepStart: before };
+      this.undoStack.push({ id: this.means.newId(), label, forward: [], back: [] });
+      if (this.undoStack.length > MOST_UNDO) this.undoStack.shift();
+    }
+    const last = this.undoStack.at(-1)!;
+    const start = joins ? this.open!.entryStart : before;
+    const entry = { id: last.id, label, forward: diff(start, next), back: diff(next, start) };
+    // What was typed and taken away again is nothing to undo.
+    this.undoStack.splice(-1, 1, ...(entry.forward.length > 0 ? [entry] : []));
     this.redoStack = [];
-    this.take(label, forward, after);
+    this.take(last.id, label, joins, next);
+    if (entry.forward.length === 0) this.open = null;
   }
 
-  undo(): boolean {
-    return this.step(this.undoStack, this.redoStack, 'Undo', 'back');
+  /** Adds a step to what is to be sent, or lengthens the last one. */
+  private take(entryId: string, label: string, joins: boolean, next: ProductDocument): void {
+    const last = this.pending.at(-1);
+    if (joins && last?.entryId === entryId)
+      this.pending = [
+        ...this.pending.slice(0, -1),
+        { ...last, label, forward: diff(this.open!.stepStart, next) },
+      ].filter((step) => step.forward.length > 0);
+    else {
+      const before = this.state.document;
+      if (this.open) this.open.stepStart = before;
+      this.pending = [...this.pending, { id: this.means.newId(), entryId, label, forward: diff(before, next) }];
+    }
+    const { save } = this.state;
+    this.set({
+      document: next,
+      save: save === 'saved' || save === 'saving' ? 'saving' : save,
+      message: null,
+      question: null,
+    });
+    if (save !== 'offline') this.sendIn(FLUSH_MS);
   }
 
-  redo(): boolean {
-    return this.step(this.redoStack, this.undoStack, 'Redo', 'forward');
+  /** Undoes the last step. Where somebody else has set the same since, it asks first, unless told to go on. */
+  undo(sure = false): boolean {
+    return this.turn('undo', this.undoStack, this.redoStack, sure);
   }
 
-  private step(from: HistoryEntry[], to: HistoryEntry[], word: string, way: 'forward' | 'back'): boolean {
+  redo(sure = false): boolean {
+    return this.turn('redo', this.redoStack, this.undoStack, sure);
+  }
+
+  private turn(way: 'undo' | 'redo', from: Entry[], to: Entry[], sure: boolean): boolean {
     const entry = from.at(-1);
-    if (!entry) return false;
-    try {
-      const after = applyPatch(this.state.document, entry[way], KEPT);
-      from.pop();
-      to.push({ ...entry, key: null });
-      this.take(`${word} ${entry.label}`, entry[way], after);
-      return true;
-    } catch {
+    if (!entry || this.state.save === 'conflict') return false;
+    this.open = null;
+    const turned = turn(this.state.document, entry, way === 'undo' ? 'back' : 'forward');
+    if (turned.document === null) {
       // Someone else took away what this step would change.
       from.pop();
-      this.set({
-        message: `“${entry.label}” can no longer be undone here: someone else has changed the same part since.`,
-      });
+      const message = `“${entry.label}” can no longer be ${way === 'undo' ? 'undone' : 'done again'} here: someone else has changed the same part since.`;
+      this.set({ message, question: null });
       return false;
     }
+    if (turned.others.length > 0 && !sure) {
+      this.set({ question: { way, label: entry.label, others: turned.others } });
+      return false;
+    }
+    from.pop();
+    to.push(entry);
+    this.take(this.means.newId(), `${way === 'undo' ? 'Undo' : 'Redo'} ${entry.label}`, false, turned.document);
+    return true;
   }
 
-  private take(label: string, operations: readonly Operation[], document: ProductDocument): void {
-    this.pending.push(...operations);
-    this.labels.push(label);
-    this.set({ document, save: this.state.save === 'conflict' ? 'conflict' : 'saving', message: null });
+  /** Answers whether to undo or redo over what somebody else has set. */
+  answer(goOn: boolean): void {
+    const { question } = this.state;
+    if (question === null) return;
+    if (goOn) this[question.way](true);
+    else this.set({ question: null });
   }
 
-  /** Sends what is pending, one patch at a time, until all is confirmed or something stands in the way. */
+  /** What could not be kept was read. */
+  forgetNotKept(): void {
+    this.set({ notKept: [] });
+  }
+
+  private sendIn(ms: number): void {
+    this.callOff?.();
+    this.callOff = this.closed ? null : this.means.later(ms, () => void this.flush());
+  }
+
+  /** The page goes: what is not confirmed is sent once more, and kept. */
+  async close(): Promise<void> {
+    this.closed = true;
+    this.callOff?.();
+    if (this.unsaved) await this.flush();
+  }
+
+  /** Something that stood in the way may be gone: the network is back, somebody signed in. */
+  again(): void {
+    this.tries = 0;
+    if (this.unsaved || this.noticed > (this.revision ?? 0)) void this.flush();
+  }
+
+  /** Sends what is pending, one patch at a time, until all is confirmed or something stands in the way; then takes in what others did. */
   flush(): Promise<void> {
-    this.flushing ??= this.sendAll().finally(() => (this.flushing = null));
-    return this.flushing;
+    this.callOff?.();
+    this.callOff = null;
+    this.sending ??= this.sendAll().finally(() => (this.sending = null));
+    return this.sending;
   }
 
   private async sendAll(): Promise<void> {
-    while (this.pending.length > 0 && this.state.save !== 'conflict') {
-      this.inFlight = this.pending;
-      this.pending = [];
-      const label = this.labels.at(-1) ?? '';
-      this.labels = [];
-      const result = await this.transport
-        .send(this.revision, this.inFlight, label)
-        .catch((): SendResult => ({ kind: 'offline' }));
-      if (result.kind === 'saved') {
-        this.inFlight = [];
-        this.rebase(result.revision, result.document);
-        this.set({ save: this.pending.length > 0 ? 'saving' : 'saved', savedAt: this.now() });
+    while (this.state.save !== 'conflict') {
+      if (!this.unsaved) {
+        const { noticed } = this;
+        if (noticed <= (this.revision ?? 0) || !(await this.takeNewest(null))) break;
+        // What was noticed is taken in, whatever number it had.
+        if (this.noticed === noticed) this.noticed = this.revision ?? 0;
         continue;
       }
-      this.pending = [...this.inFlight, ...this.pending];
-      this.inFlight = [];
-      if (result.kind === 'conflict')
-        this.set({ save: 'conflict', conflicts: result.conflicts, conflictBy: result.by });
-      else if (result.kind === 'offline')
-        this.set({
-          save: 'offline',
-          message: 'The server does not answer. Your changes are kept here and sent again.',
-        });
-      else {
-        // What the server cannot take must not block all that follows: it is taken back, and said.
-        this.pending = [];
-        this.undoStack = [];
-        this.redoStack = [];
-        const fresh = await this.transport.load();
-        this.base = fresh.document;
-        this.revision = fresh.revision;
-        this.set({
-          document: fresh.document,
-          save: 'refused',
-          message: `${result.message} The change was taken back.`,
-        });
+      if (!this.batch && this.revision === null) {
+        if (!(await this.takeNewest(null))) break;
+        continue;
       }
-      return;
+      if (!(await this.sendOne())) break;
+    }
+    if (!this.unsaved && this.state.save === 'saving') this.set({ save: 'saved' });
+  }
+
+  /** Sends one patch. False when something stands in the way. */
+  private async sendOne(): Promise<boolean> {
+    const batch = this.batch ?? this.nextBatch();
+    const label = [...new Set(batch.steps.map((step) => step.label))].join(', ');
+    const operations = batch.steps.flatMap((step) => step.forward);
+    const result = await this.transport
+      .send({ revision: batch.revision, operations, label, key: batch.key })
+      .catch((): SendResult => ({ kind: 'offline' }));
+    switch (result.kind) {
+      case 'saved':
+        this.tries = 0;
+        this.stale = 0;
+        this.singly = Math.max(0, this.singly - 1);
+        this.confirm(result);
+        return true;
+      case 'stale':
+        this.stale += 1;
+        if (this.stale <= MOST_STALE) return this.takeNewest(result.by);
+        // Whoever else writes all the time, or whatever is wrong there: not without end.
+        this.stale = 0;
+        this.standStill({ kind: 'offline' });
+        return false;
+      case 'refused':
+        this.tries = 0;
+        this.findRefused(batch, result.message);
+        return true;
+      default:
+        this.standStill(result);
+        return false;
     }
   }
 
-  /** Lays what is not yet sent over a newer document from the server. Operations that no longer fit are left out, and said. */
-  private rebase(revision: number, document: ProductDocument): void {
-    this.base = document;
-    this.revision = revision;
-    let next = document;
-    const kept: Operation[] = [];
-    let dropped = 0;
-    for (const operation of this.pending) {
-      try {
-        next = applyPatch(next, [operation], KEPT);
-        kept.push(operation);
-      } catch {
-        dropped += 1;
-      }
+  private nextBatch(): Batch {
+    const count = this.singly > 0 ? 1 : this.pending.length;
+    const batch = { key: this.means.newId(), revision: this.revision!, steps: this.pending.slice(0, count) };
+    this.batch = batch;
+    this.pending = this.pending.slice(count);
+    // What is typed from now on is another patch.
+    if (this.open) this.open.stepStart = this.state.document;
+    this.set({});
+    return batch;
+  }
+
+  private standStill(why: Hindrance): void {
+    this.set({ save: why.kind });
+    if (why.kind !== 'offline') return;
+    const growing = Math.min(LAST_RETRY_MS, FIRST_RETRY_MS * 2 ** this.tries);
+    this.tries += 1;
+    this.sendIn(Math.max(why.retryAfterMs ?? 0, growing * (0.75 + this.means.chance() / 2)));
+  }
+
+  /** The batch is in: the document that came back holds it and what others did. */
+  private confirm(saved: Newest): void {
+    const mine = after(this.base, this.batch!.steps);
+    this.batch = null;
+    if (sameJson(mine, saved.document)) {
+      this.base = saved.document;
+      this.revision = saved.revision;
+      this.set({ save: this.pending.length > 0 ? 'saving' : 'saved', savedAt: this.means.now() });
+    } else {
+      this.base = mine;
+      this.revision = null;
+      this.set({ savedAt: this.means.now() });
+      this.layOver(saved, null);
     }
-    this.pending = kept;
+  }
+
+  /** Loads the newest and lays over it what is not sent. False when something stands in the way. */
+  private async takeNewest(by: string | null): Promise<boolean> {
+    const loaded = await this.transport.load().catch((): LoadResult => ({ kind: 'offline' }));
+    if (loaded.kind !== 'loaded') {
+      this.standStill(loaded);
+      return false;
+    }
+    this.tries = 0;
+    return this.layOver(loaded, by);
+  }
+
+  /** False when it collides: then it is asked. */
+  private layOver(newest: Newest, by: string | null): boolean {
+    const laid = lay(this.base, newest.document, this.steps);
+    if (laid.collisions.length > 0) {
+      this.met = newest;
+      this.set({ save: 'conflict', collisions: laid.collisions, collisionBy: by });
+      return false;
+    }
+    this.moveTo(newest, laid.steps, laid.document);
+    return true;
+  }
+
+  private moveTo(newest: Newest, steps: readonly Step[], document: ProductDocument): void {
+    this.base = newest.document;
+    this.revision = newest.revision;
+    this.batch = null;
+    this.pending = steps;
+    this.open = null;
+    this.met = null;
+    this.set({ document, save: steps.length > 0 ? 'saving' : 'saved', collisions: [], collisionBy: null });
+  }
+
+  /** Finds the step that the server cannot take: all of the patch are sent singly, and the one that is refused is left out and named. */
+  private findRefused(batch: Batch, why: string): void {
+    if (batch.steps.length > 1) {
+      this.singly = batch.steps.length;
+      this.pending = [...batch.steps, ...this.pending];
+      this.batch = null;
+      this.set({});
+      return;
+    }
+    const [refused] = batch.steps;
+    this.singly = Math.max(0, this.singly - 1);
+    const laid = lay(this.base, this.base, this.steps, 'theirs', refused!.id);
+    const gone = new Set([
+      refused!.entryId,
+      ...this.steps.filter(({ id }) => laid.steps.every((kept) => kept.id !== id)).map(({ entryId }) => entryId),
+    ]);
+    this.batch = null;
+    this.pending = laid.steps;
+    this.open = null;
+    this.undoStack = this.undoStack.filter(({ id }) => !gone.has(id));
+    const needed = `It needs “${refused!.label}”, which could not be kept.`;
     this.set({
-      document: next,
-      ...(dropped > 0
-        ? { message: 'Part of your last change no longer fits: someone else took away what it changed.' }
-        : {}),
+      document: laid.document,
+      save: laid.steps.length > 0 ? 'saving' : 'saved',
+      notKept: [
+        ...this.state.notKept,
+        { label: refused!.label, why },
+        ...laid.lost.map((label) => ({ label, why: needed })),
+      ],
     });
   }
 
   /** Takes in that the product has a newer revision, made elsewhere. */
   async noticeRevision(revision: number): Promise<void> {
-    if (revision <= this.revision || this.flushing || this.state.save === 'conflict') return;
-    if (this.pending.length > 0) return this.flush();
-    const fresh = await this.transport.load();
-    if (fresh.revision > this.revision && !this.flushing) this.rebase(fresh.revision, fresh.document);
+    this.noticed = Math.max(this.noticed, revision);
+    if (this.noticed > (this.revision ?? 0) && this.state.save !== 'conflict') await this.flush();
   }
 
-  /** Ends a conflict: `mine` writes this tab's values over the others', `theirs` gives up what collides and keeps the rest. */
-  async resolve(choice: 'mine' | 'theirs'): Promise<void> {
-    const { conflicts } = this.state;
-    const fresh = await this.transport.load();
-    if (choice === 'theirs') {
-      this.pending = this.pending.filter(
-        (operation) =>
-          !conflicts.some((conflict) => touchedPaths([operation]).some((path) => overlaps(path, conflict.path))),
-      );
-      this.undoStack = [];
-      this.redoStack = [];
-    }
-    this.rebase(fresh.revision, fresh.document);
-    this.set({ save: this.pending.length > 0 ? 'saving' : 'saved', conflicts: [], conflictBy: null });
+  /** Events may have been missed: looks whether somebody else was there. */
+  async lookAgain(): Promise<void> {
+    const loaded = await this.transport.load().catch((): LoadResult => ({ kind: 'offline' }));
+    if (loaded.kind === 'loaded') await this.noticeRevision(loaded.revision);
+  }
+
+  /** Ends a collision: `yours` writes this tab's values over the others', `theirs` gives up what collides and keeps the rest. */
+  async resolve(choice: Side): Promise<void> {
+    if (!this.met) return;
+    const laid = lay(this.base, this.met.document, this.steps, choice);
+    this.renewEntries(laid.steps, this.met.document);
+    this.moveTo(this.met, laid.steps, laid.document);
     await this.flush();
+  }
+
+  /** Undo goes back to what is there now, not to what was there before the collision; an edit that was given up is nothing to undo. */
+  private renewEntries(steps: readonly Step[], start: ProductDocument): void {
+    const had = new Set(this.steps.map(({ entryId }) => entryId));
+    const renewed = new Map<string, Entry[]>();
+    let before = start;
+    for (const { entryId, label, forward } of steps) {
+      const next = applyPatch(before, forward, KEPT);
+      const entry = { id: entryId, label, forward, back: diff(next, before) };
+      renewed.set(entryId, [...(renewed.get(entryId) ?? []), entry]);
+      before = next;
+    }
+    this.undoStack = this.undoStack.flatMap((entry) => {
+      if (!had.has(entry.id)) return [entry];
+      const now = renewed.get(entry.id) ?? [];
+      // One that was sent in several parts stays as it was; whether it can be undone is looked at then.
+      return now.length > 1 ? [entry] : now;
+    });
   }
 }

@@ -1,5 +1,6 @@
 import type { ProductDocument } from '@/core/document/document';
 import { MAX_THREADS } from '@/core/embroidery/threads';
+import { inOrder, orderAtEnd } from '@/core/order/order';
 import { ownEntry } from '@/core/own-entry';
 
 /** Pins a thread or lets it go, or swaps one for another; swapped for itself it is as it was. Of seven pinned the first goes. */
@@ -10,13 +11,12 @@ export function chooseThread(
 ): ProductDocument {
   const area = ownEntry(doc.areas, areaKey);
   if (!area) return doc;
-  const { pinned, swaps } = area.threads ?? { pinned: [], swaps: {} };
+  const { pinned, swaps } = area.threads ?? { pinned: {}, swaps: {} };
   let threads;
   if ('pin' in change) {
-    const next = pinned.includes(change.pin)
-      ? pinned.filter((code) => code !== change.pin)
-      : [...pinned, change.pin].slice(-MAX_THREADS);
-    threads = { pinned: next, swaps };
+    const { [change.pin]: there, ...others } = pinned;
+    const next = there ? others : { ...pinned, [change.pin]: { order: orderAtEnd(pinned) } };
+    threads = { pinned: Object.fromEntries(inOrder(next).slice(-MAX_THREADS)), swaps };
   } else {
     const { [change.swap]: _before, ...others } = swaps;
     threads = { pinned, swaps: change.by === change.swap ? others : { ...others, [change.swap]: change.by } };

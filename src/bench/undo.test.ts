@@ -99,8 +99,16 @@ describe('undo', () => {
       fc.property(fc.array(change, { minLength: 1, maxLength: 25 }), (changes) => {
         const start = newDocument('b1', 'GBP', 'Tee');
         let clock = 0;
+        let ids = 0;
         const transport = { send: () => new Promise<never>(() => {}), load: () => new Promise<never>(() => {}) };
-        const session = new BenchSession(transport, { revision: 1, document: start }, () => (clock += 10_000));
+        const means = {
+          now: () => (clock += 10_000),
+          later: () => () => {},
+          newId: () => `s${(ids += 1)}`,
+          chance: () => 0,
+          keep: () => {},
+        };
+        const session = new BenchSession(transport, { revision: 1, document: start }, means);
         changes.forEach((one, i) => session.edit(`step ${i}`, (doc) => one(doc, String(i))));
         const end = session.getState().document;
         expect(checkDocument(end)).toEqual([]);

@@ -43,6 +43,8 @@ export function TextField({
   type = 'text',
   autoComplete,
   required,
+  readOnly,
+  autoFocus,
 }: {
   label: string;
   hint?: ReactNode;
@@ -52,11 +54,15 @@ export function TextField({
   type?: string;
   autoComplete?: string;
   required?: boolean;
+  readOnly?: boolean;
+  autoFocus?: boolean;
 }) {
   return (
     <Labelled label={label} hint={hint} error={error}>
       {({ id, describedBy }) => (
         <input
+          readOnly={readOnly}
+          data-autofocus={autoFocus || undefined}
           id={id}
           aria-describedby={describedBy}
           aria-invalid={Boolean(error)}

@@ -1,3 +1,5 @@
+import { askToSignIn } from './signed-out';
+
 /** An error answer of the API (RFC 9457) as an Error whose message is for the person. */
 export class Problem extends Error {
   constructor(
@@ -22,29 +24,47 @@ function parsed(text: string): Record<string, unknown> | null {
   }
 }
 
+export interface CallHow {
+  readonly headers?: Record<string, string>;
+  /** Whether it waits, when the session has ended, until one has signed in again over the page, and then goes on. */
+  readonly waitsForSignIn?: boolean;
+}
+
+/** The most that a browser sends after the page is gone, in characters that may each take three bytes. */
+const MOST_AFTERWARDS = 20_000;
+/** Whether the page is about to go: what is sent then must not go with it. */
+let leaving = false;
+if (typeof window !== 'undefined') {
+  window.addEventListener('pagehide', () => (leaving = true));
+  window.addEventListener('pageshow', () => (leaving = false));
+}
+
 /** Calls the HTTP API. Throws a Problem for an error answer, and one with the code `offline` when there is no answer. */
-export async function call<T>(
-  method: string,
-  path: string,
-  body?: unknown,
-  headers: Record<string, string> = {},
-): Promise<T> {
+export async function call<T>(method: string, path: string, body?: unknown, how: CallHow = {}): Promise<T> {
+  const { headers = {}, waitsForSignIn = true } = how;
+  const text = body === undefined ? undefined : JSON.stringify(body);
   let answer: Response;
   try {
     answer = await fetch(`/api/v1${path}`, {
       method,
       headers: { ...(body === undefined ? {} : { 'content-type': 'application/json' }), ...headers },
-      body: body === undefined ? undefined : JSON.stringify(body),
+      body: text,
+      keepalive: leaving && text !== undefined && text.length < MOST_AFTERWARDS,
       signal: AbortSignal.timeout(LONGEST_MS),
     });
   } catch {
     throw new Problem(0, 'offline', 'The server does not answer. Check that Typica still runs, then try again.', {});
   }
-  // A whole new page, not a soft navigation: nothing of the session that ended stays in memory.
-  if (answer.status === 401 && path !== '/sessions')
-    window.location.replace(`/sign-in?back=${encodeURIComponent(window.location.pathname)}`);
-  const text = await answer.text();
-  const json = parsed(text);
+  if (answer.status === 401 && path !== '/sessions') {
+    const signedIn = askToSignIn();
+    if (signedIn && waitsForSignIn) {
+      await signedIn;
+      return call(method, path, body, how);
+    }
+    // A whole new page, not a soft navigation: nothing of the session that ended stays in memory.
+    if (!signedIn) window.location.replace(`/sign-in?back=${encodeURIComponent(window.location.pathname)}`);
+  }
+  const json = parsed(await answer.text());
   if (!answer.ok)
     throw new Problem(
       answer.status,

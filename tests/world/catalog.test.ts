@@ -15,7 +15,8 @@ import { csvBytes } from '@/server/csv/body';
 import { readSoldItems } from '@/server/catalog/sold-items';
 import { templatePng } from '@/server/images/template';
 import { loadBundle } from '@/server/products/bundle';
-import { createProduct, patchProduct } from '@/server/products/products';
+import { patchProduct } from '@/server/products/patch';
+import { createProduct } from '@/server/products/products';
 import { usesOf } from '@/server/products/used-by';
 import { loadCatalog, readPartnerCatalog } from '../../demo/catalog';
 import {

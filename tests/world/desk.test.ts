@@ -18,7 +18,8 @@ import type { Actor } from '@/server/people/people';
 import { printArchive } from '@/server/prints/archive';
 import { ensurePrintFile } from '@/server/prints/print-files';
 import { loadBundle } from '@/server/products/bundle';
-import { createProduct, patchProduct } from '@/server/products/products';
+import { patchProduct } from '@/server/products/patch';
+import { createProduct } from '@/server/products/products';
 import { findBlank, makeActor, makeWorld, runJobs, streamOf, type World } from '../support/world';
 
 let world: World;
@@ -243,7 +244,7 @@ describe('embroidery', () => {
       [cap.options[0]!.values[0]!.code],
     );
     await patchProduct(world.ctx, actor, bundle.product.id, 2, [
-      { op: 'add', path: `/areas/${areaKey}/threads`, value: { pinned: [], swaps: { t30: 't11' } } },
+      { op: 'add', path: `/areas/${areaKey}/threads`, value: { pinned: {}, swaps: { t30: 't11' } } },
     ]);
     const after = await loadBundle(world.ctx, actor.workspaceId, bundle.product.id);
     expect([...look(await pixels(after)).colors.keys()]).toEqual(['#6f1f2b']);

@@ -13,7 +13,8 @@ import { enqueue } from '@/server/jobs/jobs';
 import { requestSend } from '@/server/listings/listings';
 import type { Actor } from '@/server/people/people';
 import { loadBundle } from '@/server/products/bundle';
-import { createProduct, findProduct, patchProduct } from '@/server/products/products';
+import { patchProduct } from '@/server/products/patch';
+import { createProduct, findProduct } from '@/server/products/products';
 import { residentMb } from '@/server/processes/limits';
 import {
   connectStore,

@@ -6,7 +6,8 @@ import { listingHistory, listingsOf, listingView, requestCheck, requestSend } fr
 import { prepareListing } from '@/server/listings/prepare';
 import type { Actor } from '@/server/people/people';
 import { loadBundle } from '@/server/products/bundle';
-import { patchProduct, type Product } from '@/server/products/products';
+import { patchProduct } from '@/server/products/patch';
+import { type Product } from '@/server/products/products';
 import { disconnectStore, findStore, type Store } from '@/server/stores/stores';
 import {
   connectStore,

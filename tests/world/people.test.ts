@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { isTypicaError } from '@/core/errors';
 import { actorOfSession, createAccount, signIn, signOut, signOutEverywhere } from '@/server/people/people';
 import { accessTokens, actorOfAccessToken, createAccessToken, revokeAccessToken } from '@/server/people/tokens';
-import { emit } from '@/server/events/events';
+import { emit, newestEvent } from '@/server/events/events';
 import { eventStream } from '@/server/http/sse';
 import type { SignedIn } from '@/server/people/people';
 import { beginSignUp } from '@/server/people/sign-in-limits';
@@ -185,8 +185,10 @@ describe('personal tokens', () => {
 describe('an event stream', () => {
   const decoder = new TextDecoder();
   /** Opens a stream; gives what it tells until it ends. */
-  async function listen(signedIn: SignedIn, until = new AbortController()) {
-    const reader = eventStream(world.ctx, signedIn.workspaceId, signedIn.credential, until.signal).body!.getReader();
+  async function listen(signedIn: SignedIn, after: number | null = null) {
+    const until = new AbortController();
+    const { workspaceId, credential } = signedIn;
+    const reader = eventStream(world.ctx, workspaceId, credential, until.signal, after).body!.getReader();
     let told = '';
     const ended = (async () => {
       for (;;) {
@@ -224,6 +226,57 @@ describe('an event stream', () => {
     const stream = await listen((await actorOfAccessToken(world.ctx, token))!);
     await revokeAccessToken(world.ctx, actor, id);
     await stream.ended;
+  });
+
+  const pause = (ms: number) => new Promise((next) => setTimeout(next, ms));
+  const numbers = (told: string) => [...told.matchAll(/"n":(\d+)/g)].map((found) => Number(found[1]));
+
+  it('goes on after the event that was seen last, with nothing left out and nothing of others', async () => {
+    const { ctx } = world;
+    const [actor, stranger] = [await makeActor(ctx), await makeActor(ctx)];
+    await emit(ctx.db, actor.workspaceId, 'money', { n: 1 });
+    const seen = await newestEvent(ctx);
+    await emit(ctx.db, actor.workspaceId, 'money', { n: 2 });
+    await emit(ctx.db, stranger.workspaceId, 'money', { n: 99 });
+    await emit(ctx.db, actor.workspaceId, 'money', { n: 3 });
+    const stream = await listen(actor, seen);
+    await emit(ctx.db, actor.workspaceId, 'money', { n: 4 });
+    await pause(600);
+    expect(numbers(stream.told()).filter((n) => n > 1)).toEqual([2, 3, 4]);
+    expect(stream.told()).not.toContain('reset');
+    stream.close();
+  });
+
+  it('says reset to whoever missed too much, or what is no longer kept', async () => {
+    const { ctx } = world;
+    const actor = await makeActor(ctx);
+    const seen = await newestEvent(ctx);
+    for (let n = 0; n < 501; n += 1) await emit(ctx.db, actor.workspaceId, 'money', { n });
+    const [much, long, future] = [
+      await listen(actor, seen),
+      await listen(actor, -1_000_000),
+      await listen(actor, seen * 1000),
+    ];
+    for (const one of [much, long, future]) {
+      expect(one.told()).toContain('event: reset');
+      one.close();
+    }
+  });
+
+  it('tells what a long transaction wrote before others that were done sooner', async () => {
+    const { ctx } = world;
+    const actor = await makeActor(ctx);
+    const stream = await listen(actor);
+    await ctx.pools.transaction(async (db) => {
+      await emit(db, actor.workspaceId, 'money', { n: 1 });
+      for (let n = 0; n < 120; n += 1) await emit(ctx.db, actor.workspaceId, 'job', { n: 1000 + n });
+      await pause(700);
+      expect(numbers(stream.told())).not.toContain(1);
+    });
+    await pause(700);
+    expect(numbers(stream.told())).toContain(1);
+    expect(numbers(stream.told())).toHaveLength(121);
+    stream.close();
   });
 
   it('is one of as many as a workspace may have open', async () => {

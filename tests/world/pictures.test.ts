@@ -17,7 +17,8 @@ import { findShownPicture, picturesOf, plansOf } from '@/server/pictures/product
 import { readPictureForm } from '@/server/pictures/read-form';
 import { askForPictures } from '@/server/pictures/renew';
 import { loadBundle } from '@/server/products/bundle';
-import { findProduct, patchProduct } from '@/server/products/products';
+import { patchProduct } from '@/server/products/patch';
+import { findProduct } from '@/server/products/products';
 import { deleteOwnShot, findOwnShot, saveOwnShot, type MarkedShot } from '@/server/shots/own-shots';
 import { markedShotOf, toldShot } from '@/server/shots/marks';
 import { findBlank, makeActor, makeTee, makeWorld, runJobs, streamOf, type World } from '../support/world';

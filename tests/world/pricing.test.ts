@@ -14,7 +14,8 @@ import { deleteRule, listRules, saveRule } from '@/server/pricing/rules';
 import { loadMoney, saveMoneySettings } from '@/server/pricing/settings';
 import { exportPrices, previewCodes, previewPrices, refuseFaulty } from '@/server/pricing/sheet';
 import { loadBundle } from '@/server/products/bundle';
-import { createProduct, patchProduct, type Product } from '@/server/products/products';
+import { patchProduct } from '@/server/products/patch';
+import { createProduct, type Product } from '@/server/products/products';
 import { splitProduct } from '@/server/products/split';
 import { forgetRates, keepRates, loadExchangeRates, readRates } from '@/server/rates/rates';
 import type { Store } from '@/server/stores/stores';
@@ -48,7 +49,7 @@ beforeEach(async () => {
 const bundle = () => loadBundle(world.ctx, actor.workspaceId, product.id);
 const change = async (next: (doc: ProductDocument) => ProductDocument, label = '') => {
   const { product: now } = await bundle();
-  return patchProduct(world.ctx, actor, now.id, now.revision, diff(now.document, next(now.document)), label);
+  return patchProduct(world.ctx, actor, now.id, now.revision, diff(now.document, next(now.document)), { label });
 };
 const priced = async () => {
   const { product: now, blank, list, rates, settings, home } = await bundle();

@@ -4,8 +4,10 @@ import { isTypicaError, TypicaError } from '@/core/errors';
 import { applyPatch } from '@/core/document/patch';
 import type { Actor } from '@/server/people/people';
 import { findArtwork } from '@/server/artwork/artwork';
-import { createProduct, findProduct, listProducts, patchProduct } from '@/server/products/products';
+import { patchProduct } from '@/server/products/patch';
+import { createProduct, findProduct, listProducts } from '@/server/products/products';
 import { listRevisions, thinRevisions } from '@/server/products/revisions';
+import { catchUpVariants } from '@/server/products/variant-rows';
 import { findBlank, layerOf, makeActor, makeTee, makeWorld, type World } from '../support/world';
 
 let world: World;
@@ -52,6 +54,69 @@ describe('patches', () => {
     expect((await findProduct(ctx, actor.workspaceId, id)).revision).toBe(2);
   });
 
+  it('take nothing along that had no part in a collision, and what both did is done already', async () => {
+    const { ctx } = world;
+    const { id } = await createProduct(ctx, actor, { blankId, title: 'Tide' });
+    const tag = (key: string) => ({
+      op: 'add' as const,
+      path: `/words/base/tags/${key}`,
+      value: { text: key, order: 'a0' },
+    });
+    await patchProduct(ctx, actor, id, 1, [tag('t1'), tag('t2')]);
+    await patchProduct(ctx, actor, id, 2, [{ op: 'remove', path: '/words/base/tags/t1' }]);
+    // Removed there already; the rest is kept.
+    const done = await patchProduct(ctx, actor, id, 2, [
+      { op: 'remove', path: '/words/base/tags/t1' },
+      ...story('kept'),
+    ]);
+    expect(done.document.words.base).toMatchObject({ description: 'kept', tags: { t2: { text: 't2' } } });
+    // Changed here what was removed there: that place alone is told.
+    const error = await thrown(
+      patchProduct(ctx, actor, id, 2, [
+        { op: 'replace', path: '/words/base/tags/t1/text', value: 'other' },
+        ...title('Ebb'),
+      ]),
+    );
+    expect(error).toMatchObject({ code: 'revision-conflict', kind: 'conflict' });
+    expect((error.fields.conflicts as { path: string }[]).map(({ path }) => path)).toEqual(['/words/base/tags/t1']);
+  });
+
+  it('sent again under the same key are applied once, whatever came after them', async () => {
+    const { ctx } = world;
+    const { id } = await createProduct(ctx, actor, { blankId, title: 'Tide' });
+    const first = await patchProduct(ctx, actor, id, 1, title('Ebb'), { key: 'patch-0001' });
+    await patchProduct(ctx, actor, id, first.revision, title('Flood'));
+    const again = await patchProduct(ctx, actor, id, 1, title('Ebb'), { key: 'patch-0001' });
+    expect(again).toMatchObject({ revision: 3, document: { words: { base: { title: 'Flood' } } } });
+    const both = Array.from({ length: 4 }, () => patchProduct(ctx, actor, id, 3, story('once'), { key: 'patch-0002' }));
+    expect((await Promise.all(both)).map(({ revision }) => revision)).toEqual([4, 4, 4, 4]);
+  });
+
+  it('that test what others changed are told so, and one that a stranger’s key names is not passed over', async () => {
+    const { ctx } = world;
+    const { id } = await createProduct(ctx, actor, { blankId, title: 'Tide' });
+    await patchProduct(ctx, actor, id, 1, title('Ebb'), { key: 'patch-0003' });
+    const error = await thrown(
+      patchProduct(ctx, actor, id, 1, [{ op: 'test', path: '/words/base/title', value: 'Tide' }, ...story('x')]),
+    );
+    expect(error.code).toBe('revision-conflict');
+    const other = await createProduct(ctx, actor, { blankId });
+    expect((await patchProduct(ctx, actor, other.id, 1, title('Own'), { key: 'patch-0003' })).revision).toBe(2);
+  });
+
+  it('of lists by position are refused', async () => {
+    const { ctx } = world;
+    const { id, document } = await createProduct(ctx, actor, { blankId });
+    expect(JSON.stringify(document)).not.toContain('[');
+    const error = await thrown(
+      patchProduct(ctx, actor, id, 1, [
+        { op: 'add', path: '/areas/main.front', value: { layers: {}, threads: { pinned: ['t01'], swaps: {} } } },
+        { op: 'remove', path: '/areas/main.front/threads/pinned/0' },
+      ]),
+    );
+    expect(error).toMatchObject({ code: 'patch-failed', message: expect.stringContaining('position in a list') });
+  });
+
   it('made at once are all kept: twenty writers, twenty revisions', async () => {
     const { ctx } = world;
     const { id } = await createProduct(ctx, actor, { blankId });
@@ -94,7 +159,7 @@ describe('history', () => {
   it('is kept, and stays whole when it is thinned out', async () => {
     const { ctx } = world;
     const { id, document } = await createProduct(ctx, actor, { blankId, title: 'T0' });
-    for (let i = 1; i <= 6; i += 1) await patchProduct(ctx, actor, id, i, title(`T${i}`), `Title ${i}`);
+    for (let i = 1; i <= 6; i += 1) await patchProduct(ctx, actor, id, i, title(`T${i}`), { label: `Title ${i}` });
     await ctx.db.run(
       'UPDATE product_revision SET created_at = UTC_TIMESTAMP(3) - INTERVAL 3 DAY WHERE product_id = ? AND revision <= 5',
       [id],
@@ -144,30 +209,57 @@ describe('workspaces', () => {
   });
 });
 
-describe('search rows', () => {
-  it('follow the document: variants, SKUs, base prices, artwork', async () => {
+describe('rows of variants', () => {
+  const rowsOf = (id: string) =>
+    world.ctx.db.rows<{ variant_key: string; sku: string }>(
+      'SELECT variant_key, sku FROM product_variant WHERE product_id = ? ORDER BY variant_key',
+      [id],
+    );
+
+  it('follow the document, and artwork too', async () => {
     const { ctx } = world;
     const { product } = await makeTee(ctx, actor);
-    const rows = await ctx.db.rows<{ variant_key: string; sku: string; price_minor: number; currency: string }>(
-      'SELECT variant_key, sku, price_minor, currency FROM product_variant WHERE product_id = ? ORDER BY variant_key',
-      [product.id],
-    );
+    const rows = await rowsOf(product.id);
     expect(rows).toHaveLength(14);
-    // 7.40 GBP at a margin of 40 %: 7.40 ÷ 0.6 is 12.33…, so 12.34 is the lowest that reaches it
-    expect(rows.find((row) => row.variant_key === 'color=estuary;size=m')).toMatchObject({
-      price_minor: 1234,
-      currency: 'GBP',
-    });
     expect(new Set(rows.map((row) => row.sku)).size).toBe(14);
     await patchProduct(ctx, actor, product.id, product.revision, [
-      { op: 'replace', path: '/variants', value: {} },
+      { op: 'replace', path: '/variants', value: { 'color=coal;size=m': { sku: 'ONE' } } },
       { op: 'replace', path: '/areas', value: {} },
     ]);
-    expect(
-      await ctx.db.rows(
-        'SELECT 1 FROM product_variant WHERE product_id = ? UNION ALL SELECT 1 FROM product_artwork WHERE product_id = ?',
-        [product.id, product.id],
-      ),
-    ).toEqual([]);
+    expect(await rowsOf(product.id)).toEqual([{ variant_key: 'color=coal;size=m', sku: 'ONE' }]);
+    expect(await ctx.db.rows('SELECT 1 FROM product_artwork WHERE product_id = ?', [product.id])).toEqual([]);
+  });
+
+  it('are written by what is different, and not at all when nothing is', async () => {
+    const { ctx } = world;
+    const { product } = await makeTee(ctx, actor);
+    const written = async (work: () => Promise<unknown>) => {
+      const count = async () => {
+        const rows = await ctx.db.rows<{ name: string; n: string }>(
+          "SELECT VARIABLE_NAME AS name, VARIABLE_VALUE AS n FROM information_schema.GLOBAL_STATUS WHERE VARIABLE_NAME IN ('INNODB_ROWS_INSERTED', 'INNODB_ROWS_DELETED')",
+        );
+        return rows.reduce((sum, row) => sum + Number(row.n), 0);
+      };
+      const before = await count();
+      await work();
+      return (await count()) - before;
+    };
+    // A revision and an event.
+    expect(await written(() => patchProduct(ctx, actor, product.id, product.revision, story('x')))).toBeLessThanOrEqual(
+      2,
+    );
+    expect(await rowsOf(product.id)).toHaveLength(14);
+  });
+
+  it('are made up for when a save was cut off before them', async () => {
+    const { ctx } = world;
+    const { product } = await makeTee(ctx, actor);
+    await ctx.db.run('DELETE FROM product_variant WHERE product_id = ?', [product.id]);
+    await ctx.db.run(
+      'UPDATE product SET variants_revision = 0, updated_at = UTC_TIMESTAMP(3) - INTERVAL 1 HOUR WHERE id = ?',
+      [product.id],
+    );
+    await catchUpVariants(ctx);
+    expect(await rowsOf(product.id)).toHaveLength(14);
   });
 });

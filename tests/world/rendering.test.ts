@@ -15,7 +15,8 @@ import type { Actor } from '@/server/people/people';
 import { ensurePicture } from '@/server/pictures/pictures';
 import { ensurePrintFile } from '@/server/prints/print-files';
 import { loadBundle } from '@/server/products/bundle';
-import { createProduct, patchProduct } from '@/server/products/products';
+import { patchProduct } from '@/server/products/patch';
+import { createProduct } from '@/server/products/products';
 import {
   artworkFile,
   findBlank,

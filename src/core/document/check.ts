@@ -1,4 +1,4 @@
-import { MAX_THREADS, THREADS } from '../embroidery/threads';
+import { THREADS } from '../embroidery/threads';
 import { FITS } from '../geometry/fit';
 import { FAMILIES, FONT_STYLES } from '../lettering/families';
 import { ALIGNMENTS, MAX_SIZE_MM, MAX_TEXT, MIN_SIZE_MM } from '../lettering/text';
@@ -138,14 +138,6 @@ const color: Check = (value, path, faults) => {
     note(faults, fault(path, 'must be a color such as #2d4a53'));
 };
 const CODE = /^[a-z0-9-]{1,60}$/;
-const list =
-  (max: number, check: Check): Check =>
-  (value, path, faults) => {
-    if (!Array.isArray(value)) return void note(faults, fault(path, 'must be a list'));
-    if (value.length > max) return note(faults, fault(path, `holds more than ${max} entries`));
-    value.forEach((entry, i) => check(entry, `${path}/${i}`, faults));
-  };
-
 const lettering = object({
   text: text(MAX_TEXT),
   family: oneOf(...FAMILIES.map((family) => family.code)),
@@ -186,9 +178,14 @@ const layer: Check = (value, path, faults) => {
   if (check) check(value, path, faults);
   else note(faults, fault(`${path}/kind`, `must be one of ${Object.keys(layers).join(', ')}`));
 };
+const THREAD_CODES: ReadonlySet<string> = new Set(THREADS.map((thread) => thread.code));
 const threads = object({
-  pinned: list(MAX_THREADS, oneOf(...THREADS.map((thread) => thread.code))),
-  swaps: keyed(CODE, 60, oneOf(...THREADS.map((thread) => thread.code))),
+  pinned: (value, path, faults) => {
+    keyed(CODE, 60, object({ order }))(value, path, faults);
+    for (const code of Object.keys(isObject(value) ? value : {}))
+      if (!THREAD_CODES.has(code)) note(faults, fault(`${path}/${escape(code)}`, 'is no thread'));
+  },
+  swaps: keyed(CODE, 60, oneOf(...THREAD_CODES)),
 });
 
 const gtin: Check = (value, path, faults) => {

@@ -3,7 +3,7 @@ import { canonicalJson, contentHash } from '../listing/canonical';
 import { inOrder, orderAtEnd, orderBetween } from '../order/order';
 import { checkDocument } from './check';
 import { newDocument } from './document';
-import { applyPatch, checkPatch, diff, findConflicts, touchedPaths, type Operation } from './patch';
+import { applyPatch, checkPatch, diff, KEPT } from './patch';
 
 // Examples of RFC 6902, appendix A: name, document, patch, result (null: an error).
 const RFC6902: [string, unknown, unknown[], unknown][] = [
@@ -79,7 +79,7 @@ const RFC6902: [string, unknown, unknown[], unknown][] = [
 
 describe('patches (RFC 6902, appendix A)', () => {
   it.each(RFC6902)('%s', (_name, document, patch, result) => {
-    const run = () => applyPatch(document, checkPatch(patch));
+    const run = () => applyPatch(document, checkPatch(patch), KEPT);
     if (result === null) expect(run).toThrow();
     else expect(run()).toEqual(result);
   });
@@ -103,37 +103,6 @@ describe('patches (RFC 6902, appendix A)', () => {
     ['a way into the prototype', [{ op: 'add', path: '/__proto__/x', value: 1 }]],
   ])('refuses %s', (_name, body) => {
     expect(() => checkPatch(body)).toThrow(/not a JSON patch/);
-  });
-});
-
-describe('two people on one document', () => {
-  const base = { words: { title: 'Tide', tags: {} as Record<string, string> }, price: { aim: 1 } };
-  const change = (operations: Operation[]) => operations;
-
-  it('lets changes in different places through', () => {
-    const theirs = change([{ op: 'replace', path: '/price/aim', value: 2 }]);
-    const yours = change([{ op: 'replace', path: '/words/title', value: 'Ebb' }]);
-    expect(findConflicts(base, applyPatch(base, theirs), yours, touchedPaths(theirs))).toEqual([]);
-  });
-
-  it('finds the same place with both values', () => {
-    const theirs = change([{ op: 'replace', path: '/words/title', value: 'Flood' }]);
-    const yours = change([{ op: 'replace', path: '/words/title', value: 'Ebb' }]);
-    expect(findConflicts(base, applyPatch(base, theirs), yours, touchedPaths(theirs))).toEqual([
-      { path: '/words/title', base: 'Tide', theirs: 'Flood', yours: 'Ebb' },
-    ]);
-  });
-
-  it('does not ask when both did the same', () => {
-    const both = change([{ op: 'replace', path: '/words/title', value: 'Ebb' }]);
-    expect(findConflicts(base, applyPatch(base, both), both, touchedPaths(both))).toEqual([]);
-  });
-
-  it('finds an edit under something that was taken away', () => {
-    const withTag = { ...base, words: { ...base.words, tags: { t1: 'river' } } };
-    const theirs = change([{ op: 'remove', path: '/words/tags/t1' }]);
-    const yours = change([{ op: 'replace', path: '/words/tags/t1', value: 'tide' }]);
-    expect(findConflicts(withTag, applyPatch(withTag, theirs), yours, touchedPaths(theirs))).toHaveLength(1);
   });
 });
 

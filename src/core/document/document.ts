@@ -38,8 +38,8 @@ export interface AreaDesign {
 
 /** Threads by code. */
 export interface ThreadChoice {
-  /** Used whatever the design's colors are. */
-  readonly pinned: readonly string[];
+  /** Used whatever the design's colors are: the last six of these in their order. */
+  readonly pinned: { readonly [threadCode: string]: Ordered };
   /** What is sewn instead of a thread that was chosen by itself. */
   readonly swaps: { readonly [threadCode: string]: string };
 }

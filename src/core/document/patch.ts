@@ -1,7 +1,7 @@
 import { createPatch, type Operation } from 'rfc6902';
-import { invalid, TypicaError } from '../errors';
+import { invalid } from '../errors';
 import { jsonSize, sameJson } from '../json/bounds';
-import { MAX_DEPTH, ownMember, parsePointer, PointerSet, valueAt } from './pointer';
+import { MAX_DEPTH, ownMember, parsePointer } from './pointer';
 import { putEntry } from '../own-entry';
 
 export { valueAt } from './pointer';
@@ -16,15 +16,14 @@ export const MAX_DOCUMENT_SIZE = 4 * 1024 * 1024;
 export interface PatchLimits {
   readonly written: number;
   readonly carried: number;
+  /** Whether entries of a list may be named by their position. */
+  readonly positions: boolean;
 }
 
 /** For a patch that somebody sends: twenty short operations must not cost what megabytes of them would. */
-const SENT: PatchLimits = { written: 2 * MAX_DOCUMENT_SIZE, carried: 1024 * 1024 };
+const SENT: PatchLimits = { written: 2 * MAX_DOCUMENT_SIZE, carried: 1024 * 1024, positions: false };
 /** For patches of our own: revisions that were merged carry the edits of a day, each of which was within bounds. */
-export const KEPT: PatchLimits = { written: Infinity, carried: Infinity };
-
-/** Places at which a conflict is told singly. */
-const MOST_CONFLICTS = 50;
+export const KEPT: PatchLimits = { written: Infinity, carried: Infinity, positions: true };
 
 /** The patch (RFC 6902) that turns one JSON value into another. */
 export const diff = (from: unknown, to: unknown): Operation[] => createPatch(from, to);
@@ -43,16 +42,33 @@ const indexOf = (list: readonly unknown[], key: string, most: number): number =>
   return index;
 };
 
+const POSITION =
+  'a position in a list means another entry as soon as somebody else changes the list. Write the whole list, or name what has a key';
+
+/** Follows a pointer's parts. Throws where they would name an entry of a list by its position and may not. */
+const follow = (root: unknown, parts: readonly string[], { positions }: PatchLimits): unknown =>
+  parts.reduce((value, part) => {
+    if (Array.isArray(value) && !positions) throw new Misfit(POSITION);
+    return ownMember(value, part);
+  }, root);
+
 /** Where a pointer's last part lies. */
-function parentOf(root: unknown, parts: readonly string[]): { container: Container; key: string } {
-  const container = parts.slice(0, -1).reduce<unknown>(ownMember, root);
+function parentOf(root: unknown, parts: readonly string[], limits: PatchLimits): { container: Container; key: string } {
+  const container = follow(root, parts.slice(0, -1), limits);
+  if (Array.isArray(container) && !limits.positions) throw new Misfit(POSITION);
   if (typeof container !== 'object' || container === null) throw new Misfit('nothing that has members is there');
   return { container: container as Container, key: parts.at(-1)! };
 }
 
-function write(root: unknown, parts: readonly string[], value: unknown, replace: boolean): unknown {
+function write(
+  root: unknown,
+  parts: readonly string[],
+  value: unknown,
+  replace: boolean,
+  limits: PatchLimits,
+): unknown {
   if (parts.length === 0) return value;
-  const { container, key } = parentOf(root, parts);
+  const { container, key } = parentOf(root, parts, limits);
   if (Array.isArray(container)) {
     if (!replace && container.length >= LONGEST_LIST)
       throw new Misfit(`the list there has ${LONGEST_LIST} entries already`);
@@ -66,9 +82,9 @@ function write(root: unknown, parts: readonly string[], value: unknown, replace:
   return root;
 }
 
-function remove(root: unknown, parts: readonly string[]): unknown {
+function remove(root: unknown, parts: readonly string[], limits: PatchLimits): unknown {
   if (parts.length === 0) return null;
-  const { container, key } = parentOf(root, parts);
+  const { container, key } = parentOf(root, parts, limits);
   if (Array.isArray(container)) container.splice(indexOf(container, key, container.length - 1), 1);
   else {
     if (!Object.hasOwn(container, key)) throw new Misfit('nothing is there to be removed');
@@ -77,8 +93,8 @@ function remove(root: unknown, parts: readonly string[]): unknown {
   return root;
 }
 
-function read(root: unknown, parts: readonly string[]): unknown {
-  const value = parts.reduce<unknown>(ownMember, root);
+function read(root: unknown, parts: readonly string[], limits: PatchLimits): unknown {
+  const value = follow(root, parts, limits);
   if (value === undefined) throw new Misfit('nothing is there to be taken');
   return value;
 }
@@ -120,32 +136,32 @@ class Writing {
   }
 }
 
-function applyOne(root: unknown, operation: Operation, writing: Writing): unknown {
+function applyOne(root: unknown, operation: Operation, writing: Writing, limits: PatchLimits): unknown {
   const parts = partsOf(operation.path);
   switch (operation.op) {
     case 'add':
-      return write(root, parts, structuredClone(writing.count(operation.value, parts.length)), false);
+      return write(root, parts, structuredClone(writing.count(operation.value, parts.length)), false, limits);
     case 'replace':
-      return write(root, parts, structuredClone(writing.count(operation.value, parts.length)), true);
+      return write(root, parts, structuredClone(writing.count(operation.value, parts.length)), true, limits);
     case 'remove':
-      return remove(root, parts);
+      return remove(root, parts, limits);
     case 'move': {
       const from = partsOf(operation.from);
       if (from.length < parts.length && from.every((part, i) => part === parts[i]))
         throw new Misfit('nothing can be moved into itself');
-      const value = read(root, from);
-      return write(remove(root, from), parts, writing.carry(value, parts.length), false);
+      const value = read(root, from, limits);
+      return write(remove(root, from, limits), parts, writing.carry(value, parts.length), false, limits);
     }
     case 'copy':
       return write(
         root,
         parts,
-        structuredClone(writing.carry(read(root, partsOf(operation.from)), parts.length)),
+        structuredClone(writing.carry(read(root, partsOf(operation.from), limits), parts.length)),
         false,
+        limits,
       );
     case 'test':
-      if (!sameJson(parts.reduce<unknown>(ownMember, root), operation.value))
-        throw new Misfit('another value is there');
+      if (!sameJson(follow(root, parts, limits), operation.value)) throw new Misfit('another value is there');
       return root;
   }
 }
@@ -159,7 +175,7 @@ export function applyPatch<T>(document: T, operations: readonly Operation[], lim
   let root: unknown = structuredClone(document);
   for (const [index, operation] of operations.entries()) {
     try {
-      root = applyOne(root, operation, writing);
+      root = applyOne(root, operation, writing, limits);
     } catch (error) {
       if (!(error instanceof Misfit)) throw error;
       const path = operation.path.slice(0, 200);
@@ -203,42 +219,10 @@ export function touchedPaths(operations: readonly Operation[]): string[] {
   });
 }
 
-/** Whether one pointer is the other or lies under it. */
-export const overlaps = (a: string, b: string): boolean => a === b || a.startsWith(`${b}/`) || b.startsWith(`${a}/`);
-
 /** A place that two people changed: what it was, what is there now, what this patch wants. */
 export interface PatchConflict {
   readonly path: string;
   readonly base: unknown;
   readonly theirs: unknown;
   readonly yours: unknown;
-}
-
-/**
- * Where a patch made on `base` meets what others have changed since (`touched`), unless both came to the same value; the first fifty places.
- * `current` is the document now. Linear in operations and touched pointers.
- */
-export function findConflicts(
-  base: unknown,
-  current: unknown,
-  operations: readonly Operation[],
-  touched: readonly string[],
-): PatchConflict[] {
-  let yours: unknown;
-  try {
-    yours = applyPatch(base, operations);
-  } catch (error) {
-    // A patch that does not fit what it was made on is told so when it is applied.
-    if (!(error instanceof TypicaError)) throw error;
-  }
-  const theirs = new PointerSet(touched);
-  const conflicts: PatchConflict[] = [];
-  for (const path of new Set(touchedPaths(operations))) {
-    if (!theirs.meets(path)) continue;
-    const conflict = { path, base: valueAt(base, path), theirs: valueAt(current, path), yours: valueAt(yours, path) };
-    if (sameJson(conflict.theirs, conflict.yours) || sameJson(conflict.base, conflict.theirs)) continue;
-    conflicts.push(conflict);
-    if (conflicts.length === MOST_CONFLICTS) break;
-  }
-  return conflicts;
 }

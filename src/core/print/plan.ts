@@ -1,5 +1,6 @@
 import { colorOption, geometryIdFor, parseVariantKey, type Blank, type OptionValues } from '../catalog/blank';
 import type { Layer, ProductDocument, ThreadChoice } from '../document/document';
+import { MAX_THREADS } from '../embroidery/threads';
 import { printSizePx, type Geometry } from '../geometry/area';
 import { layerMatrix } from '../geometry/fit';
 import { chain, scaling, translation, type Matrix } from '../geometry/matrix';
@@ -43,10 +44,21 @@ export interface SheetPlan {
   readonly geometry: Geometry;
   readonly layers: readonly PlannedLayer[];
   /** How threads are chosen on an embroidered area; null on others. */
-  readonly threads: ThreadChoice | null;
+  readonly threads: SheetThreads | null;
 }
 
-const NO_CHOICE: ThreadChoice = { pinned: [], swaps: {} };
+export interface SheetThreads {
+  /** Codes of threads that are used whatever the design's colors are, at most six. */
+  readonly pinned: readonly string[];
+  readonly swaps: ThreadChoice['swaps'];
+}
+
+const sheetThreads = (choice: ThreadChoice | undefined): SheetThreads => ({
+  pinned: inOrder(choice?.pinned ?? {})
+    .slice(-MAX_THREADS)
+    .map(([code]) => code),
+  swaps: choice?.swaps ?? {},
+});
 
 /** Height ÷ width of a layer before it is placed; null while its artwork is not known. */
 export function layerAspect(
@@ -113,7 +125,7 @@ export function planSheet(
       plannedLayer(layerId, layer, color, layerMatrix(layer, aspect, geometryId, blank.geometries), artworks) ?? []
     );
   });
-  const threads = geometry.technique === 'embroidery' ? (ownEntry(doc.areas, areaKey)?.threads ?? NO_CHOICE) : null;
+  const threads = geometry.technique === 'embroidery' ? sheetThreads(ownEntry(doc.areas, areaKey)?.threads) : null;
   return layers.length === 0 ? null : { areaKey, geometryId, geometry, layers, threads };
 }
 

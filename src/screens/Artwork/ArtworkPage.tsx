@@ -36,7 +36,7 @@ export function ArtworkPage({ list: first, words: firstWords, tag: firstTag, pro
     return () => clearTimeout(timer);
   }, [query, load]);
   useEvents((topic) => {
-    if (topic === 'artwork' || topic === 'product') void load();
+    if (['artwork', 'product', 'reset'].includes(topic)) void load();
   });
 
   const more = async () => {

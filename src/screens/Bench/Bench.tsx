@@ -3,7 +3,6 @@
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { toast } from 'sonner';
 import { LivePlacement } from '@/bench/live';
-import { BenchSession } from '@/bench/session';
 import { geometryIdFor, parseVariantKey } from '@/core/catalog/blank';
 import { chosenColors, chosenGeometryIds } from '@/core/listing/form';
 import { RateTable } from '@/core/pricing/rates';
@@ -11,7 +10,7 @@ import { call } from '@/ui/api';
 import { useEvents } from '@/ui/events';
 import { ArtworkPart } from './Artwork/ArtworkPart';
 import { BlankPart } from './Blank/BlankPart';
-import { ConflictSheet } from './ConflictSheet';
+import { CollisionSheet } from './CollisionSheet';
 import { DeskContext, type BenchArtwork, type BenchListing, type Desk } from './desk';
 import { Docket } from './Docket';
 import { useLetterings } from './Artwork/letters';
@@ -25,7 +24,8 @@ import { PricePart } from './Price/PricePart';
 import { useProofView } from './Proof/use-proof-view';
 import { ProofRail } from './ProofRail';
 import { SendPart } from './Send/SendPart';
-import { apiTransport } from './transport';
+import { useBenchSession } from './use-session';
+import { TurnSheet } from './TurnSheet';
 import { VariantsPart } from './Variants/VariantsPart';
 import { priceBook } from './Price/prices';
 import type { Part } from './view';
@@ -40,14 +40,13 @@ const PARTS: Record<Part, () => React.ReactNode> = {
   words: WordsPart,
   stores: SendPart,
 };
-const FLUSH_MS = 350;
 
 /** The page on which one product is made: docket, working surface, proof rail, ledger. */
 export function Bench({ data: loaded, startPart }: { data: BenchData; startPart: Part }) {
   const [shots, setShots] = useState(loaded.shots);
   const data = useMemo(() => ({ ...loaded, shots }), [loaded, shots]);
   const { blank, list, product, stores, home } = data;
-  const [session] = useState(() => new BenchSession(apiTransport(product.id), product, () => Date.now()));
+  const session = useBenchSession({ personId: data.personId, productId: product.id }, product);
   const [live] = useState(() => new LivePlacement());
   const state = useSyncExternalStore(session.subscribe, session.getState, session.getState);
   const doc = state.document;
@@ -138,24 +137,6 @@ export function Bench({ data: loaded, startPart }: { data: BenchData; startPart:
     [product.id],
   );
 
-  // Everything saves itself: a little after the last edit, and before the tab goes.
-  const dirtySince = state.document;
-  useEffect(() => {
-    if (!session.dirty || state.save === 'conflict') return;
-    const timer = setTimeout(() => void session.flush(), state.save === 'offline' ? 3000 : FLUSH_MS);
-    return () => clearTimeout(timer);
-  }, [session, dirtySince, state.save, state.message]);
-  useEffect(() => {
-    const keep = (e: BeforeUnloadEvent) => {
-      if (session.dirty) e.preventDefault();
-    };
-    window.addEventListener('beforeunload', keep);
-    return () => {
-      window.removeEventListener('beforeunload', keep);
-      // Going to another page of ours leaves the tab open: what is not sent yet is sent now.
-      void session.flush();
-    };
-  }, [session]);
   // Rules and sync states follow what is saved.
   const savedRevision = state.revision;
   const lastListed = useRef(savedRevision);
@@ -169,19 +150,24 @@ export function Bench({ data: loaded, startPart }: { data: BenchData; startPart:
     if (state.message) toast(state.message);
   }, [state.message]);
 
+  /** Puts artworks that are ready in place of what was known of them, new ones first. */
+  const takeArtworks = (told: readonly BenchArtwork[]) =>
+    setArtworks((all) => {
+      const ready = told.filter((one) => one.state === 'ready');
+      const renewed = all.map((one) => ready.find(({ id }) => id === one.id) ?? one);
+      return [...ready.filter(({ id }) => all.every((one) => one.id !== id)), ...renewed];
+    });
   useEvents((topic, payload) => {
     if (topic === 'product' && payload.productId === product.id) void session.noticeRevision(Number(payload.revision));
-    if ((topic === 'listing' && payload.productId === product.id) || topic === 'store') reloadListings();
-    if (topic === 'artwork') {
-      void call<BenchArtwork>('GET', `/artwork/${String(payload.artworkId)}`).then((artwork) => {
-        if (artwork.state === 'ready')
-          setArtworks((all) =>
-            all.some((a) => a.id === artwork.id)
-              ? all.map((a) => (a.id === artwork.id ? artwork : a))
-              : [artwork, ...all],
-          );
-      });
-    }
+    if (topic === 'reset') void session.lookAgain();
+    if ((topic === 'listing' && payload.productId === product.id) || topic === 'store' || topic === 'reset')
+      reloadListings();
+    if (topic === 'artwork')
+      void call<BenchArtwork>('GET', `/artwork/${String(payload.artworkId)}`).then((artwork) =>
+        takeArtworks([artwork]),
+      );
+    if (topic === 'reset')
+      void call<{ artwork: BenchArtwork[] }>('GET', '/artwork').then((all) => takeArtworks(all.artwork));
   });
 
   const desk: Desk = {
@@ -248,7 +234,8 @@ export function Bench({ data: loaded, startPart }: { data: BenchData; startPart:
         <ProofRail />
         <Ledger />
       </div>
-      <ConflictSheet />
+      <CollisionSheet />
+      <TurnSheet />
       <KeysSheet open={keysOpen} onClose={() => setKeysOpen(false)} />
     </DeskContext>
   );

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { IconButton } from '@/ui/IconButton';
 import { useDesk } from './desk';
 import { HistorySheet } from './HistorySheet';
+import { SaveState, SaveTrouble } from './SaveState';
 import { docketLines } from './view';
 
 const TONES = { done: 'text-kept', lacking: 'text-muted', warn: 'text-caution', stop: 'text-stop' } as const;
@@ -55,7 +56,10 @@ export function Docket({ onKeys }: { onKeys: () => void }) {
           </button>
         ))}
       </nav>
-      <div className="mt-auto px-[18px] py-3 border-t border-hairline text-tiny text-muted">
+      <div className="mt-auto pt-3">
+        <SaveTrouble />
+      </div>
+      <div className="px-[18px] py-3 border-t border-hairline text-tiny text-muted">
         <div className="flex items-center gap-1">
           <IconButton
             name={`Undo ${state.canUndo ?? ''}`.trim()}
@@ -73,9 +77,7 @@ export function Docket({ onKeys }: { onKeys: () => void }) {
           >
             <Redo2 size={16} aria-hidden />
           </IconButton>
-          <span role="status" data-testid="save-state">
-            {saveWords(state.save, state.savedAt)}
-          </span>
+          <SaveState />
           <IconButton name="History" className="ml-auto" onClick={() => setHistoryOpen(true)}>
             <History size={16} aria-hidden />
           </IconButton>
@@ -87,21 +89,4 @@ export function Docket({ onKeys }: { onKeys: () => void }) {
       <HistorySheet open={historyOpen} onClose={() => setHistoryOpen(false)} />
     </aside>
   );
-}
-
-function saveWords(save: string, savedAt: number | null): string {
-  switch (save) {
-    case 'saving':
-      return 'Saving …';
-    case 'offline':
-      return 'Not saved: no answer';
-    case 'conflict':
-      return 'Not saved: choose';
-    case 'refused':
-      return 'Taken back';
-    default:
-      return savedAt === null
-        ? 'All saved'
-        : `Saved ${new Date(savedAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`;
-  }
 }

@@ -52,7 +52,7 @@ export function PrintFilesSheet({ open, onClose }: { open: boolean; onClose: () 
     );
   }, [open, path, round, state.revision]);
   useEvents((topic, payload) => {
-    if (topic !== 'job' || payload.jobId !== jobId) return;
+    if (!jobId || !(topic === 'reset' || (topic === 'job' && payload.jobId === jobId))) return;
     setRound((n) => n + 1);
     void call<{ state: string; error: { message: string } | null }>('GET', `/jobs/${jobId}`).then((job) => {
       if (job.state === 'failed') setError(job.error?.message ?? 'The files could not be made.');

@@ -36,6 +36,8 @@ export interface BenchData {
   readonly artworks: readonly Artwork[];
   readonly stores: readonly BenchStore[];
   readonly listings: readonly ListingView[];
+  /** Who edits: what is kept in the browser is theirs alone. */
+  readonly personId: string;
   readonly home: { readonly currency: string; readonly country: string };
 }
 
@@ -74,6 +76,7 @@ export async function loadBench(ctx: Context, actor: Actor, productId: string): 
     listings: stores.map((store) =>
       listingView(store, rows.find((row) => row.storeId === store.id) ?? null, prepareListing(ctx, bundle, store)),
     ),
+    personId: actor.personId,
     home: { currency: actor.currency, country: actor.country },
   };
 }

@@ -121,7 +121,7 @@ export function useShelf(
   }, [query, compared, currency, country]);
 
   useEvents((topic) => {
-    if (topic === 'catalog') void ask(latest.current.query);
+    if (topic === 'catalog' || topic === 'reset') void ask(latest.current.query);
   });
 
   return {

@@ -26,7 +26,7 @@ export function RunningWork() {
   useEffect(load, [load]);
   useEvents((topic) => {
     // Progress comes in bursts: one look a quarter second after the first is enough.
-    if (topic !== 'job' || timer.current) return;
+    if ((topic !== 'job' && topic !== 'reset') || timer.current) return;
     timer.current = setTimeout(() => {
       timer.current = null;
       load();

@@ -24,7 +24,11 @@ export function PriceListPage(data: PriceListData) {
   const [acting, setActing] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   useEvents((topic, payload) => {
-    if (topic === 'catalog' || (topic === 'job' && list.state === 'reading' && payload.jobId === list.jobId))
+    if (
+      topic === 'catalog' ||
+      topic === 'reset' ||
+      (topic === 'job' && list.state === 'reading' && payload.jobId === list.jobId)
+    )
       router.refresh();
   });
   // An event that came before this page listened is not told again: while it is read, the page also asks by itself.

@@ -14,7 +14,7 @@ import { stateWords } from './view';
 export function PriceLists({ partners, lists }: PriceListsData) {
   const router = useRouter();
   useEvents((topic) => {
-    if (topic === 'catalog' || topic === 'job') router.refresh();
+    if (['catalog', 'job', 'reset'].includes(topic)) router.refresh();
   });
   return (
     <div className="px-[18px] pt-3 pb-10 max-w-6xl">

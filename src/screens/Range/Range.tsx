@@ -12,7 +12,7 @@ export function Range({ stores, rows }: RangeData) {
   const router = useRouter();
   const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
   useEvents((topic) => {
-    if (!['listing', 'product', 'store'].includes(topic) || timer.current) return;
+    if (!['listing', 'product', 'store', 'reset'].includes(topic) || timer.current) return;
     timer.current = setTimeout(() => {
       timer.current = null;
       router.refresh();

@@ -19,7 +19,9 @@ export function StorePage(store: StoreData) {
   const router = useRouter();
   const [error, setError] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
-  useEvents((topic) => (topic === 'listing' || topic === 'store') && router.refresh());
+  useEvents((topic) => {
+    if (['listing', 'store', 'reset'].includes(topic)) router.refresh();
+  });
   const act = async (work: () => Promise<unknown>) => {
     setBusy(true);
     setError(null);

@@ -7,7 +7,8 @@ import type { Context } from '../context';
 import { findingsOf } from '../findings/findings';
 import type { Actor } from '../people/people';
 import { loadBundles, sourceOf, type ProductBundle } from '../products/bundle';
-import { findProduct, patchProduct } from '../products/products';
+import { patchProduct } from '../products/patch';
+import { findProduct } from '../products/products';
 import { findArtwork, listArtworks, type ArtworkRow } from './artwork';
 import { productsWith } from './library';
 
@@ -110,7 +111,8 @@ async function replaceIn(ctx: Context, actor: Actor, id: string, old: ArtworkRow
     const { revision, document } = await findProduct(ctx, actor.workspaceId, id);
     const patch = diff(document, withReplaced(document, old.id, by.id, aspectOf(old)));
     try {
-      return (await patchProduct(ctx, actor, id, revision, patch, `Replace ${old.name} by ${by.name}`)).revision;
+      return (await patchProduct(ctx, actor, id, revision, patch, { label: `Replace ${old.name} by ${by.name}` }))
+        .revision;
     } catch (error) {
       if (!isTypicaError(error, 'revision-conflict') || attempt === TRIES) throw error;
     }

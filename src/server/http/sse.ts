@@ -1,6 +1,7 @@
-import { TypicaError } from '@/core/errors';
+import { invalid, TypicaError } from '@/core/errors';
 import type { Context } from '../context';
-import { EventReader, type WorkspaceEvent } from '../events/events';
+import { EventReader, eventsMissed, type WorkspaceEvent } from '../events/events';
+import { log } from '../log';
 import type { Credential } from '../people/people';
 
 const holder = globalThis as { typicaStreams?: Map<() => void, string>; typicaReader?: EventReader };
@@ -10,8 +11,8 @@ export const openStreams = (): Map<() => void, string> => (holder.typicaStreams 
 
 /** Most that one process holds open, for all workspaces. */
 const MOST_STREAMS = 5000;
-/** Events that may wait for a browser that does not read; it is cut off then and comes again. */
-const MOST_UNREAD = 200;
+/** Events that may wait for a browser that does not read; it is cut off then and comes again. More than are told as missed. */
+const MOST_UNREAD = 1000;
 const BEAT_MS = 20_000;
 
 function refuseTooMany(ctx: Context, workspaceId: string): void {
@@ -31,11 +32,29 @@ function refuseTooMany(ctx: Context, workspaceId: string): void {
 const isEndOf = (event: WorkspaceEvent, credential: Credential): boolean =>
   (event.payload as { credentialId?: string }).credentialId === credential.id;
 
+/** The id of the event that a browser saw last: its own header when it comes back by itself, else as the page asks (`?after=`). Null: from now on. */
+export function readAfter(request: Request, query: URLSearchParams): number | null {
+  const text = request.headers.get('last-event-id') || query.get('after');
+  if (text === null || text === '') return null;
+  if (!/^\d{1,15}$/.test(text)) throw invalid('after-wrong', 'after must be the id of an event, a whole number.');
+  return Number(text);
+}
+
+const told = ({ id, topic, payload }: WorkspaceEvent): string =>
+  `id: ${id}\nevent: ${topic}\ndata: ${JSON.stringify(payload)}\n\n`;
+
 /**
- * Server-sent events of a workspace, until the browser goes away, or the session or token under which it was opened ends. A comment every
- * 20 s keeps what lies between from closing it. Throws `quota-streams`.
+ * Server-sent events of a workspace, until the browser goes away, or the session or token under which it was opened ends. With `after`, what came
+ * after that event is told first, or `reset` where that is no longer known. A comment every 20 s keeps what lies between from closing it. Throws
+ * `quota-streams`.
  */
-export function eventStream(ctx: Context, workspaceId: string, credential: Credential, signal: AbortSignal): Response {
+export function eventStream(
+  ctx: Context,
+  workspaceId: string,
+  credential: Credential,
+  signal: AbortSignal,
+  after: number | null = null,
+): Response {
   refuseTooMany(ctx, workspaceId);
   const reader = (holder.typicaReader ??= new EventReader(ctx));
   const text = new TextEncoder();
@@ -51,11 +70,21 @@ export function eventStream(ctx: Context, workspaceId: string, credential: Crede
             close();
           }
         };
-        const stop = reader.listen(workspaceId, (event) => {
-          if (event.topic === 'ended') {
-            if (isEndOf(event, credential)) close();
-          } else write(`id: ${event.id}\nevent: ${event.topic}\ndata: ${JSON.stringify(event.payload)}\n\n`);
+        // What comes while the missed ones are read waits for them.
+        let held: WorkspaceEvent[] | null = after === null ? null : [];
+        const { stop, ready } = reader.listen(workspaceId, (event) => {
+          if (event.topic !== 'ended') return held ? void held.push(event) : write(told(event));
+          if (isEndOf(event, credential)) close();
         });
+        const catchUp = async (from: number) => {
+          await ready;
+          const missed = await eventsMissed(ctx, workspaceId, from);
+          if (missed) missed.forEach((event) => write(told(event)));
+          else write('event: reset\ndata: {}\n\n');
+          const known = new Set(missed?.map(({ id }) => id));
+          for (const event of held ?? []) if (!known.has(event.id)) write(told(event));
+          held = null;
+        };
         const beat = setInterval(() => {
           if (credential.expiresAt <= ctx.clock.now()) close();
           else write(': here\n\n');
@@ -73,7 +102,14 @@ export function eventStream(ctx: Context, workspaceId: string, credential: Crede
         openStreams().set(close, workspaceId);
         signal.addEventListener('abort', close);
         if (signal.aborted) close();
-        else write('retry: 2000\n\n');
+        else {
+          write('retry: 2000\n\n');
+          if (after !== null)
+            catchUp(after).catch((error: unknown) => {
+              log.warn({ err: error }, 'missed events could not be read');
+              close();
+            });
+        }
       },
       cancel: () => close(),
     },

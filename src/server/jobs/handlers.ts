@@ -2,7 +2,6 @@ import { ingestArtwork } from '../artwork/ingest.job';
 import { sendListing } from '../listings/send.job';
 import { checkListing } from '../listings/check.job';
 import { readPriceList } from '../price-lists/read.job';
-import { repriceProducts } from '../price-lists/reprice.job';
 import { makePictures } from '../pictures/pictures.job';
 import { makePrintFiles } from '../prints/print-files.job';
 import type { JobHandler } from './worker';
@@ -15,5 +14,4 @@ export const handlers: { readonly [kind: string]: JobHandler } = {
   'send-listing': sendListing,
   'check-listing': checkListing,
   'read-price-list': readPriceList,
-  'reprice-products': repriceProducts,
 };

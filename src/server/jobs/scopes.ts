@@ -8,7 +8,6 @@ const SCOPE_OF_KIND: ReadonlyMap<string, Scope> = new Map([
   ['send-listing', 'send'],
   ['check-listing', 'send'],
   ['read-price-list', 'money'],
-  ['reprice-products', 'money'],
 ]);
 
 /** Throws `scope-missing` when the actor may not decide on this job. */

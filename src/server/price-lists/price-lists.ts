@@ -224,14 +224,6 @@ export async function takePriceList(ctx: Context, actor: Actor, id: string): Pro
         'Another price list of this partner was taken since this one was read, so what is shown no longer holds. Bring the file again.',
       );
     await db.run("UPDATE price_list SET state = 'taken', taken_at = UTC_TIMESTAMP(3) WHERE id = ?", [id]);
-    await enqueue(db, {
-      workspaceId: actor.workspaceId,
-      kind: 'reprice-products',
-      title: `Price products by the new list of ${list.partnerName}`,
-      payload: { partnerId: list.partnerId },
-      idempotencyKey: `reprice:${id}`,
-      notBefore: list.validFrom,
-    });
     await emit(db, actor.workspaceId, 'catalog', { priceListId: id });
   });
   return findPriceList(ctx, actor.workspaceId, id);

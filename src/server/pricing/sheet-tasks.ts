@@ -10,7 +10,7 @@ import { readSoldItems } from '../catalog/sold-items';
 import type { Context } from '../context';
 import type { Applied, FileOf, OfProduct, Told } from '../reckoning/reckoners';
 import { loadBundle } from '../products/bundle';
-import { patchProduct } from '../products/products';
+import { patchProduct } from '../products/patch';
 import {
   exportPrices as priceLines,
   previewCodes as codes,
@@ -43,14 +43,9 @@ async function apply<C>(
   changed: ProductDocument,
   label: string,
 ): Promise<Told<C>> {
-  const { revision } = await patchProduct(
-    ctx,
-    actor,
-    productId,
-    product.revision,
-    diff(product.document, changed),
-    `${label} from a file (${preview.changes.length})`,
-  );
+  const { revision } = await patchProduct(ctx, actor, productId, product.revision, diff(product.document, changed), {
+    label: `${label} from a file (${preview.changes.length})`,
+  });
   return { ...preview, revision };
 }
 

@@ -1,13 +1,15 @@
 import { setChosen } from '@/core/document/choosing';
 import { invalid } from '@/core/errors';
 import { diff } from '@/core/document/patch';
+import { loadBlank } from '../catalog/blanks';
 import type { Context } from '../context';
-import { newId } from '../db/ids';
 import type { Actor } from '../people/people';
 import { refuseOver } from '../quotas/quotas';
 import { renewPictures } from '../pictures/renew';
-import { findProduct, patchProduct, type Product, oneLine } from './products';
-import { loadSearchWorld, writeSearchRows } from './search-rows';
+import { insertProduct } from './insert';
+import { patchIn } from './patch';
+import { findProduct, oneLine, type Product } from './products';
+import { writeVariantRowsSoon } from './variant-rows';
 
 /**
  * Splits a product in two, for stores that hold fewer variants than it has: the named variants move to a new product with the same design,
@@ -32,19 +34,17 @@ export async function splitProduct(
     ...whole,
     words: { base: { ...whole.words.base, title: title.slice(0, 500).toWellFormed() }, stores: whole.words.stores },
   };
-  const world = await loadSearchWorld(ctx, actor.workspaceId, product.blankId);
-  const newOne = newId('p');
-  // The copy is there before its variants leave the first: if this ends in between, nothing is lost.
-  await ctx.pools.transaction(async (db) => {
-    await db.run(
-      'INSERT INTO product (id, workspace_id, blank_id, title, revision, document) VALUES (?, ?, ?, ?, 1, ?)',
-      [newOne, actor.workspaceId, product.blankId, document.words.base.title, JSON.stringify(document)],
-    );
-    await writeSearchRows(db, { id: newOne, workspaceId: actor.workspaceId, document }, world);
-    await renewPictures(db, { id: newOne, workspaceId: actor.workspaceId, title: document.words.base.title });
-  });
+  const blank = await loadBlank(ctx, product.blankId);
   const without = setChosen(product.document, moved, false);
-  await patchProduct(ctx, actor, id, product.revision, diff(product.document, without), 'Split in two');
+  const patch = diff(product.document, without);
+  // Both or neither: where somebody changed the first meanwhile, no copy stays behind.
+  const newOne = await ctx.pools.transaction(async (db) => {
+    await patchIn(db, actor, { id, blank }, product.revision, patch, { label: 'Split in two' });
+    const made = await insertProduct(db, { workspaceId: actor.workspaceId, document });
+    await renewPictures(db, { id: made, workspaceId: actor.workspaceId, title: document.words.base.title });
+    return made;
+  });
+  await Promise.all([writeVariantRowsSoon(ctx, id), writeVariantRowsSoon(ctx, newOne)]);
   return {
     first: await findProduct(ctx, actor.workspaceId, id),
     second: await findProduct(ctx, actor.workspaceId, newOne),

@@ -10,6 +10,9 @@ declare module 'vitest' {
   interface ProvidedContext {
     origin: string;
     shopUrl: string;
+    databaseUrl: string;
+    /** Processes of the stack, with their pids; web is started again when it dies. */
+    processesFile: string;
   }
 }
 
@@ -18,20 +21,28 @@ export default async function setup(project: TestProject) {
   const root = path.resolve(import.meta.dirname, '../../..');
   const home = fs.mkdtempSync(path.join(os.tmpdir(), 'typica-e2e-'));
   fs.mkdirSync(path.join(home, 'run'), { recursive: true });
-  const processes = processList(path.join(home, 'run', 'processes.json'));
+  const processesFile = path.join(home, 'run', 'processes.json');
+  const processes = processList(processesFile);
+  let stopping = false;
+  const onEnd = ({ name, again }: { name: string; again: () => void }) => {
+    if (name === 'web' && !stopping) setTimeout(again, 500);
+  };
   // All tests come from one place.
   process.env.TYPICA_SIGN_UPS_PER_HOUR ??= '1000';
   const ports = { web: await freePort(), database: await freePort(), pennyquay: await freePort() };
   try {
-    const stack = await startStack({ root, home, ports, processes, say: () => {}, durable: false, fast: true });
+    const stack = await startStack({ root, home, ports, processes, say: () => {}, durable: false, fast: true, onEnd });
     stack.runProgram('demo');
     project.provide('origin', stack.origin);
     project.provide('shopUrl', stack.pennyquay);
+    project.provide('databaseUrl', stack.url);
+    project.provide('processesFile', processesFile);
   } catch (error) {
     await processes.stop();
     throw error;
   }
   return async () => {
+    stopping = true;
     await processes.stop();
     if (process.env.KEEP_LOGS) process.stdout.write(`logs in ${home}/log\n`);
     else fs.rmSync(home, { recursive: true, force: true });

@@ -26,7 +26,7 @@ export function Threads() {
   const desk = useDesk();
   const { data, areaKey, geometryId, color, doc, state } = desk;
   const [sewn, setSewn] = useState<Sewn | null>(null);
-  const choice = ownEntry(doc.areas, areaKey)?.threads ?? { pinned: [], swaps: {} };
+  const choice = ownEntry(doc.areas, areaKey)?.threads ?? { pinned: {}, swaps: {} };
   useEffect(() => {
     let current = true;
     const params = new URLSearchParams({
@@ -51,7 +51,7 @@ export function Threads() {
       <ul>
         {(sewn?.threads ?? []).map(({ code, from, share }) => {
           const thread = threadByCode(code)!;
-          const pinned = choice.pinned.includes(from);
+          const pinned = ownEntry(choice.pinned, from) !== undefined;
           return (
             <li key={from} className="flex items-center gap-1.5 min-h-7">
               <Swatch hex={thread.hex} name={thread.name} />

@@ -96,7 +96,7 @@ export function useAcceptances(productId: string) {
     void load();
   }, [load]);
   useEvents((topic, payload) => {
-    if (topic === 'finding' && payload.productId === productId) void load();
+    if ((topic === 'finding' && payload.productId === productId) || topic === 'reset') void load();
   });
   return useMemo(
     () => ({

@@ -45,7 +45,7 @@ export function usePictures(): { told: ReadonlyMap<string, PictureTold>; error: 
     };
   }, [read, state.revision]);
   useEvents((topic, payload) => {
-    if (topic === 'picture' && payload.productId === id) soon();
+    if ((topic === 'picture' && payload.productId === id) || topic === 'reset') soon();
   });
   return { told, error };
 }

@@ -74,7 +74,9 @@ function StoreListing({ listing, name, channel }: { listing: BenchListing; name:
     if (jobId) void call<JobDetail>('GET', `/jobs/${jobId}`).then(setJob, () => undefined);
   }, [jobId]);
   useEffect(loadJob, [loadJob]);
-  useEvents((topic, payload) => topic === 'job' && payload.jobId === jobId && loadJob());
+  useEvents((topic, payload) => {
+    if (jobId && (topic === 'reset' || (topic === 'job' && payload.jobId === jobId))) loadJob();
+  });
   const showsDetail = listingId !== null;
   useEffect(() => {
     if (showsDetail) void call<ListingDetail>('GET', `${path}/${storeId}`).then(setDetail, () => undefined);

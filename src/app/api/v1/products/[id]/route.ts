@@ -3,7 +3,8 @@ import { invalid } from '@/core/errors';
 import { readJson } from '@/server/http/body';
 import { need, type Scope } from '@/server/people/scopes';
 import { json, noContent, route } from '@/server/http/route';
-import { archiveProduct, findProduct, patchProduct } from '@/server/products/products';
+import { patchProduct } from '@/server/products/patch';
+import { archiveProduct, findProduct } from '@/server/products/products';
 
 type Params = { id: string };
 const etag = (revision: number) => ({ etag: `"${revision}"` });
@@ -32,14 +33,23 @@ function readLabel(header: string | null): string {
   }
 }
 
-/** A JSON patch (RFC 6902) against the revision in `If-Match`. */
+/** Names one patch for all its tries. */
+function readKey(header: string | null): string | undefined {
+  if (header === null) return undefined;
+  if (!/^[A-Za-z0-9_-]{8,40}$/.test(header))
+    throw invalid('key-wrong', 'Idempotency-Key must have 8 to 40 letters, digits, - or _, the same for every try.');
+  return header;
+}
+
+/** A JSON patch (RFC 6902) against the revision in `If-Match`; one with an `Idempotency-Key` is applied once, however often it is sent. */
 export const PATCH = route<Params>('read', async ({ ctx, actor, request, params }) => {
   const revision = /^"?(\d+)"?$/.exec(request.headers.get('if-match') ?? '')?.[1];
   if (!revision) throw invalid('revision-missing', 'Say which revision the patch was made against: If-Match: "12".');
   const operations = checkPatch(await readJson(request));
   for (const scope of scopesOf(operations)) need(actor.credential, scope);
   const label = readLabel(request.headers.get('x-label'));
-  const result = await patchProduct(ctx, actor, params.id, Number(revision), operations, label);
+  const key = readKey(request.headers.get('idempotency-key'));
+  const result = await patchProduct(ctx, actor, params.id, Number(revision), operations, { label, key });
   return json(result, 200, etag(result.revision));
 });
 

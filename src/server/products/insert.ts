@@ -1,0 +1,19 @@
+import type { ProductDocument } from '@/core/document/document';
+import { newId } from '../db/ids';
+import type { Database } from '../db/pool';
+import { noteUsedArtwork } from './used-artwork';
+
+/** Writes a new product down, in its first revision. Gives its id. */
+export async function insertProduct(
+  db: Database,
+  product: { readonly workspaceId: string; readonly document: ProductDocument },
+): Promise<string> {
+  const { workspaceId, document } = product;
+  const id = newId('p');
+  await db.run(
+    'INSERT INTO product (id, workspace_id, blank_id, title, revision, document) VALUES (?, ?, ?, ?, 1, ?)',
+    [id, workspaceId, document.blankId, document.words.base.title, JSON.stringify(document)],
+  );
+  await noteUsedArtwork(db, id, null, document);
+  return id;
+}
