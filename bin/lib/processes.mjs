@@ -7,7 +7,9 @@ import { setTimeout as delay } from 'node:timers/promises';
 function startTime(pid) {
   try {
     const stat = fs.readFileSync(`/proc/${pid}/stat`, 'utf8');
-    return stat.slice(stat.lastIndexOf(')') + 2).split(' ')[19];
+    const fields = stat.slice(stat.lastIndexOf(')') + 2).split(' ');
+    // One that has ended and was not taken note of yet runs no more.
+    return fields[0] === 'Z' ? null : fields[19];
   } catch {
     return null;
   }
@@ -30,11 +32,14 @@ async function stopOne(child, graceMs) {
  */
 export function processList(file) {
   const children = [];
-  const save = () =>
-    fs.writeFileSync(
-      file,
-      JSON.stringify(children.map(({ name, pid, started, graceMs }) => ({ name, pid, started, graceMs }))),
-    );
+  // In one step: a half-written list would leave processes behind that nobody knows of.
+  const save = () => {
+    const entries = children
+      .filter((one) => !one.gone)
+      .map(({ name, pid, started, graceMs }) => ({ name, pid, started, graceMs }));
+    fs.writeFileSync(`${file}.new`, JSON.stringify(entries));
+    fs.renameSync(`${file}.new`, file);
+  };
   return {
     /** Starts a program in a session of its own, so that Ctrl-C reaches only us and we stop things in order. */
     start(name, command, args, { env = {}, cwd, log, graceMs = 8000, onExit } = {}) {
@@ -57,14 +62,16 @@ export function processList(file) {
       });
       return child;
     },
-    /** Takes in a process started elsewhere (the database) to be stopped with the rest. */
+    /** Takes in a process started elsewhere (the database) to be stopped with the rest. Gives what says that it has ended. */
     adopt(name, pid, graceMs = 20_000) {
-      children.push({ name, pid, started: startTime(pid), graceMs });
+      const entry = { name, pid, started: startTime(pid), graceMs };
+      children.push(entry);
       save();
+      return () => (entry.gone = true);
     },
     /** Stops everything, the last started first. */
     async stop() {
-      for (const entry of [...children].reverse()) await stopOne(entry, entry.graceMs);
+      for (const entry of [...children].reverse()) if (!entry.gone) await stopOne(entry, entry.graceMs);
       children.length = 0;
       fs.rmSync(file, { force: true });
     },
@@ -89,15 +96,41 @@ export async function stopLeftovers(file) {
   return stopped;
 }
 
-/** Takes `file` as this process's claim on a folder; false when a living process holds it. */
+/** Takes `file` as this process's claim on a folder; false when a living process holds it. Of two that come at once one gets it. */
 export function claim(file) {
+  const own = `${file}.${process.pid}`;
+  fs.writeFileSync(own, JSON.stringify({ pid: process.pid, started: startTime(process.pid) }));
   try {
-    if (sameProcess(JSON.parse(fs.readFileSync(file, 'utf8')))) return false;
-  } catch {
-    // no claim, or one that cannot be read: it is ours
+    for (;;) {
+      try {
+        // A link is made by one only, and is whole from the first moment.
+        fs.linkSync(own, file);
+        return true;
+      } catch (error) {
+        if (error.code !== 'EEXIST') throw error;
+      }
+      if (isClaimed(file)) return false;
+      takeAway(file, own);
+    }
+  } finally {
+    fs.rmSync(own, { force: true });
   }
-  fs.writeFileSync(file, JSON.stringify({ pid: process.pid, started: startTime(process.pid) }));
-  return true;
+}
+
+/** Takes a claim away whose process is gone; what another has put in its place meanwhile is put back. */
+function takeAway(file, own) {
+  const old = `${own}.old`;
+  try {
+    fs.renameSync(file, old);
+  } catch (error) {
+    if (error.code === 'ENOENT') return;
+    throw error;
+  }
+  try {
+    if (isClaimed(old)) fs.linkSync(old, file);
+  } finally {
+    fs.rmSync(old, { force: true });
+  }
 }
 
 /** Whether the process that wrote this claim still runs. */

@@ -52,7 +52,7 @@ export async function startStack({
   workers = 1,
   durable = true,
   fast = false,
-  onEnd = /** @type {(end: { name: string, how: unknown, log: string, again: () => void }) => void} */ (() => {}),
+  onEnd = /** @type {(end: { name: string, how: unknown, log: string, again: () => unknown }) => void} */ (() => {}),
 }) {
   const logs = path.join(home, 'log');
   fs.mkdirSync(logs, { recursive: true });
@@ -60,8 +60,21 @@ export async function startStack({
   let setUpUrl = process.env.TYPICA_DATABASE_SETUP_URL ?? url;
   if (!url) {
     say('starting the database');
-    const database = await startMariaDb({ dir: path.join(home, 'mariadb'), port: ports.database, durable });
-    processes.adopt('database', database.pid);
+    const dir = path.join(home, 'mariadb');
+    let gone = () => {};
+    const database = await startMariaDb({
+      dir,
+      port: ports.database,
+      durable,
+      onStart: (pid) => {
+        gone();
+        gone = processes.adopt('database', pid);
+      },
+      onEnd: (how) => {
+        gone();
+        onEnd({ name: 'database', how, log: path.join(dir, 'error.log'), again: database.again });
+      },
+    });
     url = database.url;
     setUpUrl = database.setUpUrl;
   }

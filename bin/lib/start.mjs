@@ -5,6 +5,7 @@ import { build } from './build.mjs';
 import { Failure, run } from './failure.mjs';
 import { needPorts } from './ports.mjs';
 import { claim, processList, stopLeftovers } from './processes.mjs';
+import { restarter } from './restart.mjs';
 import { startStack } from './stack.mjs';
 
 const root = path.resolve(import.meta.dirname, '../..');
@@ -25,15 +26,18 @@ function options() {
   }
 }
 
-/** Whether web may be started again: five times in ten minutes. */
-const ends = [];
-function mayRestart() {
-  ends.push(Date.now());
-  return ends.filter((at) => at > Date.now() - 600_000).length <= 5;
+/** How many workers run; by the environment, one where that says nothing. */
+function workerCount() {
+  const text = process.env.TYPICA_WORKERS ?? '1';
+  const count = Number(text);
+  if (!Number.isInteger(count) || count < 1 || count > 16)
+    throw new Failure(`TYPICA_WORKERS wants a number of workers from 1 to 16, not "${text}".`);
+  return count;
 }
 
 run(async () => {
   const { empty, port } = options();
+  const workers = workerCount();
   const home = path.resolve(root, process.env.TYPICA_HOME ?? '.typica');
   // What a copy writes is its owner's alone: artwork, logs, keys. The database's own user only passes through to its folder.
   process.umask(0o077);
@@ -83,19 +87,8 @@ run(async () => {
       ports,
       processes,
       say,
-      workers: Number(process.env.TYPICA_WORKERS ?? 1),
-      // A worker that dies is started again: nothing is lost, another takes its jobs. So is web, unless it dies over and over. Without the shop
-      // there is nothing to be up for.
-      onEnd: ({ name, how, log, again }) => {
-        if (stopping) return;
-        if (name.startsWith('worker') || (name === 'web' && mayRestart())) {
-          say(`${name} ended with ${how} and is started again; its log: ${log}`);
-          setTimeout(() => stopping || again(), 1000);
-        } else {
-          say(`${name} ended with ${how}; everything is stopped. Its log: ${log}`);
-          void stop(1);
-        }
-      },
+      workers,
+      onEnd: restarter({ say, stopping: () => stopping }),
     });
     // For npm run catalog and npm run pictures; it holds the database's password.
     fs.writeFileSync(environmentFile, JSON.stringify(stack.env), { mode: 0o600 });

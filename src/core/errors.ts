@@ -41,6 +41,21 @@ export class TypicaError extends Error {
   }
 }
 
+/** What the system's own errors mean for whoever asked; null for those that mean nothing to them. */
+export function fromSystem(error: unknown): TypicaError | null {
+  const code = (error as { code?: unknown } | null)?.code;
+  const sql = (error as { errno?: unknown } | null)?.errno;
+  // The disk of the machine, or what of it one may use; MariaDB has numbers of its own for that (1021, 1114), or passes the system's on (28).
+  if (code !== 'ENOSPC' && code !== 'EDQUOT' && sql !== 1021 && sql !== 1114) return null;
+  return new TypicaError(
+    'unavailable',
+    'disk-full',
+    'The disk of the machine on which Typica runs is full, so this could not be kept. Make room there, then try again; nothing else was lost.',
+    {},
+    error,
+  );
+}
+
 export const invalid = (code: string, message: string, fields?: Record<string, unknown>) =>
   new TypicaError('invalid', code, message, fields);
 export const notFound = (what: string, id: string) =>

@@ -5,7 +5,8 @@ import type { ChannelDemands } from '@/core/rules/demands';
 /**
  * A kind of shop. What differs between shops is data (`about`) or lies behind these calls; nothing outside an adapter knows a shop's
  * wire format. Errors are TypicaErrors: `shop-refused` (the shop said no, with its words in `fields.words`), `shop-busy` (try again,
- * `fields.retryAfterMs`), `shop-unreachable` (no answer: it may have been done), `shop-token` (consent has lapsed).
+ * `fields.retryAfterMs`; with `fields.costsNoTry` nothing is wrong with the shop), `shop-unreachable` (no answer: it may have been done),
+ * `shop-token` (consent has lapsed).
  */
 export interface Channel {
   readonly about: ChannelAbout;
@@ -19,11 +20,24 @@ export interface Channel {
   open(secrets: ChannelSecrets, hooks: ChannelHooks): ChannelClient;
 }
 
+/** What a client of a shop is given by whoever opens it: all that several clients of one shop must agree on. */
 export interface ChannelHooks {
-  /** Called when tokens were renewed, before the new ones are used. */
-  onSecrets(secrets: ChannelSecrets): Promise<void>;
-  /** Called before every request to the shop: waits until the shop's rate allows one. */
-  beforeRequest(): Promise<void>;
+  /** Called before every request: waits until the shop's rate allows one. Throws when the request may no longer be made. */
+  takeTurn(): Promise<ChannelTurn>;
+  /** The shop asked to wait (429): whoever asks it next waits too. */
+  slowDown(retryAfterMs: number): Promise<void>;
+  /**
+   * Renews keys that the shop no longer takes, once for all clients: `ask` trades the old ones for new ones at the shop and is called by one of
+   * them only. Gives the keys that hold now.
+   */
+  renew(stale: ChannelSecrets, ask: (stale: ChannelSecrets) => Promise<ChannelSecrets>): Promise<ChannelSecrets>;
+  /** Ends requests that are under way. */
+  readonly signal?: AbortSignal;
+}
+
+export interface ChannelTurn {
+  /** The request is answered, or failed. `taken`: the shop took the key. */
+  answered(taken: boolean): Promise<void>;
 }
 
 export interface ChannelAbout {
@@ -33,8 +47,8 @@ export interface ChannelAbout {
   readonly currency: string;
   readonly fees: readonly Fee[];
   readonly demands: ChannelDemands;
-  /** Requests that the shop takes. */
-  readonly rate: { readonly perSecond: number; readonly burst: number };
+  /** Requests that the shop takes in any second. */
+  readonly rate: { readonly perSecond: number };
   /** Countries to which its shoppers have goods sent, ISO 3166 alpha-2. */
   readonly sellsTo: readonly string[];
   /** What keeps a thing from being made twice there. */

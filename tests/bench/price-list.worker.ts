@@ -3,6 +3,7 @@ import { Pools } from '../../src/server/db/pool';
 import type { JobRow } from '../../src/server/jobs/jobs';
 import { takePriceList } from '../../src/server/price-lists/price-lists';
 import { readPriceList } from '../../src/server/price-lists/read.job';
+import type { JobControl } from '../../src/server/jobs/worker';
 
 /**
  * What the bench's side `ours` does, in a process of its own as in production, so that its memory is measured alone: for each line with a
@@ -23,7 +24,14 @@ const actor = {
 process.on('message', (id: string) => {
   let reports = 0;
   const job = { workspaceId: actor.workspaceId, payload: { priceListId: id } } as unknown as JobRow;
-  void readPriceList(ctx, { job, progress: async () => void (reports += 1), signal: new AbortController().signal })
+  const control: JobControl = {
+    job,
+    progress: async () => void (reports += 1),
+    signal: new AbortController().signal,
+    mayGoOn: async () => {},
+    write: (work) => ctx.pools.transaction(work),
+  };
+  void readPriceList(ctx, control)
     .then(() => takePriceList(ctx, actor, id))
     .then(
       ({ state, report }) =>

@@ -49,7 +49,7 @@ export interface World {
 export const SHOTS = ['tee-front', 'tee-near', 'poster-iso', 'mug-front', 'cap-front', 'sticker-a6', 'sticker-near'];
 
 /** A database of its own, a home of its own, the simulated shop on a free port, and a context over them. */
-export async function makeWorld({ catalog = false } = {}): Promise<World> {
+export async function makeWorld({ catalog = false, requestsPerSecond = 8 } = {}): Promise<World> {
   const url = new URL(inject('databaseUrl'));
   const name = `t_${crypto.randomBytes(5).toString('hex')}`;
   const admin = await mysql.createConnection(url.toString());
@@ -64,7 +64,7 @@ export async function makeWorld({ catalog = false } = {}): Promise<World> {
     port: 0,
     data: path.join(home, 'pennyquay'),
     clients: { typica: `${origin}/api/v1/stores/callback` },
-    requestsPerSecond: 1000,
+    requestsPerSecond,
   });
   const env = {
     TYPICA_HOME: home,

@@ -47,7 +47,7 @@ describe('the child process that looks at strangers’ files', () => {
 
   it('may crash', async () => {
     const crash = await put('crash.mjs', 'process.abort();');
-    await expect(ingestInChild('x', folder, { program: crash })).rejects.toMatchObject({ code: 'artwork-damaged' });
+    await expect(ingestInChild('x', folder, { program: crash })).rejects.toMatchObject({ code: 'reader-stopped' });
   });
 
   it('sees none of our secrets', async () => {

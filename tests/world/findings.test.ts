@@ -207,7 +207,8 @@ describe('the artwork of a workspace', () => {
       await teeWith({ ring: { ...layerOf(small, geometryId()), versions: { estuary: { artworkId: large } } } }),
     ];
     const before = await Promise.all(products.map((id) => findProduct(world.ctx, actor.workspaceId, id)));
-    const preview = await previewReplacement(world.ctx, actor, large, small);
+    const { total, products: preview } = await previewReplacement(world.ctx, actor, large, small);
+    expect(total).toBe(preview.length);
     const first = preview.find((one) => one.productId === products[0])!;
     expect(first.comes.map((finding) => finding.id)).toEqual(
       expect.arrayContaining(['replaced-smaller:ring', 'resolution:ring']),
@@ -215,7 +216,7 @@ describe('the artwork of a workspace', () => {
     for (const { id, revision } of before)
       expect(await findProduct(world.ctx, actor.workspaceId, id)).toMatchObject({ revision });
     const done = await replaceEverywhere(world.ctx, actor, large, small);
-    expect(new Set(done.products.map((one) => one.id))).toEqual(new Set(products));
+    expect(done).toEqual({ products: products.length });
     for (const id of products) {
       const { document, revision } = await findProduct(world.ctx, actor.workspaceId, id);
       expect(JSON.stringify(document.areas)).not.toContain(large);

@@ -9,12 +9,14 @@ import {
   dropIdleTurns,
   enqueue,
   fail,
+  giveUpLost,
   groupProgress,
   heartbeat,
   LeaseLost,
+  reportProgress,
   retryJob,
+  underLease,
 } from '@/server/jobs/jobs';
-import { takeRateToken } from '@/server/jobs/rate';
 import { runJob, work, type JobHandler } from '@/server/jobs/worker';
 import type { Actor } from '@/server/people/people';
 import { eventually, jobOf, makeActor, makeWorld, type World } from '../support/world';
@@ -56,11 +58,102 @@ describe('the queue', () => {
     expect(await take()).toBeNull();
     await world.ctx.db.run('UPDATE job SET lease_until = UTC_TIMESTAMP(3) - INTERVAL 1 SECOND WHERE id = ?', [id]);
     const second = (await take())!;
-    expect(second.job).toMatchObject({ id, attempts: 2 });
+    // The same try goes on: it was not the job's fault.
+    expect(second.job).toMatchObject({ id, attempts: 1 });
     expect(await complete(world.ctx, dead, 'late')).toBe(false);
     await expect(heartbeat(world.ctx, dead)).rejects.toBeInstanceOf(LeaseLost);
     expect(await complete(world.ctx, second, 'right')).toBe(true);
     expect(await jobOf(world.ctx, actor, id)).toMatchObject({ state: 'done', result: 'right' });
+  });
+
+  it('takes what a worker left before what waits, and gives it up when it loses its worker over and over', async () => {
+    const { ctx } = world;
+    const runOut = (id: string) =>
+      ctx.db.run('UPDATE job SET lease_until = UTC_TIMESTAMP(3) - INTERVAL 1 SECOND WHERE id = ?', [id]);
+    const killer = await add({ maxAttempts: 3 });
+    await take();
+    for (let i = 0; i < 5; i += 1) await add({ priority: 9 });
+    for (let lost = 1; lost <= 3; lost += 1) {
+      await runOut(killer);
+      expect((await take())!.job.id).toBe(killer);
+    }
+    await runOut(killer);
+    expect((await take())!.job.id).not.toBe(killer);
+    await giveUpLost(ctx);
+    expect(await jobOf(ctx, actor, killer)).toMatchObject({ state: 'failed', error: { code: 'job-kills-worker' } });
+  });
+
+  it('does not give up one that was only unlucky: it came further each time', async () => {
+    const { ctx } = world;
+    const id = await add({ maxAttempts: 3 });
+    let lease = (await take())!;
+    for (let step = 1; step <= 9; step += 1) {
+      await reportProgress(ctx, lease, step, 10, 'further');
+      await ctx.db.run('UPDATE job SET lease_until = UTC_TIMESTAMP(3) - INTERVAL 1 SECOND WHERE id = ?', [id]);
+      await giveUpLost(ctx);
+      lease = (await take())!;
+      expect(lease.job).toMatchObject({ id, attempts: 1 });
+    }
+  });
+
+  it('waits without end for a shop that only asks for patience', async () => {
+    const id = await add({ maxAttempts: 2 });
+    const patience = new TypicaError('unavailable', 'shop-busy', 'Later.', { retryAfterMs: 0, costsNoTry: true });
+    for (let i = 0; i < 10; i += 1) await fail(world.ctx, (await take())!, patience);
+    expect(await jobOf(world.ctx, actor, id)).toMatchObject({ state: 'queued', attempts: 0 });
+  });
+
+  it('runs one job of a subject at a time, and lets one of a kind wait', async () => {
+    const { ctx } = world;
+    const first = await add({ subject: 'thing:1' });
+    expect(await add({ subject: 'thing:1' })).toBe(first);
+    const lease = (await take())!;
+    const second = await add({ subject: 'thing:1' });
+    expect(second).not.toBe(first);
+    // What was asked for while it ran waits until it is done.
+    expect(await take()).toBeNull();
+    const elsewhere = await add({ subject: 'thing:2' });
+    expect((await take())!.job.id).toBe(elsewhere);
+    await complete(ctx, lease, null);
+    expect((await take())!.job.id).toBe(second);
+  });
+
+  it('does not put an old job back while another about the same is under way', async () => {
+    const { ctx } = world;
+    const old = await add({ subject: 'thing:3' });
+    await fail(ctx, (await take())!, new TypicaError('invalid', 'x', 'No.'));
+    const now = await add({ subject: 'thing:3' });
+    const lease = (await take())!;
+    expect(lease.job.id).toBe(now);
+    await expect(retryJob(ctx, actor.workspaceId, old)).rejects.toMatchObject({ code: 'job-under-way' });
+    await complete(ctx, lease, null);
+    const both = await Promise.allSettled([
+      retryJob(ctx, actor.workspaceId, old),
+      retryJob(ctx, actor.workspaceId, now),
+    ]);
+    expect(both.filter((one) => one.status === 'fulfilled' && one.value)).toHaveLength(1);
+  });
+
+  it('that failed while the next of its kind waits leaves it to that one', async () => {
+    const { ctx } = world;
+    const first = await add({ subject: 'thing:4' });
+    const lease = (await take())!;
+    const second = await add({ subject: 'thing:4' });
+    await fail(ctx, lease, busy);
+    expect((await jobOf(ctx, actor, first)).state).toBe('cancelled');
+    expect((await take())!.job.id).toBe(second);
+  });
+
+  it('writes nothing under a lease that another has, and nothing after it was taken over', async () => {
+    const { ctx } = world;
+    const id = await add();
+    const stopped = (await take())!;
+    await ctx.db.run('UPDATE job SET lease_until = UTC_TIMESTAMP(3) - INTERVAL 1 SECOND WHERE id = ?', [id]);
+    const next = (await take())!;
+    let wrote = 0;
+    await expect(underLease(ctx, stopped, async () => void (wrote += 1))).rejects.toBeInstanceOf(LeaseLost);
+    await underLease(ctx, next, async () => void (wrote += 1));
+    expect(wrote).toBe(1);
   });
 
   it('tries again what can be tried again, later and later, and gives up at last', async () => {
@@ -206,15 +299,5 @@ describe('workers', () => {
     stop.abort();
     await Promise.all(workers);
     expect(done.toSorted((a, b) => a - b)).toEqual(Array.from({ length: 100 }, (_, i) => i));
-  });
-});
-
-describe('a store’s rate', () => {
-  it('holds over all workers: twelve requests at 20 a second with a burst of 2 take half a second', async () => {
-    const began = Date.now();
-    await Promise.all(
-      Array.from({ length: 12 }, () => takeRateToken(world.ctx, 's-rate', { perSecond: 20, burst: 2 })),
-    );
-    expect(Date.now() - began).toBeGreaterThan(440);
   });
 });

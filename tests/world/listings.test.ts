@@ -219,9 +219,21 @@ describe('what happens in the shop', () => {
     await edit('/words/base/title', 'Renamed here');
     expect((await view()).state).toBe('split');
     await api('DELETE', `/items/${externalId}`);
-    await requestCheck(world.ctx, changed!, store.name);
+    const { jobId } = await requestCheck(world.ctx, changed!, store.name);
+    await runJobs(world.ctx);
+    // A shop can fail to find what it has: it is believed after a second look, a minute later.
+    expect((await view()).state).toBe('split');
+    expect(await jobOf(world.ctx, actor, jobId)).toMatchObject({ state: 'queued', error: { code: 'listing-missing' } });
+    await world.ctx.db.run('UPDATE job SET run_after = UTC_TIMESTAMP(3) WHERE id = ?', [jobId]);
+    await world.ctx.db.run('UPDATE listing SET missing_since = missing_since - INTERVAL 2 MINUTE');
     await runJobs(world.ctx);
     expect((await view()).state).toBe('not-listed');
+    // What it was there is kept in its history.
+    const gone = await world.ctx.db.row('SELECT external_id AS id FROM listing_history WHERE what = ?', ['gone']);
+    expect(gone).toEqual({ id: externalId });
+    await send();
+    await runJobs(world.ctx);
+    expect((await view()).externalId).not.toBe(externalId);
   });
 
   it('cannot go on once the store is disconnected: its keys are forgotten, and a send says so', async () => {

@@ -69,7 +69,7 @@ const bring = async (
   return findPriceList(world.ctx, actor.workspaceId, id);
 };
 const inForce = async (actor: Actor, day?: string) =>
-  (await listsInForce(world.ctx, actor.workspaceId, [partnerId], day ?? null)).get(partnerId)!.id;
+  (await listsInForce(world.ctx.db, actor.workspaceId, [partnerId], day ?? null)).get(partnerId)!.id;
 const rowsOf = async (id: string) =>
   Number(
     (await world.ctx.db.row<{ n: number }>('SELECT COUNT(*) AS n FROM price_list_variant WHERE price_list_id = ?', [

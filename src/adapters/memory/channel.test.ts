@@ -15,7 +15,14 @@ for (const onceOnly of [
     shop.visibleAfterMs = onceOnly === 'delayed-look-up' ? 60_000 : 0;
     return {
       channel: shop.channel,
-      client: shop.channel.open({}, { onSecrets: async () => {}, beforeRequest: async () => {} }),
+      client: shop.channel.open(
+        {},
+        {
+          takeTurn: async () => ({ answered: async () => {} }),
+          slowDown: async () => {},
+          renew: async (stale) => stale,
+        },
+      ),
       revoke: () => shop.channel.revoke({}),
       count: async () => shop.listings.size,
       loseNextAnswer: () => void (shop.loseAnswers = 1),

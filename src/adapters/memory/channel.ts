@@ -48,7 +48,7 @@ export function memoryShop(about: ChannelAbout): MemoryShop {
         client(async () => {
           if (revoked.has(JSON.stringify(secrets)))
             throw new TypicaError('conflict', 'shop-token', 'The key was given back.');
-          await hooks.beforeRequest();
+          await (await hooks.takeTurn()).answered(true);
         }),
     },
   };

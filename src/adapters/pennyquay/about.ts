@@ -41,7 +41,7 @@ export const about: ChannelAbout = {
     priceMinMinor: 20,
     partnerDeclared: true,
   },
-  rate: { perSecond: 7, burst: 7 },
+  rate: { perSecond: 8 },
   sellsTo: ['US', 'CA', 'GB', 'DE', 'FR'],
   onceOnly: 'idempotency-key',
 };

@@ -1,14 +1,16 @@
 import crypto from 'node:crypto';
 import fs from 'node:fs';
+import http from 'node:http';
+import type { AddressInfo } from 'node:net';
 import os from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { runChannelTests, sampleForm } from '@/ports/conformance/channel';
-import type { ChannelSecrets } from '@/ports/channel';
+import type { ChannelHooks, ChannelSecrets } from '@/ports/channel';
 import { create } from '@/sim/pennyquay/server';
 import { pennyquay } from './channel';
-import { retryAfterMs } from './http';
+import { fetchTokens, retryAfterMs } from './http';
 
 const REDIRECT = 'http://127.0.0.1:1/back';
 let shop: Awaited<ReturnType<typeof create>>;
@@ -43,7 +45,11 @@ const connect = async () =>
     verifier: 'v'.repeat(43),
     redirectUri: REDIRECT,
   });
-const hooks = { onSecrets: async () => {}, beforeRequest: async () => {} };
+const hooks: ChannelHooks = {
+  takeTurn: async () => ({ answered: async () => {} }),
+  slowDown: async () => {},
+  renew: (stale, ask) => ask(stale),
+};
 
 runChannelTests('Pennyquay against its simulator', async () => {
   const { secrets } = await connect();
@@ -90,7 +96,7 @@ describe('connecting to Pennyquay', () => {
     let kept: ChannelSecrets | null = null;
     const client = channel().open(
       { ...secrets, access: 'run-out' },
-      { ...hooks, onSecrets: async (s) => void (kept = s) },
+      { ...hooks, renew: async (stale, ask) => (kept = await ask(stale)) },
     );
     await client.declaredPartners();
     expect(kept).toMatchObject({ access: expect.not.stringMatching('run-out') });
@@ -111,16 +117,58 @@ describe('Pennyquay’s answers', () => {
       code: 'shop-refused',
       fields: { words: 'Headlines run from 1 to 110 characters. Yours has 111.', shopFields: ['headline'] },
     });
-    shop.faults.tooMany = 1;
+    shop.faults.unavailable = 1;
     await expect(client.declaredPartners()).rejects.toMatchObject({
       code: 'shop-busy',
-      fields: { retryAfterMs: 1000 },
+      fields: { retryAfterMs: 30_000 },
     });
     const away = pennyquay({ url: 'http://127.0.0.1:1', clientId: 'typica' }).open(
       { access: 'x', refresh: 'x' },
       hooks,
     );
     await expect(away.declaredPartners()).rejects.toMatchObject({ code: 'shop-unreachable' });
+  });
+
+  it('that ask to wait are waited for, and the one request is repeated', async () => {
+    const waits: number[] = [];
+    const client = channel().open((await connect()).secrets, { ...hooks, slowDown: async (ms) => void waits.push(ms) });
+    shop.faults.tooMany = 3;
+    expect(await client.declaredPartners()).toEqual(['Millrace Works']);
+    expect(waits).toEqual([1000, 1000, 1000]);
+    shop.faults.tooMany = 99;
+    await expect(client.declaredPartners()).rejects.toMatchObject({ code: 'shop-busy', fields: { costsNoTry: true } });
+    shop.faults.tooMany = 0;
+  });
+
+  it.each([
+    [429, { 'retry-after': '7' }, {}, 'shop-busy'],
+    [503, {}, {}, 'shop-busy'],
+    [500, {}, {}, 'shop-unreachable'],
+    [400, {}, { error: 'slow_down' }, 'shop-unreachable'],
+    [400, {}, { error: 'invalid_grant' }, 'shop-token'],
+  ] as const)('to a request for new tokens: %s %j %j is %s', async (status, headers, body, code) => {
+    const server = http.createServer((_request, response) => {
+      response.writeHead(status, headers);
+      response.end(JSON.stringify(body));
+    });
+    await new Promise<void>((next) => server.listen(0, '127.0.0.1', next));
+    const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+    await expect(fetchTokens({ url, clientId: 'typica' }, { grant_type: 'refresh_token' })).rejects.toMatchObject({
+      code,
+    });
+    server.close();
+  });
+
+  it('that are cut off or something else may have been done: they are no refusal', async () => {
+    const server = http.createServer((_request, response) => {
+      response.writeHead(200, { 'content-type': 'text/html' });
+      response.end('<p>Please wait');
+    });
+    await new Promise<void>((next) => server.listen(0, '127.0.0.1', next));
+    const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+    const client = pennyquay({ url, clientId: 'typica' }).open({ access: 'x', refresh: 'x' }, hooks);
+    await expect(client.declaredPartners()).rejects.toMatchObject({ code: 'shop-unreachable' });
+    server.close();
   });
 
   it('may say when to come back in seconds or as a date (RFC 9110, 10.2.3)', () => {

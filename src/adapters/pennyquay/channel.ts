@@ -1,11 +1,19 @@
+import { setTimeout as delay } from 'node:timers/promises';
 import { TypicaError } from '@/core/errors';
 import { canonicalJson, sha256Hex } from '@/core/listing/canonical';
 import type { ListingForm } from '@/core/listing/form';
-import type { Channel, ChannelClient, RemoteRef } from '@/ports/channel';
+import type { Channel, ChannelClient, ChannelHooks, RemoteRef } from '@/ports/channel';
 import { about } from './about';
 import { formOf, wireLanes, wireOffers, wireWords } from './form';
 import { caller, fetchTokens, revokeTokens, secretsOf, type PennyquaySettings } from './http';
 import type { WireItem, WireMaker, WireProfile } from './wire';
+
+/** For the few requests of connecting, which nobody shares. */
+const onceOnly: ChannelHooks = {
+  takeTurn: async () => ({ answered: async () => {} }),
+  slowDown: (retryAfterMs) => delay(retryAfterMs),
+  renew: (stale, ask) => ask(stale),
+};
 
 const SCOPES = 'shop:read items:read items:write makers:write';
 
@@ -34,7 +42,7 @@ export function pennyquay(settings: PennyquaySettings): Channel {
           redirect_uri: redirectUri,
         }),
       );
-      const call = caller(settings, secrets, { onSecrets: async () => {}, beforeRequest: async () => {} });
+      const call = caller(settings, secrets, onceOnly);
       const shop = await call<{ shop_id: string; name: string; currency: string; page: string }>({
         method: 'GET',
         path: '/shop',

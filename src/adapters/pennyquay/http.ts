@@ -25,26 +25,36 @@ export function retryAfterMs(value: string | null, now: number): number {
   return Number.isFinite(date) ? Math.max(0, date - now) : 30_000;
 }
 
-/** Trades a code or a refresh token for tokens. Throws `shop-token` when the shop says no. */
+const lapsed = () =>
+  new TypicaError(
+    'conflict',
+    'shop-token',
+    'Pennyquay no longer accepts this connection. Connect the store again on the Stores page.',
+  );
+
+/** Longest wait for new tokens: whoever else wants them waits for the one who asks. */
+const TOKEN_MS = 8_000;
+
+/** What OAuth says when a grant is no longer good (RFC 6749, 5.2); any other refusal may be a passing one. */
+const GRANT_GONE: ReadonlySet<unknown> = new Set(['invalid_grant', 'invalid_client', 'unauthorized_client']);
+
+/** Trades a code or a refresh token for tokens. Throws `shop-token` when the shop says no, `shop-busy` when it says later. */
 export async function fetchTokens(settings: PennyquaySettings, form: Record<string, string>): Promise<WireTokens> {
   let answer: Response;
   try {
     answer = await fetch(`${settings.url}/oauth/token`, {
       method: 'POST',
       body: new URLSearchParams({ client_id: settings.clientId, ...form }),
-      signal: AbortSignal.timeout(TIMEOUT_MS),
+      signal: AbortSignal.timeout(TOKEN_MS),
     });
   } catch (error) {
     throw unreachable(error);
   }
-  if (answer.status >= 500) throw unreachable(new Error(`status ${answer.status}`));
-  if (!answer.ok)
-    throw new TypicaError(
-      'conflict',
-      'shop-token',
-      'Pennyquay no longer accepts this connection. Connect the store again on the Stores page.',
-    );
-  return (await answer.json()) as WireTokens;
+  const told = await readTold(answer);
+  if (answer.ok && told !== null) return told as unknown as WireTokens;
+  if (answer.status === 429 || answer.status === 503) throw busy(answer, told);
+  if (GRANT_GONE.has(told?.error ?? told?.problem)) throw lapsed();
+  throw unreachable(new Error(`status ${answer.status}`));
 }
 
 /** Ends a store's tokens at the shop (RFC 7009). */
@@ -75,13 +85,45 @@ export interface Call {
   readonly requestKey?: string;
 }
 
+interface Told {
+  readonly error?: unknown;
+  readonly problem?: unknown;
+  readonly message?: string;
+  readonly objections?: { readonly field: string; readonly message: string }[];
+}
+
+/** An answer's JSON object; null for one that was cut off, or is something else. */
+async function readTold(answer: Response): Promise<Told | null> {
+  try {
+    const told: unknown = await answer.json();
+    return typeof told === 'object' && told !== null ? told : null;
+  } catch {
+    return null;
+  }
+}
+
+const wordsOf = (answer: Response, told: Told | null): string =>
+  told?.objections?.map((objection) => objection.message).join(' ') ?? told?.message ?? `status ${answer.status}`;
+
+/** 429: nothing is wrong, only too soon. 503: something is. */
+const busy = (answer: Response, told: Told | null) =>
+  new TypicaError('unavailable', 'shop-busy', `Pennyquay asks to wait: “${wordsOf(answer, told)}”`, {
+    retryAfterMs: retryAfterMs(answer.headers.get('retry-after'), Date.now()),
+    ...(answer.status === 429 ? { costsNoTry: true } : {}),
+  });
+
+/** How often one request is repeated when the shop says that it came too soon. */
+const MOST_REPEATS = 12;
+
 /** Calls the API with the store's token, renews it once when it has run out, and maps every answer that is no success to a typed error. */
 export function caller(settings: PennyquaySettings, first: ChannelSecrets, hooks: ChannelHooks) {
   let secrets = first;
   const once = async ({ method, path, body, bytes, requestKey }: Call): Promise<Response> => {
-    await hooks.beforeRequest();
+    const turn = await hooks.takeTurn();
+    let taken = false;
     try {
-      return await fetch(`${settings.url}/api${path}`, {
+      const timeout = AbortSignal.timeout(TIMEOUT_MS);
+      const answer = await fetch(`${settings.url}/api${path}`, {
         method,
         headers: {
           authorization: `Bearer ${secrets.access}`,
@@ -90,50 +132,49 @@ export function caller(settings: PennyquaySettings, first: ChannelSecrets, hooks
           ...(requestKey === undefined ? {} : { 'request-key': requestKey }),
         },
         body: bytes === undefined ? (body === undefined ? undefined : JSON.stringify(body)) : new Uint8Array(bytes),
-        signal: AbortSignal.timeout(TIMEOUT_MS),
+        signal: hooks.signal ? AbortSignal.any([timeout, hooks.signal]) : timeout,
       });
+      taken = answer.ok;
+      return answer;
     } catch (error) {
+      hooks.signal?.throwIfAborted();
       throw unreachable(error);
+    } finally {
+      await turn.answered(taken);
+    }
+  };
+  /** Repeats the one request while the shop says that it came too soon: all else that was done stays done. */
+  const patiently = async (what: Call): Promise<Response> => {
+    for (let repeats = 0; ; repeats += 1) {
+      const answer = await once(what);
+      if (answer.status !== 429 || repeats === MOST_REPEATS) return answer;
+      await answer.body?.cancel();
+      await hooks.slowDown(retryAfterMs(answer.headers.get('retry-after'), Date.now()));
     }
   };
   return async function call<T>(what: Call): Promise<T | null> {
-    let answer = await once(what);
+    let answer = await patiently(what);
     if (answer.status === 401) {
-      secrets = secretsOf(
-        await fetchTokens(settings, { grant_type: 'refresh_token', refresh_token: secrets.refresh! }),
+      secrets = await hooks.renew(secrets, async (stale) =>
+        secretsOf(await fetchTokens(settings, { grant_type: 'refresh_token', refresh_token: stale.refresh! })),
       );
-      await hooks.onSecrets(secrets);
-      answer = await once(what);
+      answer = await patiently(what);
     }
-    if (answer.status === 204) return null;
-    if (answer.ok) return (await answer.json()) as T;
-    if (answer.status === 404) return null;
-    const told = (await answer.json().catch(() => ({}))) as {
-      message?: string;
-      objections?: { field: string; message: string }[];
-    };
-    const words =
-      told.objections?.map((objection) => objection.message).join(' ') ?? told.message ?? `status ${answer.status}`;
-    if (answer.status === 429 || answer.status === 503) {
-      throw new TypicaError('unavailable', 'shop-busy', `Pennyquay asks to wait: “${words}”`, {
-        retryAfterMs: retryAfterMs(answer.headers.get('retry-after'), Date.now()),
-      });
+    if (answer.status === 204 || answer.status === 404) return null;
+    const told = await readTold(answer);
+    if (answer.ok) {
+      // Cut off on the way, or not the shop that answered: it may have been done.
+      if (told === null) throw unreachable(new Error('the answer is no JSON object'));
+      return told as T;
     }
-    if (answer.status >= 500) throw unreachable(new Error(`status ${answer.status}: ${words}`));
-    if (answer.status === 401)
-      throw new TypicaError(
-        'conflict',
-        'shop-token',
-        'Pennyquay no longer accepts this connection. Connect the store again on the Stores page.',
-      );
+    if (answer.status === 429 || answer.status === 503) throw busy(answer, told);
+    if (answer.status >= 500) throw unreachable(new Error(`status ${answer.status}: ${wordsOf(answer, told)}`));
+    if (answer.status === 401) throw lapsed();
     throw new TypicaError(
       'invalid',
       'shop-refused',
-      `Pennyquay refused this: “${words}” Change that here and send again.`,
-      {
-        words,
-        shopFields: told.objections?.map((objection) => objection.field) ?? [],
-      },
+      `Pennyquay refused this: “${wordsOf(answer, told)}” Change that here and send again.`,
+      { words: wordsOf(answer, told), shopFields: told?.objections?.map((objection) => objection.field) ?? [] },
     );
   };
 }

@@ -8,6 +8,7 @@ import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { Sheet } from '@/ui/Sheet';
 import type { ArtworkItem } from './load';
+import { jobDone } from '../job-done';
 import { isLight, sizeLine } from './view';
 
 interface ReplacedIn {
@@ -32,16 +33,16 @@ export function Replace({
 }) {
   const others = all.filter((other) => other.id !== item.id && other.state === 'ready');
   const [by, setBy] = useState<string | null>(null);
-  const [preview, setPreview] = useState<{ by: string; products: readonly ReplacedIn[] } | null>(null);
+  const [preview, setPreview] = useState<{ by: string; total: number; products: readonly ReplacedIn[] } | null>(null);
   const [error, setError] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   useEffect(() => {
     if (by === null) return;
     let current = true;
-    call<{ products: ReplacedIn[] }>('GET', `/artwork/${item.id}/replacement?with=${by}`).then(
+    call<{ total: number; products: ReplacedIn[] }>('GET', `/artwork/${item.id}/replacement?with=${by}`).then(
       (answer) => {
         if (!current) return;
-        setPreview({ by, products: answer.products });
+        setPreview({ by, ...answer });
         setError(null);
       },
       (e: Error) => current && setError(e.message),
@@ -52,11 +53,14 @@ export function Replace({
   }, [item.id, by]);
   const chosen = others.find((other) => other.id === by);
   const shown = preview?.by === by ? preview!.products : null;
+  const total = preview?.total ?? 0;
+  const products = (n: number) => (n === 1 ? '1 product' : `${n} products`);
   const replace = async () => {
     setBusy(true);
     try {
-      const { products } = await call<{ products: unknown[] }>('POST', `/artwork/${item.id}/replacement`, { with: by });
-      toast(`Replaced in ${products.length === 1 ? '1 product' : `${products.length} products`}. Each can undo it.`);
+      const { jobId } = await call<{ jobId: string }>('POST', `/artwork/${item.id}/replacement`, { with: by });
+      const done = await jobDone<{ products: number }>(jobId);
+      toast(`Replaced in ${products(done.products)}. Each can undo it.`);
       onDone();
     } catch (e) {
       setError((e as Error).message);
@@ -93,6 +97,11 @@ export function Replace({
           {item.name} ({sizeLine(item)}) → {chosen.name} ({sizeLine(chosen)})
         </p>
       )}
+      {shown && shown.length < total && (
+        <p className="mt-3 text-small text-muted">
+          The newest {shown.length} of {total} products, and what the checks say of them:
+        </p>
+      )}
       {shown && (
         <ul className="mt-2 max-h-56 overflow-auto text-small" aria-label="What changes">
           {shown.map((product) => (
@@ -121,7 +130,7 @@ export function Replace({
       )}
       <div className="mt-4 flex gap-4">
         <Button kind="primary" disabled={!shown || shown.length === 0 || busy} onClick={() => void replace()}>
-          {shown ? `Replace in ${shown.length === 1 ? '1 product' : `${shown.length} products`}` : 'Replace'}
+          {shown ? `Replace in ${products(total)}` : 'Replace'}
         </Button>
         <Button kind="quiet" onClick={onClose}>
           Leave it

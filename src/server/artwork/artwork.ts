@@ -107,6 +107,7 @@ export async function uploadArtwork(
     await enqueue(db, {
       workspaceId: actor.workspaceId,
       kind: 'ingest-artwork',
+      subject: `artwork:${id}`,
       title: `Look at ${name}`,
       payload: { artworkId: id },
       priority: 20,

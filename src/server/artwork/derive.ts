@@ -52,6 +52,7 @@ export async function deriveArtwork(
     await enqueue(db, {
       workspaceId: actor.workspaceId,
       kind: 'ingest-artwork',
+      subject: `artwork:${id}`,
       title: `Make ${name}`,
       payload: { artworkId: id },
       priority: 20,

@@ -7,7 +7,7 @@ import type { Context } from '../context';
 import { newId } from '../db/ids';
 import { ingestInChild } from '../images/child';
 import type { JobControl } from '../jobs/worker';
-import { enqueue } from '../jobs/jobs';
+import { enqueue, type JobRow } from '../jobs/jobs';
 import { checkPhotograph } from '../photographs/limits';
 import { findArtwork, noteFacts, noteIngested, type ArtworkRow } from './artwork';
 
@@ -38,6 +38,16 @@ async function withOriginal<T>(ctx: Context, artwork: ArtworkRow, work: (places:
   }
 }
 
+/** What is told of a file that cannot be used; null for what is no fault of the file's, or may be none: that is tried again. */
+function refusalOf(error: unknown, job: JobRow): { code: string; message: string } | null {
+  if (isTypicaError(error) && error.kind === 'invalid') return { code: error.code, message: error.message };
+  if (!isTypicaError(error, 'reader-stopped') || job.attempts < job.maxAttempts) return null;
+  return {
+    code: 'artwork-unreadable',
+    message: 'This file could not be read: the reader stopped in the middle each time. Export it again, or as PNG.',
+  };
+}
+
 /** Looks at an uploaded file and notes what it is, or why it cannot be used. A refusal is an answer, not a failure. */
 export async function ingestArtwork(ctx: Context, { job, signal }: JobControl): Promise<unknown> {
   const artwork = await findArtwork(ctx, job.workspaceId, String(job.payload.artworkId));
@@ -46,9 +56,10 @@ export async function ingestArtwork(ctx: Context, { job, signal }: JobControl): 
   try {
     return await withOriginal(ctx, artwork, (places) => lookAt(ctx, artwork, places, signal));
   } catch (error) {
-    if (!isTypicaError(error) || error.kind !== 'invalid') throw error;
-    await noteIngested(ctx, artwork, { refusal: { code: error.code, message: error.message } });
-    return { state: 'refused', message: error.message };
+    const refusal = refusalOf(error, job);
+    if (!refusal) throw error;
+    await noteIngested(ctx, artwork, { refusal });
+    return { state: 'refused', message: refusal.message };
   }
 }
 
@@ -100,6 +111,7 @@ export async function askToLookAgain(ctx: Context): Promise<void> {
       kind: 'ingest-artwork',
       title: `Look again at ${name}`,
       payload: { artworkId: id, again: true },
+      subject: `artwork:${id}`,
       priority: 1,
       idempotencyKey: `again:${id}`,
       maxAttempts: 2,

@@ -90,6 +90,32 @@ export async function productsWith(ctx: Context, workspaceId: string, artworkId:
   return Promise.all(ids.map(({ id }) => findProduct(ctx, workspaceId, id)));
 }
 
+const WITH = `FROM product_artwork a JOIN product p ON p.id = a.product_id
+  WHERE a.artwork_id = ? AND p.workspace_id = ? AND p.archived_at IS NULL`;
+
+/** How many products print an artwork. */
+export async function countWith(ctx: Context, workspaceId: string, artworkId: string): Promise<number> {
+  const row = await ctx.db.row<{ n: number }>(`SELECT COUNT(*) AS n ${WITH}`, [artworkId, workspaceId]);
+  return Number(row!.n);
+}
+
+/** Ids of products that print an artwork, in order, after one of them. */
+export async function idsWith(
+  ctx: Context,
+  workspaceId: string,
+  artworkId: string,
+  after: string,
+  limit: number,
+): Promise<string[]> {
+  const rows = await ctx.db.rows<{ id: string }>(`SELECT p.id ${WITH} AND p.id > ? ORDER BY p.id LIMIT ?`, [
+    artworkId,
+    workspaceId,
+    after,
+    limit,
+  ]);
+  return rows.map(({ id }) => id);
+}
+
 export async function usesOfArtwork(ctx: Context, workspaceId: string, artworkId: string): Promise<ArtworkUse[]> {
   const products = await productsWith(ctx, workspaceId, artworkId);
   if (products.length === 0) return [];

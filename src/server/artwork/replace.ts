@@ -5,12 +5,14 @@ import type { Finding } from '@/core/findings/findings';
 import { withArtwork } from '@/core/findings/remedy';
 import type { Context } from '../context';
 import { findingsOf } from '../findings/findings';
+import { enqueue } from '../jobs/jobs';
 import type { Actor } from '../people/people';
 import { loadBundles, sourceOf, type ProductBundle } from '../products/bundle';
 import { patchProduct } from '../products/patch';
 import { findProduct } from '../products/products';
+import { refuseOver } from '../quotas/quotas';
 import { findArtwork, listArtworks, type ArtworkRow } from './artwork';
-import { productsWith } from './library';
+import { countWith, idsWith, productsWith } from './library';
 
 /** What a replacement changes in one product. */
 export interface ReplacedIn {
@@ -69,16 +71,19 @@ export async function previewReplacement(
   actor: Actor,
   oldId: string,
   newId: string,
-): Promise<ReplacedIn[]> {
+): Promise<{ total: number; products: ReplacedIn[] }> {
   const { old, by } = await bothReady(ctx, actor.workspaceId, oldId, newId);
-  const products = await productsWith(ctx, actor.workspaceId, oldId);
-  if (products.length === 0) return [];
+  const [products, total] = await Promise.all([
+    productsWith(ctx, actor.workspaceId, oldId),
+    countWith(ctx, actor.workspaceId, oldId),
+  ]);
+  if (products.length === 0) return { total, products: [] };
   const [bundles, known] = await Promise.all([
     loadBundles(ctx, actor.workspaceId, products),
     listArtworks(ctx, actor.workspaceId),
   ]);
   const told = (findings: readonly Finding[]) => findings.filter((finding) => finding.severity !== 'note');
-  return Promise.all(
+  const replaced = await Promise.all(
     bundles.map(async (bundle) => {
       const document = withReplaced(bundle.product.document, oldId, newId, aspectOf(old));
       const after: ProductBundle = {
@@ -101,6 +106,7 @@ export async function previewReplacement(
       };
     }),
   );
+  return { total, products: replaced };
 }
 
 /** Times that a product is tried again when someone changes the same layer in the same moment. */
@@ -120,28 +126,59 @@ async function replaceIn(ctx: Context, actor: Actor, id: string, old: ArtworkRow
 }
 
 /**
- * Puts one artwork in the place of another in all products. Each product gets a revision of its own, which can be undone there; one that
- * someone changes in the same moment is done again on what they made. Listings then read `ahead` until they are sent.
+ * Asks for one artwork to be put in the place of another in all products, by a job. Each product gets a revision of its own, which can be undone
+ * there; listings then read `ahead` until they are sent.
  */
+export async function askToReplace(
+  ctx: Context,
+  actor: Actor,
+  oldId: string,
+  newId: string,
+): Promise<{ jobId: string; total: number }> {
+  const { old, by } = await bothReady(ctx, actor.workspaceId, oldId, newId);
+  await refuseOver(ctx, actor.workspaceId, 'jobs');
+  const total = await countWith(ctx, actor.workspaceId, oldId);
+  const jobId = await enqueue(ctx.db, {
+    workspaceId: actor.workspaceId,
+    kind: 'replace-artwork',
+    title: `Replace ${old.name} by ${by.name}`,
+    payload: { oldId, newId, personId: actor.personId },
+    subject: `artwork-in-use:${oldId}`,
+    priority: 9,
+  });
+  return { jobId, total };
+}
+
+/** Products that are replaced in between two reports of progress. */
+const AT_ONCE = 50;
+
+/** Puts one artwork in the place of another in all products, one after the other; a try that was cut off goes on where it stopped. */
 export async function replaceEverywhere(
   ctx: Context,
   actor: Actor,
   oldId: string,
   newId: string,
-): Promise<{ products: { id: string; revision: number }[] }> {
+  progress: (done: number, total: number) => Promise<void> = async () => {},
+): Promise<{ products: number }> {
   const { old, by } = await bothReady(ctx, actor.workspaceId, oldId, newId);
-  const done = new Map<string, number>();
-  // A hundred at a time, until none is left: what was replaced no longer comes.
-  for (;;) {
-    const products = (await productsWith(ctx, actor.workspaceId, oldId)).filter(({ id }) => !done.has(id));
-    if (products.length === 0) break;
-    for (const { id } of products) done.set(id, await replaceIn(ctx, actor, id, old, by));
-  }
-  if (done.size > 0)
+  const total = await countWith(ctx, actor.workspaceId, oldId);
+  if (total > 0)
+    // Said first: however far this comes, what stands there now stands in for something.
     await ctx.db.run('UPDATE artwork SET replaced = ? WHERE id = ? AND workspace_id = ?', [
       JSON.stringify(replacedBy(old)),
       newId,
       actor.workspaceId,
     ]);
-  return { products: [...done].map(([id, revision]) => ({ id, revision })) };
+  let done = 0;
+  for (let after = ''; ;) {
+    await progress(done, Math.max(done, total));
+    const ids = await idsWith(ctx, actor.workspaceId, oldId, after, AT_ONCE);
+    for (const id of ids) {
+      await replaceIn(ctx, actor, id, old, by);
+      done += 1;
+    }
+    after = ids.at(-1) ?? '';
+    if (ids.length < AT_ONCE) break;
+  }
+  return { products: done };
 }

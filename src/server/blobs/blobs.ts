@@ -48,7 +48,7 @@ async function holdRow(
 ): Promise<void> {
   await ctx.pools.transaction(async (db) => {
     await db.run(
-      'INSERT INTO blob_object (sha256, size_bytes, media_type, touched_at) VALUES (?, ?, ?, UTC_TIMESTAMP(3)) ON DUPLICATE KEY UPDATE touched_at = UTC_TIMESTAMP(3)',
+      'INSERT INTO blob_object (sha256, size_bytes, media_type, touched_at) VALUES (?, ?, ?, UTC_TIMESTAMP(3)) ON DUPLICATE KEY UPDATE touched_at = UTC_TIMESTAMP(3), dropping = FALSE',
       [sha256, sizeBytes, mediaType],
     );
     await put();
@@ -71,7 +71,10 @@ async function references(db: Database): Promise<{ table: string; column: string
   );
 }
 
-/** Takes away blobs that nothing refers to and that nobody has put for `graceMinutes`. Gives how many. */
+/**
+ * Takes away blobs that nothing refers to and that nobody has put for `graceMinutes`. A row is marked first, by itself: whatever is cut off
+ * afterwards, no row that is in use can be without its file. Gives how many.
+ */
 export async function cleanBlobs(ctx: Context, graceMinutes = 60): Promise<number> {
   const unused = (await references(ctx.db)).map(
     ({ table, column }) => `NOT EXISTS (SELECT 1 FROM \`${table}\` r WHERE r.\`${column}\` = b.sha256)`,
@@ -83,11 +86,15 @@ export async function cleanBlobs(ctx: Context, graceMinutes = 60): Promise<numbe
   let cleaned = 0;
   for (const { sha256 } of candidates) {
     try {
+      await ctx.db.run(
+        'UPDATE blob_object SET dropping = TRUE WHERE sha256 = ? AND touched_at < UTC_TIMESTAMP(3) - INTERVAL ? MINUTE',
+        [sha256, graceMinutes],
+      );
       await ctx.pools.transaction(async (db) => {
         // The foreign keys have the last word: a row that came to be used since is refused. Whoever puts the same bytes now waits for
         // this transaction and writes the file anew.
         const { affectedRows } = await db.run(
-          'DELETE FROM blob_object WHERE sha256 = ? AND touched_at < UTC_TIMESTAMP(3) - INTERVAL ? MINUTE',
+          'DELETE FROM blob_object WHERE sha256 = ? AND dropping AND touched_at < UTC_TIMESTAMP(3) - INTERVAL ? MINUTE',
           [sha256, graceMinutes],
         );
         if (affectedRows === 0) return;

@@ -12,6 +12,7 @@ import type { Geometry, Technique } from '@/core/geometry/area';
 import { groupBy } from '@/core/group';
 import type { ShotDocument } from '@/core/shot/shot';
 import type { Context } from '../context';
+import type { Database } from '../db/pool';
 
 interface BlankRow {
   id: string;
@@ -190,14 +191,14 @@ interface ListInForce {
 
 /** The list in force of each partner for a workspace: the newest that is valid, the workspace's own before a shared one. By partner id. */
 export async function listsInForce(
-  ctx: Context,
+  db: Database,
   workspaceId: string,
   partnerIds?: readonly string[],
   /** The day, YYYY-MM-DD; today when absent. */
   day: string | null = null,
 ): Promise<Map<string, ListInForce>> {
   if (partnerIds && partnerIds.length === 0) return new Map();
-  const lists = await ctx.db.rows<ListInForce>(
+  const lists = await db.rows<ListInForce>(
     `SELECT id, partner_id AS partnerId, currency, DATE_FORMAT(valid_from, '%Y-%m-%d') AS validFrom FROM price_list
      WHERE ${partnerIds ? `partner_id IN (${partnerIds.map(() => '?').join(',')}) AND ` : ''}(workspace_id IS NULL OR workspace_id = ?) AND valid_from <= COALESCE(?, UTC_DATE()) AND state = 'taken'
      ORDER BY workspace_id IS NULL, valid_from DESC, COALESCE(taken_at, created_at) DESC, id`,
@@ -231,7 +232,7 @@ export interface Offer {
 /** Blanks, all or the named ones, with prices, stock and ended variants as they are in force for a workspace. */
 export async function loadOffers(ctx: Context, workspaceId: string, ids?: readonly string[]): Promise<Offer[]> {
   const blanks = await loadBlanks(ctx, ids);
-  const inForce = await listsInForce(ctx, workspaceId, [...new Set(blanks.map((blank) => blank.partner.id))]);
+  const inForce = await listsInForce(ctx.db, workspaceId, [...new Set(blanks.map((blank) => blank.partner.id))]);
   return offersUnder(ctx, blanks, inForce);
 }
 

@@ -2,7 +2,31 @@ import crypto from 'node:crypto';
 import { variantKey } from '@/core/catalog/blank';
 import { combinations, costOf, type PartnerCatalog } from '@/core/catalog/partner-catalog';
 import { canonicalJson } from '@/core/listing/canonical';
+import { newId } from '../db/ids';
 import type { Database } from '../db/pool';
+
+/** A new list, or null when the newest shared one of that date says the same: a price that went up and came down again is a list of its own. */
+async function newList(
+  db: Database,
+  partnerId: string,
+  { validFrom, partner }: PartnerCatalog,
+  content: string,
+): Promise<string | null> {
+  // Lists from before had the beginning of their content's hash as their id.
+  const old = `x${content.slice(0, 20)}`;
+  const newest = await db.row<{ id: string; content: string | null }>(
+    `SELECT id, content_sha256 AS content FROM price_list WHERE partner_id = ? AND workspace_id IS NULL AND valid_from = ? AND state = 'taken'
+     ORDER BY COALESCE(taken_at, created_at) DESC, id LIMIT 1`,
+    [partnerId, validFrom],
+  );
+  if (newest && (newest.content === content || newest.id === old)) return null;
+  const id = newId('x');
+  await db.run(
+    'INSERT INTO price_list (id, partner_id, workspace_id, currency, valid_from, content_sha256) VALUES (?, ?, NULL, ?, ?, ?)',
+    [id, partnerId, partner.currency, validFrom, content],
+  );
+  return id;
+}
 
 /** Writes the prices as a dated list, unless the newest shared list of that date says the same already. */
 export async function importPrices(
@@ -23,7 +47,7 @@ export async function importPrices(
       ),
     ),
   );
-  const id = `x${crypto
+  const content = crypto
     .createHash('sha256')
     .update(
       canonicalJson([
@@ -36,13 +60,9 @@ export async function importPrices(
         catalog.inserts ?? [],
       ]),
     )
-    .digest('hex')
-    .slice(0, 20)}`;
-  const { affectedRows } = await db.run(
-    'INSERT IGNORE INTO price_list (id, partner_id, workspace_id, currency, valid_from) VALUES (?, ?, NULL, ?, ?)',
-    [id, partnerId, catalog.partner.currency, catalog.validFrom],
-  );
-  if (affectedRows === 0) return;
+    .digest('hex');
+  const id = await newList(db, partnerId, catalog, content);
+  if (id === null) return;
   await db.insertMany(
     'price_list_variant',
     ['price_list_id', 'blank_id', 'variant_key', 'base_cost_minor'],

@@ -265,7 +265,7 @@ export async function browseShelf(
 ): Promise<Browsed> {
   const [shelf, lists, exchangeRates, { settings }] = await Promise.all([
     shelfOf(ctx),
-    listsInForce(ctx, workspace.workspaceId),
+    listsInForce(ctx.db, workspace.workspaceId),
     loadExchangeRates(ctx, workspace.workspaceId),
     loadMoney(ctx, workspace.workspaceId),
   ]);

@@ -1,4 +1,4 @@
-import { TypicaError } from '@/core/errors';
+import { fromSystem, TypicaError } from '@/core/errors';
 import { log } from '../log';
 
 const codeOf = (error: unknown): string | undefined => (error as { code?: string } | null)?.code;
@@ -12,6 +12,8 @@ const busy = (error: unknown) =>
  */
 export function mapDatabaseError(error: unknown, sql: string): TypicaError {
   if (error instanceof TypicaError) return error;
+  const system = fromSystem(error);
+  if (system) return system;
   const statement = sql.replace(/\s+/g, ' ').slice(0, 160);
   switch (codeOf(error)) {
     case 'ER_DUP_ENTRY': {
@@ -62,6 +64,12 @@ export function mapDatabaseError(error: unknown, sql: string): TypicaError {
         error,
       );
     case 'ECONNREFUSED':
+    case 'ECONNABORTED':
+    case 'EPIPE':
+    case 'ER_SERVER_SHUTDOWN':
+    case 'ER_CONNECTION_KILLED':
+    case 'PROTOCOL_ENQUEUE_AFTER_FATAL_ERROR':
+    case 'PROTOCOL_ENQUEUE_AFTER_QUIT':
     case 'ECONNRESET':
     case 'ETIMEDOUT':
     case 'PROTOCOL_CONNECTION_LOST':

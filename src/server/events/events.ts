@@ -166,7 +166,3 @@ export class EventReader {
     }
   }
 }
-
-export async function dropOldEvents(ctx: Context): Promise<void> {
-  await ctx.db.run('DELETE FROM event WHERE created_at < UTC_TIMESTAMP(3) - INTERVAL 1 DAY LIMIT 10000');
-}

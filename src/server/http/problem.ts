@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { TypicaError, type ErrorKind } from '@/core/errors';
+import { fromSystem, TypicaError, type ErrorKind } from '@/core/errors';
 import { log } from '../log';
 
 const STATUS: Record<ErrorKind, number> = {
@@ -50,7 +50,8 @@ const cut = (text: string, most: number): string => text.slice(0, most).toWellFo
 const WHOLE: ReadonlySet<string> = new Set(['revision-conflict']);
 
 /** An error as problem details (RFC 9457). What is not meant for the user is logged, and only its reference is told. */
-export function problemResponse(error: unknown): Response {
+export function problemResponse(failure: unknown): Response {
+  const error = fromSystem(failure) ?? failure;
   const known = error instanceof TypicaError && error.visible;
   const kind: ErrorKind = known ? error.kind : 'bug';
   const reference = randomBytes(6).toString('base64url');

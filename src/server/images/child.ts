@@ -59,6 +59,21 @@ async function lookOnce(
   }
 }
 
+interface Answer {
+  readonly result?: IngestResult;
+  readonly refusal?: { readonly code: string; readonly message: string; readonly fields: Record<string, unknown> };
+}
+
+/** What the reader said; null when that is no answer. */
+function readAnswer(out: string): Answer | null {
+  try {
+    const answer = JSON.parse(out) as Answer;
+    return answer.result || answer.refusal ? answer : null;
+  } catch {
+    return null;
+  }
+}
+
 async function look(
   file: string,
   folder: string,
@@ -99,16 +114,15 @@ async function look(
         'artwork-too-heavy',
         `This file needed more than ${memoryMb} MB to read and was stopped. Export it smaller, or as PNG.`,
       );
-    if (code !== 0)
-      throw refusal(
-        'artwork-damaged',
-        'This file made the reader stop in the middle; it is damaged. Export it again.',
-        { reader: err.split('\n')[0] },
+    const answer = code === 0 ? readAnswer(out) : null;
+    // Only what the reader says itself is the file's fault: it may have been ended from outside, or never have begun.
+    if (!answer)
+      throw new TypicaError(
+        'unavailable',
+        'reader-stopped',
+        'The program that reads this file stopped in the middle; it is tried again.',
+        { code, reader: err.split('\n')[0] },
       );
-    const answer = JSON.parse(out) as {
-      result?: IngestResult;
-      refusal?: { code: string; message: string; fields: Record<string, unknown> };
-    };
     if (answer.refusal) throw refusal(answer.refusal.code, answer.refusal.message, answer.refusal.fields);
     return answer.result!;
   } finally {

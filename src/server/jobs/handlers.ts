@@ -1,7 +1,8 @@
 import { ingestArtwork } from '../artwork/ingest.job';
 import { sendListing } from '../listings/send.job';
 import { checkListing } from '../listings/check.job';
-import { readPriceList } from '../price-lists/read.job';
+import { layPriceList, readPriceList } from '../price-lists/read.job';
+import { replaceArtwork } from '../artwork/replace.job';
 import { makePictures } from '../pictures/pictures.job';
 import { makePrintFiles } from '../prints/print-files.job';
 import type { JobHandler } from './worker';
@@ -14,4 +15,6 @@ export const handlers: { readonly [kind: string]: JobHandler } = {
   'send-listing': sendListing,
   'check-listing': checkListing,
   'read-price-list': readPriceList,
+  'lay-price-list': layPriceList,
+  'replace-artwork': replaceArtwork,
 };

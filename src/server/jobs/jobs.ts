@@ -1,5 +1,6 @@
-import { TypicaError } from '@/core/errors';
+import { conflict, fromSystem, TypicaError } from '@/core/errors';
 import type { Context } from '../context';
+import { isDuplicate } from '../db/errors';
 import { newId } from '../db/ids';
 import type { Database } from '../db/pool';
 import { emit } from '../events/events';
@@ -43,6 +44,8 @@ export interface NewJob {
   readonly priority?: number;
   /** A second job with the same key in the workspace is not made; the first is given. */
   readonly idempotencyKey?: string;
+  /** What it is about, `listing:…`: one job of a subject runs at a time, and one of a kind waits; that one is given in place of another. */
+  readonly subject?: string;
   readonly groupId?: string;
   readonly storeId?: string;
   readonly needs?: readonly string[];
@@ -56,8 +59,8 @@ export async function enqueue(db: Database, job: NewJob): Promise<string> {
   const id = newId('j');
   const needs = job.needs ?? [];
   const { affectedRows } = await db.run(
-    `INSERT IGNORE INTO job (id, workspace_id, group_id, kind, title, payload, state, priority, idempotency_key, store_id, waits_on, max_attempts, run_after)
-     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, GREATEST(UTC_TIMESTAMP(3), COALESCE(?, UTC_TIMESTAMP(3))))`,
+    `INSERT IGNORE INTO job (id, workspace_id, group_id, kind, title, payload, state, priority, idempotency_key, subject, store_id, waits_on, max_attempts, run_after)
+     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, GREATEST(UTC_TIMESTAMP(3), COALESCE(?, UTC_TIMESTAMP(3))))`,
     [
       id,
       job.workspaceId,
@@ -68,6 +71,7 @@ export async function enqueue(db: Database, job: NewJob): Promise<string> {
       needs.length > 0 ? 'waiting' : 'queued',
       job.priority ?? 0,
       job.idempotencyKey ?? null,
+      job.subject ?? null,
       job.storeId ?? null,
       needs.length,
       job.maxAttempts ?? 5,
@@ -75,11 +79,13 @@ export async function enqueue(db: Database, job: NewJob): Promise<string> {
     ],
   );
   if (affectedRows === 0) {
-    const have = await db.row<{ id: string }>('SELECT id FROM job WHERE workspace_id = ? AND idempotency_key = ?', [
-      job.workspaceId,
-      job.idempotencyKey ?? null,
-    ]);
-    if (!have) throw new TypicaError('bug', 'job-lost', 'a job was neither made nor found');
+    const have = await db.row<{ id: string }>(
+      'SELECT id FROM job WHERE workspace_id = ? AND (idempotency_key = ? OR waiting_subject = ?) FOR UPDATE',
+      [job.workspaceId, job.idempotencyKey ?? null, job.subject ? `${job.kind}:${job.subject}` : null],
+    );
+    // The one that waited has begun in this very moment.
+    if (!have)
+      throw new TypicaError('unavailable', 'job-moved', 'Something else happened to this just now; try again.');
     return have.id;
   }
   await keepTurn(db, job.workspaceId, job.storeId ?? '');
@@ -127,6 +133,10 @@ interface Queue {
 /** Queues that are looked into before giving up for this time: others may hold the first ones. */
 const QUEUES_TRIED = 8;
 
+/** Whether nothing of a job's subject runs: a select of its own, in which nothing is locked. */
+const SUBJECT_FREE = (job: string): string =>
+  `NOT EXISTS (SELECT 1 FROM job other WHERE other.workspace_id = ${job}.workspace_id AND other.running_subject = ${job}.subject)`;
+
 /**
  * Queues with something to do, in turn: workspaces with the fewest jobs running first, then the one that has waited longest for its turn, and in
  * it the store that has waited longest.
@@ -138,7 +148,7 @@ const QUEUES = (kinds: string, passedOver: string): string => `
     ON r.workspace_id = t.workspace_id
   WHERE t.workspace_id NOT IN (${passedOver}) AND EXISTS (
     SELECT 1 FROM job j WHERE j.state = 'queued' AND j.workspace_id = t.workspace_id AND j.queue_store = t.store_id
-      AND j.run_after <= UTC_TIMESTAMP(3) AND j.kind IN (${kinds}))
+      AND j.run_after <= UTC_TIMESTAMP(3) AND j.kind IN (${kinds}) AND ${SUBJECT_FREE('j')})
   ORDER BY COALESCE(r.n, 0), w.turn_at, t.turn_at LIMIT ${QUEUES_TRIED}`;
 
 async function findQueued(db: Database, kinds: readonly string[], { passOver = [] }: ClaimLimits) {
@@ -148,6 +158,7 @@ async function findQueued(db: Database, kinds: readonly string[], { passOver = [
   for (const { workspaceId, storeId } of queues) {
     const found = await db.row<{ id: string }>(
       `SELECT id FROM job WHERE state = 'queued' AND workspace_id = ? AND queue_store = ? AND run_after <= UTC_TIMESTAMP(3) AND kind IN (${marks})
+         AND ${SUBJECT_FREE('job')}
        ORDER BY priority DESC, run_after, id LIMIT 1 FOR UPDATE SKIP LOCKED`,
       [workspaceId, storeId, ...kinds],
     );
@@ -161,30 +172,86 @@ async function findQueued(db: Database, kinds: readonly string[], { passOver = [
   return null;
 }
 
+interface Found {
+  readonly id: string;
+  /** Whether it is taken from a worker that died or was stopped. */
+  readonly left: boolean;
+}
+
 /**
- * Takes the next job for this worker, or null: in turn by workspace, then by store, then by priority. `FOR UPDATE SKIP LOCKED` lets workers pass
- * each other's rows; the row is held only until its lease is written. A running job whose lease has run out belonged to a worker that died, and
- * is taken like a queued one.
+ * A running job whose lease has run out: its worker died or was stopped. It had its turn already, so that it does not wait for another. One that
+ * loses its worker over and over without having come further is given up by `giveUpLost`.
+ */
+const findLeft = (db: Database, kinds: readonly string[], { passOver = [] }: ClaimLimits) => {
+  const passedOver = ['', ...passOver];
+  return db.row<{ id: string }>(
+    `SELECT id FROM job WHERE state = 'running' AND lease_until < UTC_TIMESTAMP(3) AND lost < GREATEST(max_attempts, 3)
+       AND kind IN (${kinds.map(() => '?').join(',')}) AND workspace_id NOT IN (${passedOver.map(() => '?').join(',')})
+     ORDER BY lease_until LIMIT 1 FOR UPDATE SKIP LOCKED`,
+    [...kinds, ...passedOver],
+  );
+};
+
+async function find(db: Database, kinds: readonly string[], limits: ClaimLimits): Promise<Found | null> {
+  const left = await findLeft(db, kinds, limits);
+  if (left) return { id: left.id, left: true };
+  const queued = await findQueued(db, kinds, limits);
+  return queued && { id: queued.id, left: false };
+}
+
+/**
+ * Takes the next job for this worker, or null: what a worker left first, then in turn by workspace, then by store, then by priority. `FOR UPDATE
+ * SKIP LOCKED` lets workers pass each other's rows; the row is held only until its lease is written. A try that lost its worker goes on as the
+ * same try.
  */
 export async function claim(ctx: Context, kinds: readonly string[], limits: ClaimLimits = {}): Promise<Lease | null> {
-  return ctx.pools.transaction(async (db) => {
-    const marks = kinds.map(() => '?').join(',');
-    const found =
-      (await findQueued(db, kinds, limits)) ??
-      (await db.row<{ id: string }>(
-        `SELECT id FROM job WHERE state = 'running' AND lease_until < UTC_TIMESTAMP(3) AND kind IN (${marks}) ORDER BY lease_until LIMIT 1 FOR UPDATE SKIP LOCKED`,
-        kinds,
-      ));
-    if (!found) return null;
-    const token = newId('lease-').slice(0, 22);
-    await db.run(
-      `UPDATE job SET state = 'running', lease_token = ?, lease_until = UTC_TIMESTAMP(3) + INTERVAL ? SECOND, attempts = attempts + 1 WHERE id = ?`,
-      [token, LEASE_SECONDS, found.id],
-    );
-    const job = await db.row<JobRow>(`SELECT ${COLUMNS} FROM job WHERE id = ?`, [found.id]);
-    await emit(db, job!.workspaceId, 'job', { jobId: found.id });
-    return { job: job!, token };
-  });
+  try {
+    return await ctx.pools.transaction(async (db) => {
+      const found = await find(db, kinds, limits);
+      if (!found) return null;
+      const token = newId('lease-').slice(0, 22);
+      await db.run(
+        found.left
+          ? `UPDATE job SET lease_token = ?, lease_until = UTC_TIMESTAMP(3) + INTERVAL ? SECOND,
+               lost = IF(progress_done > lost_at_progress, 1, lost + 1), lost_at_progress = progress_done WHERE id = ?`
+          : `UPDATE job SET state = 'running', lease_token = ?, lease_until = UTC_TIMESTAMP(3) + INTERVAL ? SECOND,
+               attempts = attempts + 1 WHERE id = ?`,
+        [token, LEASE_SECONDS, found.id],
+      );
+      const job = await db.row<JobRow>(`SELECT ${COLUMNS} FROM job WHERE id = ?`, [found.id]);
+      await emit(db, job!.workspaceId, 'job', { jobId: found.id });
+      return { job: job!, token };
+    });
+  } catch (error) {
+    // Another worker began with the same subject in the same moment.
+    if (isDuplicate(error)) return null;
+    throw error;
+  }
+}
+
+const KILLS_ITS_WORKER = {
+  code: 'job-kills-worker',
+  message:
+    'The program that does this stopped in the middle, over and over at the same place. It is written to the log; try it again, or change what it works on.',
+  fields: {},
+};
+
+/** Gives up jobs that lose their worker over and over without having come further. */
+export async function giveUpLost(ctx: Context): Promise<void> {
+  const rows = await ctx.db.rows<{ id: string; workspaceId: string }>(
+    "SELECT id, workspace_id AS workspaceId FROM job WHERE state = 'running' AND lease_until < UTC_TIMESTAMP(3) AND lost >= GREATEST(max_attempts, 3) LIMIT 100",
+  );
+  for (const { id, workspaceId } of rows)
+    await ctx.pools.transaction(async (db) => {
+      const { affectedRows } = await db.run(
+        `UPDATE job SET state = 'failed', error = ?, lease_token = NULL, lease_until = NULL, finished_at = UTC_TIMESTAMP(3)
+         WHERE id = ? AND state = 'running' AND lease_until < UTC_TIMESTAMP(3)`,
+        [JSON.stringify(KILLS_ITS_WORKER), id],
+      );
+      if (affectedRows === 0) return;
+      await settleDependents(db, id, 'failed');
+      await emit(db, workspaceId, 'job', { jobId: id });
+    });
 }
 
 /** Minutes for which a queue's row is taken to be fresh; one that is older is renewed when something is queued. */
@@ -213,6 +280,18 @@ export async function dropIdleTurns(ctx: Context): Promise<void> {
 }
 
 export class LeaseLost extends Error {}
+
+/** Does `work` in a transaction in which the lease holds: a worker that was stopped and wakes up writes nothing. Throws LeaseLost. */
+export async function underLease<T>(ctx: Context, lease: Lease, work: (db: Database) => Promise<T>): Promise<T> {
+  return ctx.pools.transaction(async (db) => {
+    const holds = await db.row(
+      "SELECT 1 AS one FROM job WHERE id = ? AND lease_token = ? AND state = 'running' FOR UPDATE",
+      [lease.job.id, lease.token],
+    );
+    if (!holds) throw new LeaseLost(lease.job.id);
+    return work(db);
+  });
+}
 
 /** Extends the lease. Throws LeaseLost when another worker has taken the job. Tells whether cancelling was asked for. */
 export async function heartbeat(ctx: Context, lease: Lease): Promise<{ cancelAsked: boolean }> {
@@ -301,27 +380,44 @@ export function backOffMs(attempt: number, fraction: number): number {
 const canRetry = (error: unknown): boolean =>
   !(error instanceof TypicaError) || error.kind === 'unavailable' || error.kind === 'too-many' || error.kind === 'bug';
 
-/** Notes a failure: queued again after a back-off (or after what the error asks for), or given up. */
-export async function fail(ctx: Context, lease: Lease, error: unknown): Promise<void> {
+/** For so long a job is put off that nothing is wrong with. */
+const PATIENCE_HOURS = 24;
+
+/** Notes a failure: queued again after a back-off (or after what the error asks for), or given up. What only came too soon costs no try. */
+export async function fail(ctx: Context, lease: Lease, failure: unknown): Promise<void> {
+  const error = fromSystem(failure) ?? failure;
   const { job, token } = lease;
+  const visible = error instanceof TypicaError && error.visible;
   const told = {
     code: error instanceof TypicaError ? error.code : 'internal',
-    message:
-      error instanceof TypicaError && error.visible
-        ? error.message
-        : 'Something went wrong in Typica; it is written to the log.',
-    fields: error instanceof TypicaError && error.visible ? error.fields : {},
+    message: visible ? error.message : 'Something went wrong in Typica; it is written to the log.',
+    fields: visible ? error.fields : {},
   };
-  if (!canRetry(error) || job.attempts >= job.maxAttempts) {
+  const free =
+    error instanceof TypicaError &&
+    error.fields.costsNoTry === true &&
+    ctx.clock.now().getTime() - job.createdAt.getTime() < PATIENCE_HOURS * 3_600_000;
+  if (!canRetry(error) || (!free && job.attempts >= job.maxAttempts)) {
     await end(ctx, lease, 'failed', { error: told });
     return;
   }
   const asked = error instanceof TypicaError ? Number(error.fields.retryAfterMs) : Number.NaN;
-  const delayMs = Number.isFinite(asked) ? Math.min(asked, 3_600_000) : backOffMs(job.attempts, ctx.chance.fraction());
-  await ctx.db.run(
-    `UPDATE job SET state = 'queued', lease_token = NULL, lease_until = NULL, error = ?, run_after = UTC_TIMESTAMP(3) + INTERVAL ? MICROSECOND WHERE id = ? AND lease_token = ?`,
-    [JSON.stringify(told), Math.round(delayMs * 1000), job.id, token],
+  const delayMs = Number.isFinite(asked)
+    ? Math.min(asked, 3_600_000) * (1 + ctx.chance.fraction() / 4)
+    : backOffMs(job.attempts, ctx.chance.fraction());
+  const queued = ctx.db.run(
+    `UPDATE job SET state = 'queued', lease_token = NULL, lease_until = NULL, error = ?, lost = 0, lost_at_progress = 0,
+       attempts = attempts - ?, run_after = UTC_TIMESTAMP(3) + INTERVAL ? MICROSECOND WHERE id = ? AND lease_token = ?`,
+    [JSON.stringify(told), free ? 1 : 0, Math.round(delayMs * 1000), job.id, token],
   );
+  try {
+    await queued;
+  } catch (trouble) {
+    if (!isDuplicate(trouble)) throw trouble;
+    // Another one about the same waits already, and does all that this one would have done.
+    await end(ctx, lease, 'cancelled', { error: told });
+    return;
+  }
   await emit(ctx.db, job.workspaceId, 'job', { jobId: job.id });
 }
 
@@ -343,17 +439,42 @@ export async function cancelJob(ctx: Context, workspaceId: string, jobId: string
   });
 }
 
-/** Puts a job that was given up or cancelled in the queue again. */
+const underWay = () => conflict('job-under-way', 'The same is under way already; nothing was begun a second time.');
+
+/**
+ * Puts a job that was given up or cancelled in the queue again. False when there is none. Throws `job-under-way` when another job is about the
+ * same subject just now.
+ */
 export async function retryJob(ctx: Context, workspaceId: string, jobId: string): Promise<boolean> {
-  const { affectedRows } = await ctx.db.run(
-    "UPDATE job SET state = 'queued', attempts = 0, cancel_asked = FALSE, error = NULL, finished_at = NULL, run_after = UTC_TIMESTAMP(3) WHERE id = ? AND workspace_id = ? AND state IN ('failed', 'cancelled')",
-    [jobId, workspaceId],
-  );
-  if (affectedRows === 0) return false;
-  const job = await findJob(ctx, workspaceId, jobId);
-  await keepTurn(ctx.db, workspaceId, job?.storeId ?? '');
-  await emit(ctx.db, workspaceId, 'job', { jobId });
-  return true;
+  return ctx.pools.transaction(async (db) => {
+    const job = await db.row<{ subject: string | null; storeId: string | null }>(
+      "SELECT subject, store_id AS storeId FROM job WHERE id = ? AND workspace_id = ? AND state IN ('failed', 'cancelled') FOR UPDATE",
+      [jobId, workspaceId],
+    );
+    if (!job) return false;
+    const open = await db.row(
+      "SELECT 1 AS one FROM job WHERE workspace_id = ? AND subject = ? AND state IN ('waiting', 'queued', 'running') LIMIT 1",
+      [workspaceId, job.subject],
+    );
+    if (open) throw underWay();
+    await db
+      .run(
+        `UPDATE job SET state = 'queued', attempts = 0, lost = 0, lost_at_progress = 0, cancel_asked = FALSE, error = NULL, finished_at = NULL,
+           run_after = UTC_TIMESTAMP(3) WHERE id = ?`,
+        [jobId],
+      )
+      .catch((error: unknown) => {
+        throw isDuplicate(error) ? underWay() : error;
+      });
+    await db.run("UPDATE listing SET job_id = ? WHERE workspace_id = ? AND ? = CONCAT('listing:', id)", [
+      jobId,
+      workspaceId,
+      job.subject,
+    ]);
+    await keepTurn(db, workspaceId, job.storeId ?? '');
+    await emit(db, workspaceId, 'job', { jobId });
+    return true;
+  });
 }
 
 export const findJob = (ctx: Context, workspaceId: string, jobId: string): Promise<JobRow | null> =>

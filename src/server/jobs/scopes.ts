@@ -8,6 +8,7 @@ const SCOPE_OF_KIND: ReadonlyMap<string, Scope> = new Map([
   ['send-listing', 'send'],
   ['check-listing', 'send'],
   ['read-price-list', 'money'],
+  ['lay-price-list', 'money'],
 ]);
 
 /** Throws `scope-missing` when the actor may not decide on this job. */

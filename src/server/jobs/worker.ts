@@ -2,6 +2,7 @@ import { setTimeout as delay } from 'node:timers/promises';
 import PQueue from 'p-queue';
 import { TypicaError } from '@/core/errors';
 import type { Context } from '../context';
+import type { Database } from '../db/pool';
 import { inLogScope, log } from '../log';
 import {
   claim,
@@ -12,6 +13,7 @@ import {
   LEASE_SECONDS,
   LeaseLost,
   reportProgress,
+  underLease,
   type JobRow,
   type Lease,
 } from './jobs';
@@ -24,11 +26,25 @@ export interface JobControl {
   progress(done: number, total: number, note: string): Promise<void>;
   /** Aborted when the job was cancelled or taken over, or has run for too long: for steps that take long by themselves. */
   readonly signal: AbortSignal;
+  /**
+   * To be asked right before a step that cannot be taken back outside. Throws when the job is no longer this worker's: a process that was stopped
+   * and wakes up does not know by itself for how long it slept.
+   */
+  mayGoOn(): Promise<void>;
+  /** Writes in a transaction in which the job is this worker's; throws, and writes nothing, when it is not. */
+  write<T>(work: (db: Database) => Promise<T>): Promise<T>;
 }
 
 export type JobHandler = (ctx: Context, control: JobControl) => Promise<unknown>;
 
 class Cancelled extends Error {}
+
+/** Two clocks: one stands still while the machine sleeps, the other can be set. */
+const clocks = () => ({ wall: Date.now(), steady: performance.now() });
+const since = (then: ReturnType<typeof clocks>): number =>
+  Math.max(Date.now() - then.wall, performance.now() - then.steady);
+/** A lease that was confirmed so lately is taken to hold. */
+const FRESH_MS = (LEASE_SECONDS * 1000) / 2;
 
 /** Longest that one try of a job may run. */
 const JOB_SECONDS = 30 * 60;
@@ -43,17 +59,20 @@ const tooLong = () =>
 export async function runJob(ctx: Context, lease: Lease, handler: JobHandler): Promise<void> {
   const { job } = lease;
   const end = new AbortController();
-  let heardAt = Date.now();
-  const hear = ({ cancelAsked }: { cancelAsked: boolean }) => {
-    heardAt = Date.now();
+  let heard = clocks();
+  /** Extends the lease; it counts from before it was asked for. */
+  const beatOnce = async () => {
+    const asked = clocks();
+    const { cancelAsked } = await heartbeat(ctx, lease);
+    heard = asked;
     if (cancelAsked) end.abort(new Cancelled());
   };
   if (job.cancelAsked === 1) end.abort(new Cancelled());
   const beat = setInterval(
     () =>
-      void heartbeat(ctx, lease).then(hear, (error: unknown) => {
+      void beatOnce().catch((error: unknown) => {
         // After a lease's time without an answer another worker has the job, whether or not we were told.
-        if (error instanceof LeaseLost || Date.now() - heardAt > LEASE_SECONDS * 1000) end.abort(new LeaseLost(job.id));
+        if (error instanceof LeaseLost || since(heard) > LEASE_SECONDS * 1000) end.abort(new LeaseLost(job.id));
         else log.warn({ err: error }, 'a heartbeat failed');
       }),
     (LEASE_SECONDS * 1000) / 3,
@@ -64,10 +83,16 @@ export async function runJob(ctx: Context, lease: Lease, handler: JobHandler): P
     signal: end.signal,
     async progress(done, total, note) {
       end.signal.throwIfAborted();
-      hear(await heartbeat(ctx, lease));
+      await beatOnce();
       end.signal.throwIfAborted();
       await reportProgress(ctx, lease, done, total, note);
     },
+    async mayGoOn() {
+      // Asked anew until the answer is fresh: the sleep can come between the answer and here.
+      while (since(heard) > FRESH_MS) await beatOnce();
+      end.signal.throwIfAborted();
+    },
+    write: (work) => underLease(ctx, lease, work),
   };
   try {
     const result = await handler(ctx, control);
@@ -138,8 +163,6 @@ export interface WorkOptions {
   /** Slow jobs that may run beside the lanes. */
   readonly slowLanes?: number;
   readonly idleMs?: number;
-  /** Runs about once a minute. */
-  readonly onIdle?: () => Promise<void>;
 }
 
 /**
@@ -150,7 +173,7 @@ export async function work(
   ctx: Context,
   handlers: { readonly [kind: string]: JobHandler },
   signal: AbortSignal,
-  { lanes = 3, slowLanes = 4, idleMs = 150, onIdle = async () => {} }: WorkOptions = {},
+  { lanes = 3, slowLanes = 4, idleMs = 150 }: WorkOptions = {},
 ): Promise<void> {
   const kinds = Object.keys(handlers);
   const queue = new PQueue({ concurrency: lanes });
@@ -174,8 +197,6 @@ export async function work(
     }
   };
 
-  let nextIdle = Date.now() + 60_000;
-  let resting: Promise<void> | null = null;
   while (!signal.aborted) {
     const lease =
       queue.pending < queue.concurrency
@@ -188,14 +209,7 @@ export async function work(
       void queue.add(() => run(lease));
       continue;
     }
-    if (Date.now() > nextIdle && !resting) {
-      nextIdle = Date.now() + 60_000;
-      resting = onIdle()
-        .catch((error: unknown) => log.error({ err: error }, 'housekeeping failed'))
-        .finally(() => (resting = null));
-    }
     await delay(idleMs, undefined, { signal }).catch(() => undefined);
   }
   await queue.onIdle();
-  await resting;
 }

@@ -1,35 +1,49 @@
 import { canonicalJson, contentHash } from '@/core/listing/canonical';
 import type { ListingForm } from '@/core/listing/form';
-import type { ChannelClient } from '@/ports/channel';
-import type { Context } from '../context';
-import { noteHistory, type ListingRow } from './listings';
+import { TypicaError } from '@/core/errors';
 import { ownEntry } from '@/core/own-entry';
+import type { ChannelClient } from '@/ports/channel';
+import type { JobControl } from '../jobs/worker';
+import { noteHistory, type ListingRow } from './listings';
+
+/** A shop that does not show what it has just taken is asked again after this time, ms. */
+const SETTLE_MS = 5_000;
 
 /**
  * Reads the listing back and keeps what both sides agree on. The agreed form is what we sent, since the shop took it; where the shop
- * shows something else, that is kept beside it and comes out as `behind`.
+ * shows something else, that is kept beside it and comes out as `behind`. Throws `shop-unsettled` when the shop does not show it at all.
  */
 export async function keepAgreement(
-  ctx: Context,
+  control: JobControl,
   client: ChannelClient,
   row: ListingRow,
   sent: ListingForm,
   pictureIds: Record<string, string>,
 ): Promise<void> {
   const there = await client.read(row.externalId!, sent, pictureIds);
-  await ctx.db.run(
-    `UPDATE listing SET agreed_form = ?, agreed_hash = ?, there_form = ?, there_hash = ?, visibility = ?, url = COALESCE(?, url), refusal = NULL, refused_hash = NULL,
-     answered_at = UTC_TIMESTAMP(3), picture_ids = ? WHERE id = ?`,
-    [
-      canonicalJson(sent),
-      contentHash(sent),
-      there && canonicalJson(there.form),
-      there && contentHash(there.form),
-      there?.visibility ?? 'draft',
-      there?.url ?? null,
-      JSON.stringify(onlyWanted(pictureIds, sent)),
-      row.id,
-    ],
+  if (!there)
+    throw new TypicaError(
+      'unavailable',
+      'shop-unsettled',
+      'The shop took the listing and does not show it; it is looked at again.',
+      { retryAfterMs: SETTLE_MS },
+    );
+  await control.write((db) =>
+    db.run(
+      `UPDATE listing SET agreed_form = ?, agreed_hash = ?, there_form = ?, there_hash = ?, visibility = ?, url = ?, refusal = NULL, refused_hash = NULL,
+       missing_since = NULL, answered_at = UTC_TIMESTAMP(3), picture_ids = ? WHERE id = ? AND external_id = ?`,
+      [
+        canonicalJson(sent),
+        contentHash(sent),
+        canonicalJson(there.form),
+        contentHash(there.form),
+        there.visibility,
+        there.url,
+        JSON.stringify(onlyWanted(pictureIds, sent)),
+        row.id,
+        row.externalId,
+      ],
+    ),
   );
 }
 
@@ -42,32 +56,47 @@ const onlyWanted = (pictureIds: Record<string, string>, form: ListingForm): Reco
     }),
   );
 
-/** Notes what the shop shows now, without sending anything; a listing that is gone there is no longer listed. */
-export async function keepWhatIsThere(
-  ctx: Context,
-  client: ChannelClient,
-  row: ListingRow,
-): Promise<'same' | 'changed' | 'gone'> {
+/** Time between two looks that find nothing, after which a listing is believed to be gone, s. */
+export const GONE_AFTER_SECONDS = 60;
+
+export type Found = 'same' | 'changed' | 'missing' | 'gone';
+
+/**
+ * Notes what the shop shows now, without sending anything. A listing that is not there is `missing` at first: a shop can fail to find what it has.
+ * One that is missing a minute later is `gone`, and no longer listed.
+ */
+export async function keepWhatIsThere(control: JobControl, client: ChannelClient, row: ListingRow): Promise<Found> {
   const known = JSON.parse(row.agreedForm!) as ListingForm;
   const there = await client.read(row.externalId!, known, JSON.parse(row.pictureIds ?? '{}') as Record<string, string>);
-  if (!there) {
-    await ctx.db.run(
-      `UPDATE listing SET external_id = NULL, url = NULL, send_key = NULL, sent_at = NULL, agreed_form = NULL, agreed_hash = NULL, there_form = NULL, there_hash = NULL, picture_ids = NULL WHERE id = ?`,
-      [row.id],
-    );
-    await noteHistory(ctx.db, row, 'gone', 'The listing is no longer in the shop; someone deleted it there.');
-    return 'gone';
-  }
+  if (!there) return noteMissing(control, row);
   const hash = contentHash(there.form);
-  await ctx.db.run('UPDATE listing SET there_form = ?, there_hash = ?, visibility = ?, url = ? WHERE id = ?', [
-    canonicalJson(there.form),
-    hash,
-    there.visibility,
-    there.url,
-    row.id,
-  ]);
-  if (hash === row.agreedHash) return 'same';
-  if (hash !== row.thereHash)
-    await noteHistory(ctx.db, row, 'changed-there', 'Someone changed the listing in the shop.');
-  return 'changed';
+  return control.write(async (db) => {
+    await db.run(
+      'UPDATE listing SET there_form = ?, there_hash = ?, visibility = ?, url = ?, missing_since = NULL WHERE id = ? AND external_id = ?',
+      [canonicalJson(there.form), hash, there.visibility, there.url, row.id, row.externalId],
+    );
+    if (hash === row.agreedHash) return 'same';
+    if (hash !== row.thereHash) await noteHistory(db, row, 'changed-there', 'Someone changed the listing in the shop.');
+    return 'changed';
+  });
 }
+
+const noteMissing = (control: JobControl, row: ListingRow): Promise<Found> =>
+  control.write(async (db) => {
+    // Only what is still the listing that was looked for, and was not sent since.
+    const { affectedRows } = await db.run(
+      `UPDATE listing SET external_id = NULL, url = NULL, send_key = NULL, sent_at = NULL, agreed_form = NULL, agreed_hash = NULL, there_form = NULL,
+         there_hash = NULL, picture_ids = NULL, missing_since = NULL, generation = generation + 1
+       WHERE id = ? AND external_id = ? AND sent_at <=> ? AND missing_since < UTC_TIMESTAMP(3) - INTERVAL ? SECOND`,
+      [row.id, row.externalId, row.sentAt, GONE_AFTER_SECONDS],
+    );
+    if (affectedRows > 0) {
+      await noteHistory(db, row, 'gone', 'The listing is no longer in the shop; someone deleted it there.');
+      return 'gone';
+    }
+    await db.run(
+      'UPDATE listing SET missing_since = COALESCE(missing_since, UTC_TIMESTAMP(3)) WHERE id = ? AND external_id = ?',
+      [row.id, row.externalId],
+    );
+    return 'missing';
+  });

@@ -1,19 +1,27 @@
-import { isTypicaError } from '@/core/errors';
+import { isTypicaError, TypicaError } from '@/core/errors';
 import type { Context } from '../context';
 import { emit } from '../events/events';
 import type { JobControl } from '../jobs/worker';
 import { findStore, markLapsed, openStore } from '../stores/stores';
-import { keepWhatIsThere } from './agreement';
+import { GONE_AFTER_SECONDS, keepWhatIsThere } from './agreement';
 import { findListing } from './listings';
 
-/** Looks at a listing in its shop and notes what it shows now. */
-export async function checkListing(ctx: Context, { job }: JobControl): Promise<unknown> {
+/** Looks at a listing in its shop and notes what it shows now. What is not found is looked for a second time before it is believed. */
+export async function checkListing(ctx: Context, control: JobControl): Promise<unknown> {
+  const { job } = control;
   const row = await findListing(ctx.db, job.workspaceId, String(job.payload.listingId));
   if (!row?.externalId || !row.agreedForm) return { found: 'nothing' };
   const store = await findStore(ctx, job.workspaceId, row.storeId);
   try {
-    const found = await keepWhatIsThere(ctx, await openStore(ctx, store), row);
+    const found = await keepWhatIsThere(control, await openStore(ctx, store, control), row);
     await emit(ctx.db, job.workspaceId, 'listing', { productId: row.productId, storeId: row.storeId });
+    if (found === 'missing')
+      throw new TypicaError(
+        'unavailable',
+        'listing-missing',
+        `${store.name} does not find this listing just now; it is looked for once more before it is taken to be gone.`,
+        { retryAfterMs: (GONE_AFTER_SECONDS + 5) * 1000, costsNoTry: true },
+      );
     return { found };
   } catch (error) {
     if (isTypicaError(error, 'shop-token')) await markLapsed(ctx, store);

@@ -32,13 +32,15 @@ export interface ListingRow {
   readonly refusal: string | null;
   readonly refusedHash: string | null;
   readonly pictureIds: string | null;
+  /** How often it was made in the shop: one that was deleted there is made anew. */
+  readonly generation: number;
   readonly jobId: string | null;
   readonly jobState: JobState | null;
 }
 
 const COLUMNS = `l.id, l.workspace_id AS workspaceId, l.product_id AS productId, l.store_id AS storeId, l.external_id AS externalId, l.url, l.visibility,
   l.agreed_form AS agreedForm, l.agreed_hash AS agreedHash, l.there_form AS thereForm, l.there_hash AS thereHash, l.sent_hash AS sentHash, l.send_key AS sendKey,
-  l.sent_at AS sentAt, l.answer, l.answered_at AS answeredAt, l.refusal, l.refused_hash AS refusedHash, l.picture_ids AS pictureIds, l.job_id AS jobId, j.state AS jobState`;
+  l.sent_at AS sentAt, l.answer, l.answered_at AS answeredAt, l.refusal, l.refused_hash AS refusedHash, l.picture_ids AS pictureIds, l.generation, l.job_id AS jobId, j.state AS jobState`;
 const FROM = 'FROM listing l LEFT JOIN job j ON j.id = l.job_id';
 
 export const findListing = (db: Database, workspaceId: string, id: string): Promise<ListingRow | null> =>
@@ -142,6 +144,7 @@ export async function requestSend(
       kind: 'send-listing',
       title: `Send ${product.title} to ${store.name}`,
       payload: { listingId: row!.id, visibility },
+      subject: `listing:${row!.id}`,
       storeId: store.id,
       priority: 5,
       maxAttempts: 8,
@@ -159,6 +162,7 @@ export async function requestCheck(ctx: Context, row: ListingRow, storeName: str
     kind: 'check-listing',
     title: `Look at the listing in ${storeName}`,
     payload: { listingId: row.id },
+    subject: `listing:${row.id}`,
     storeId: row.storeId,
     priority: 3,
   });
@@ -167,16 +171,14 @@ export async function requestCheck(ctx: Context, row: ListingRow, storeName: str
 
 export async function noteHistory(
   db: Database,
-  row: Pick<ListingRow, 'id' | 'workspaceId'>,
+  row: Pick<ListingRow, 'id' | 'workspaceId' | 'externalId'>,
   what: string,
   says: string,
 ): Promise<void> {
-  await db.run('INSERT INTO listing_history (workspace_id, listing_id, what, says) VALUES (?, ?, ?, ?)', [
-    row.workspaceId,
-    row.id,
-    what,
-    says.slice(0, 1000),
-  ]);
+  await db.run(
+    'INSERT INTO listing_history (workspace_id, listing_id, external_id, what, says) VALUES (?, ?, ?, ?, ?)',
+    [row.workspaceId, row.id, row.externalId, what, says.slice(0, 1000)],
+  );
 }
 
 export const listingHistory = (

@@ -6,9 +6,10 @@ import { brokenRules } from '@/core/rules/evaluate';
 import { isTypicaError, TypicaError } from '@/core/errors';
 import type { ChannelClient } from '@/ports/channel';
 import type { Context } from '../context';
-import { newId } from '../db/ids';
+import type { Database } from '../db/pool';
 import { emit } from '../events/events';
 import type { JobControl } from '../jobs/worker';
+import { log } from '../log';
 import { derivePicture } from '../pictures/pictures';
 import { loadBundle } from '../products/bundle';
 import { keepSentSkus } from '../products/sent-skus';
@@ -40,48 +41,62 @@ export async function sendListing(ctx: Context, control: JobControl): Promise<un
 
   const steps = 2 * pictures.length + 3;
   try {
-    const client = await openStore(ctx, store);
+    const client = await openStore(ctx, store, control);
     // Before anything is made: a worker whose lease was lost, or a job that was stopped, ends here.
     await control.progress(0, steps, 'Begins');
-    await keepSentSkus(ctx.db, row.productId, form.variants);
-    const made = row.externalId ? row : await makeOnce(ctx, client, row, form, hash);
+    await control.write((db) => keepSentSkus(db, row.productId, form.variants));
+    const made = row.externalId ? row : await makeOnce(ctx, control, client, row, form, hash);
     await control.progress(1, steps, 'The listing is there');
     const { demands } = channelOf(ctx, store.channel).about;
     const pictureIds = await sendPictures(ctx, control, client, made, pictures, demands, steps);
-    await ctx.db.run('UPDATE listing SET sent_form = ?, sent_hash = ?, sent_at = UTC_TIMESTAMP(3) WHERE id = ?', [
-      canonicalJson(form),
-      hash,
-      row.id,
-    ]);
+    await control.write((db) => noteSent(db, row.id, form, hash, new Date(ctx.clock.now())));
     await client.update(made.externalId!, form, pictureIds);
     await control.progress(steps - 1, steps, 'Words, variants and prices are there');
     await client.show(made.externalId!, visibility);
-    await keepAgreement(ctx, client, made, form, pictureIds);
-    await noteHistory(ctx.db, row, 'sent', visibility === 'live' ? 'Sent, and shown to buyers.' : 'Sent as a draft.');
-    await emit(ctx.db, job.workspaceId, 'listing', { productId: row.productId, storeId: store.id });
+    await keepAgreement(control, client, made, form, pictureIds);
+    await control.write(async (db) => {
+      await noteHistory(db, row, 'sent', visibility === 'live' ? 'Sent, and shown to buyers.' : 'Sent as a draft.');
+      await emit(db, job.workspaceId, 'listing', { productId: row.productId, storeId: store.id });
+    });
     return { externalId: made.externalId, url: made.url };
   } catch (error) {
-    await noteTrouble(ctx, row, store, hash, error);
+    await control
+      .write((db) => noteTrouble(ctx, db, row, store, hash, error))
+      .catch((trouble: unknown) => log.warn({ err: trouble }, 'what a shop answered could not be written down'));
     throw error;
   }
 }
 
+/** Writes down what is being sent, before it is. */
+const noteSent = (db: Database, id: string, form: ListingForm, hash: string, sentAt: Date) =>
+  db.run('UPDATE listing SET sent_form = ?, sent_hash = ?, sent_at = ? WHERE id = ?', [
+    canonicalJson(form),
+    hash,
+    sentAt,
+    id,
+  ]);
+
+/** The key of an attempt: the same for whoever makes it, and another one only after the listing was deleted in the shop. */
+const attemptKey = (row: ListingRow): string => `${row.id}-${row.generation}`;
+
 /** Makes the listing in the shop unless an earlier try did. */
 async function makeOnce(
   ctx: Context,
+  control: JobControl,
   client: ChannelClient,
   row: ListingRow,
   form: ListingForm,
   hash: string,
 ): Promise<ListingRow> {
-  const keep = async (ref: { externalId: string; url: string }, says: string) => {
-    await ctx.db.run(
-      'UPDATE listing SET external_id = ?, url = ?, answer = ?, answered_at = UTC_TIMESTAMP(3) WHERE id = ?',
-      [ref.externalId, ref.url, JSON.stringify(ref), row.id],
-    );
-    await noteHistory(ctx.db, row, 'made', says);
-    return { ...row, ...ref };
-  };
+  const keep = (ref: { externalId: string; url: string }, says: string) =>
+    control.write(async (db) => {
+      await db.run(
+        'UPDATE listing SET external_id = ?, url = ?, answer = ?, answered_at = UTC_TIMESTAMP(3) WHERE id = ? AND external_id IS NULL',
+        [ref.externalId, ref.url, JSON.stringify(ref), row.id],
+      );
+      await noteHistory(db, { ...row, externalId: ref.externalId }, 'made', says);
+      return { ...row, ...ref };
+    });
   if (row.sendKey && row.sentAt) {
     const settled = await client.settle({ key: row.sendKey, reference: row.id, sentAt: row.sentAt });
     if (settled.kind === 'made')
@@ -91,19 +106,16 @@ async function makeOnce(
         'unavailable',
         'shop-unsettled',
         'The shop cannot say yet whether an earlier try made this listing; it is asked again before anything is made.',
-        { retryAfterMs: settled.retryAfterMs },
+        { retryAfterMs: settled.retryAfterMs, costsNoTry: true },
       );
   }
-  // The same key for every try, and the time of this one: a shop that shows new things late is waited for from the newest try.
-  const attempt = { key: row.sendKey ?? newId('k'), reference: row.id, sentAt: ctx.clock.now() };
+  // The time of this try: a shop that shows new things late is waited for from the newest one.
+  const attempt = { key: row.sendKey ?? attemptKey(row), reference: row.id, sentAt: ctx.clock.now() };
   // Written down first: if the answer is lost, the next try knows that this one was made, and under which key.
-  await ctx.db.run('UPDATE listing SET send_key = ?, sent_at = ?, sent_form = ?, sent_hash = ? WHERE id = ?', [
-    attempt.key,
-    attempt.sentAt,
-    canonicalJson(form),
-    hash,
-    row.id,
-  ]);
+  await control.write(async (db) => {
+    await noteSent(db, row.id, form, hash, attempt.sentAt);
+    await db.run('UPDATE listing SET send_key = ? WHERE id = ?', [attempt.key, row.id]);
+  });
   return keep(await client.create(attempt, form), 'Made in the shop as a draft.');
 }
 
@@ -140,7 +152,9 @@ async function sendPictures(
           bytes,
         }),
       );
-      await ctx.db.run('UPDATE listing SET picture_ids = ? WHERE id = ?', [JSON.stringify(held), row.id]);
+      await control.write((db) =>
+        db.run('UPDATE listing SET picture_ids = ? WHERE id = ?', [JSON.stringify(held), row.id]),
+      );
     } else done += 1;
     await control.progress((done += 1), steps, `Picture ${index + 1} of ${pictures.length} is there`);
   }
@@ -148,19 +162,28 @@ async function sendPictures(
 }
 
 /** Writes down what a shop answered to a try that did not succeed. */
-async function noteTrouble(ctx: Context, row: ListingRow, store: Store, hash: string, error: unknown): Promise<void> {
+async function noteTrouble(
+  ctx: Context,
+  db: Database,
+  row: ListingRow,
+  store: Store,
+  hash: string,
+  error: unknown,
+): Promise<void> {
   if (isTypicaError(error, 'shop-refused')) {
     const refusal: ShopRefusal = {
       words: String(error.fields.words ?? ''),
       says: error.message,
       fields: (error.fields.shopFields as string[] | undefined) ?? [],
     };
-    await ctx.db.run(
+    await db.run(
       'UPDATE listing SET refusal = ?, refused_hash = ?, answer = ?, answered_at = UTC_TIMESTAMP(3) WHERE id = ?',
       [JSON.stringify(refusal), hash, JSON.stringify(error.fields), row.id],
     );
-    await noteHistory(ctx.db, row, 'refused', `${store.name} said: “${refusal.words}”`);
+    await noteHistory(db, row, 'refused', `${store.name} said: “${refusal.words}”`);
   } else if (isTypicaError(error, 'shop-token')) await markLapsed(ctx, store);
-  else if (isTypicaError(error)) await noteHistory(ctx.db, row, error.code, error.message);
-  await emit(ctx.db, row.workspaceId, 'listing', { productId: row.productId, storeId: row.storeId });
+  // That it came too soon is nothing to tell: it goes on by itself.
+  else if (isTypicaError(error) && error.fields.costsNoTry !== true)
+    await noteHistory(db, row, error.code, error.message);
+  await emit(db, row.workspaceId, 'listing', { productId: row.productId, storeId: row.storeId });
 }

@@ -1,6 +1,6 @@
 import { hash, verify } from '@node-rs/argon2';
 import PQueue from 'p-queue';
-import { TypicaError } from '@/core/errors';
+import { notFound, TypicaError } from '@/core/errors';
 import type { Context } from '../context';
 import { isDuplicate } from '../db/errors';
 import { newId } from '../db/ids';
@@ -150,6 +150,17 @@ export async function signOutEverywhere(ctx: Context, actor: Actor): Promise<num
 }
 
 const ACTOR = `p.id AS personId, p.name AS personName, p.email, w.id AS workspaceId, w.name AS workspaceName, w.currency, w.country`;
+
+/** Somebody in whose name a job works. Throws `not-found` when they are no longer there. */
+export async function actorOfPerson(ctx: Context, personId: string, workspaceId: string): Promise<Actor> {
+  const row = await ctx.db.row<Actor>(
+    `SELECT ${ACTOR} FROM membership m JOIN person p ON p.id = m.person_id JOIN workspace w ON w.id = m.workspace_id
+     WHERE m.person_id = ? AND m.workspace_id = ?`,
+    [personId, workspaceId],
+  );
+  if (!row) throw notFound('person', personId);
+  return row;
+}
 
 /** The actor of a browser's session, or null when there is none or it has run out. */
 export async function actorOfSession(ctx: Context, token: string): Promise<SignedIn | null> {

@@ -53,7 +53,7 @@ export function pictureArchive(
       zip.addBuffer(bytes, name, options);
     } catch (error) {
       // One that cannot be made is named in its place, and the rest goes on.
-      const why = isTypicaError(error) ? error.message : 'It could not be made. Try again.';
+      const why = isTypicaError(error) && error.visible ? error.message : 'It could not be made. Try again.';
       zip.addBuffer(Buffer.from(`${why}\n`), `${name}.txt`, options);
     }
     // The next is made when the one before has gone out: a slow reader must not have all of them held here.

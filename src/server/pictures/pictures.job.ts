@@ -22,10 +22,10 @@ export async function makePictures(ctx: Context, { job, progress, signal }: JobC
   for (let i = 0; i < plans.length; i += AT_ONCE) {
     const now = await findProduct(ctx, job.workspaceId, bundle.product.id);
     if (now.revision !== bundle.product.revision && i > 0) {
-      const newer = await ctx.db.row(
-        "SELECT 1 AS one FROM job WHERE workspace_id = ? AND kind = 'make-pictures' AND state = 'queued' AND JSON_VALUE(payload, '$.productId') = ? LIMIT 1",
-        [job.workspaceId, bundle.product.id],
-      );
+      const newer = await ctx.db.row('SELECT 1 AS one FROM job WHERE workspace_id = ? AND waiting_subject = ?', [
+        job.workspaceId,
+        `make-pictures:product:${bundle.product.id}`,
+      ]);
       if (newer) return { made: done, failed, newer: true };
     }
     await Promise.all(
@@ -39,7 +39,9 @@ export async function makePictures(ctx: Context, { job, progress, signal }: JobC
           );
           done += 1;
         } catch (error) {
-          if (!isTypicaError(error)) throw error;
+          // Only what is wrong with the picture is told of it; a fault of ours is tried again, and told when that was of no use.
+          if (!isTypicaError(error) || !error.visible) throw error;
+          if (error.kind !== 'invalid' && job.attempts < job.maxAttempts) throw error;
           await notePictureProblem(ctx, bundle, plan, error.message);
           failed.push(`${plan.alt}: ${error.message}`);
         }

@@ -6,16 +6,12 @@ export async function askForPictures(
   db: Database,
   { id, workspaceId, title }: { readonly id: string; readonly workspaceId: string; readonly title: string },
 ): Promise<string> {
-  const waiting = await db.row<{ id: string }>(
-    "SELECT id FROM job WHERE workspace_id = ? AND kind = 'make-pictures' AND state IN ('queued', 'waiting') AND JSON_VALUE(payload, '$.productId') = ? LIMIT 1",
-    [workspaceId, id],
-  );
-  if (waiting) return waiting.id;
   return enqueue(db, {
     workspaceId,
     kind: 'make-pictures',
     title: `Pictures of ${title}`,
     payload: { productId: id },
+    subject: `product:${id}`,
     priority: 12,
     maxAttempts: 3,
   });

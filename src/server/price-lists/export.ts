@@ -12,7 +12,7 @@ const PAGE = 5000;
 /** A partner's price list as it is in force for a workspace, in the form that is read in: see docs/price-lists.md. */
 export async function* exportPriceList(ctx: Context, workspaceId: string, partnerId: string): AsyncGenerator<string> {
   const partner = await findPartner(ctx, partnerId);
-  const list = (await listsInForce(ctx, workspaceId, [partnerId])).get(partnerId);
+  const list = (await listsInForce(ctx.db, workspaceId, [partnerId])).get(partnerId);
   yield safeLine(PRICE_COLUMNS);
   if (!list) return;
   let after = '';

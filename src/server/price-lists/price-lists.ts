@@ -96,7 +96,7 @@ export async function listPartners(ctx: Context, workspaceId: string): Promise<P
       `SELECT p.id, p.code, p.name, p.country, p.currency, (SELECT COUNT(*) FROM blank b WHERE b.partner_id = p.id) AS blanks,
        (SELECT COUNT(*) FROM blank_variant v WHERE v.partner_id = p.id AND v.ended_at IS NULL) AS variants FROM partner p ORDER BY p.name`,
     ),
-    listsInForce(ctx, workspaceId),
+    listsInForce(ctx.db, workspaceId),
     ctx.db.rows<{ id: string }>("SELECT id FROM price_list WHERE workspace_id = ? AND state = 'taken'", [workspaceId]),
   ]);
   const ownIds = new Set(own.map((row) => row.id));
@@ -161,7 +161,7 @@ export async function uploadPriceList(
         `The file is larger than ${MAX_LIST_BYTES / 1024 / 1024} MB, which is more than a million rows. Nothing was read; send the partner’s list in parts.`,
       ),
   });
-  const base = (await listsInForce(ctx, actor.workspaceId, [partnerId], validFrom)).get(partnerId);
+  const base = (await listsInForce(ctx.db, actor.workspaceId, [partnerId], validFrom)).get(partnerId);
   const id = newId('x');
   const fileName = (input.fileName ?? '').replace(/[\p{Cc}\p{Cf}]/gu, '').slice(-200) || 'price list.csv';
   const jobId = await ctx.pools.transaction(async (db) => {
@@ -207,8 +207,10 @@ async function lockOwn(db: Database, workspaceId: string, id: string): Promise<{
 /** Puts a list in force that was read without faults. It was written whole when it was read, so this changes one row. */
 export async function takePriceList(ctx: Context, actor: Actor, id: string): Promise<PriceListRow> {
   const list = await findPriceList(ctx, actor.workspaceId, id);
-  const base = (await listsInForce(ctx, actor.workspaceId, [list.partnerId], list.validFrom)).get(list.partnerId);
   await ctx.pools.transaction(async (db) => {
+    // One list of a partner after the other: what is in force is looked at by one at a time.
+    await db.row('SELECT id FROM partner WHERE id = ? FOR UPDATE', [list.partnerId]);
+    const base = (await listsInForce(db, actor.workspaceId, [list.partnerId], list.validFrom)).get(list.partnerId);
     const { state } = await lockOwn(db, actor.workspaceId, id);
     if (state === 'taken') return;
     if (state !== 'ready')
@@ -224,9 +226,35 @@ export async function takePriceList(ctx: Context, actor: Actor, id: string): Pro
         'Another price list of this partner was taken since this one was read, so what is shown no longer holds. Bring the file again.',
       );
     await db.run("UPDATE price_list SET state = 'taken', taken_at = UTC_TIMESTAMP(3) WHERE id = ?", [id]);
+    await layLaterOnes(db, actor.workspaceId, list);
     await emit(db, actor.workspaceId, 'catalog', { priceListId: id });
   });
   return findPriceList(ctx, actor.workspaceId, id);
+}
+
+/**
+ * Lists that were taken already and hold from a later day were written over what was in force before this one: they are laid over it, each by a
+ * job, so that they change what their own file says and nothing else.
+ */
+async function layLaterOnes(db: Database, workspaceId: string, taken: PriceListRow): Promise<void> {
+  const later = await db.rows<{ id: string; validFrom: string }>(
+    `SELECT id, DATE_FORMAT(valid_from, '%Y-%m-%d') AS validFrom FROM price_list
+     WHERE partner_id = ? AND workspace_id = ? AND state = 'taken' AND valid_from > ? AND file_sha256 IS NOT NULL ORDER BY valid_from LIMIT 50`,
+    [taken.partnerId, workspaceId, taken.validFrom],
+  );
+  let before: string | null = null;
+  for (const { id, validFrom } of later)
+    // One after the other: each lies over the one before it.
+    before = await enqueue(db, {
+      workspaceId,
+      kind: 'lay-price-list',
+      title: `Lay the list of ${taken.partnerName} from ${validFrom} over the new one`,
+      payload: { priceListId: id },
+      priority: 10,
+      maxAttempts: 5,
+      subject: `price-list:${id}`,
+      needs: before ? [before] : [],
+    });
 }
 
 /** Throws a list away that was not taken, with its rows. */

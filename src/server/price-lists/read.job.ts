@@ -4,6 +4,7 @@ import { FaultBook, PriceChecker, readPriceHeader, type CsvFault } from '@/core/
 import { blobInfo } from '../blobs/blobs';
 import type { Context } from '../context';
 import type { Database } from '../db/pool';
+import { emit } from '../events/events';
 import type { JobControl } from '../jobs/worker';
 import { readCsv } from '../csv/reader';
 import { productEffects } from './effects';
@@ -47,7 +48,7 @@ export async function readPriceList(ctx: Context, { job, progress }: JobControl)
   await progress(0, rows, `Comparing ${rows.toLocaleString('en')} rows`);
   const { totals, blanks } = compare(known, read);
   await progress(0, rows, `Writing ${rows.toLocaleString('en')} rows`);
-  if (!(await writeRows(ctx, list, known, read))) return { state: 'dropped' };
+  if (!(await writeRows(ctx, list, known, read, 'reading'))) return { state: 'dropped' };
   await progress(rows, rows, 'Looking at your products');
   const workspace = await ctx.db.row<{ id: string; country: string }>(
     'SELECT id, country FROM workspace WHERE id = ?',
@@ -72,6 +73,27 @@ export async function readPriceList(ctx: Context, { job, progress }: JobControl)
     effects: told,
   });
   return { state: 'ready', rows };
+}
+
+/**
+ * Writes a list that was taken already, and holds from a later day, over what is in force by then: other lists were taken meanwhile. What its file
+ * names stays as it says; the rest is theirs.
+ */
+export async function layPriceList(ctx: Context, { job, progress }: JobControl): Promise<unknown> {
+  const list = await findPriceList(ctx, job.workspaceId, String(job.payload.priceListId));
+  if (list.state !== 'taken' || !list.fileSha256) return { state: list.state };
+  const base = await ctx.db.row<{ id: string }>(
+    `SELECT id FROM price_list WHERE partner_id = ? AND (workspace_id IS NULL OR workspace_id = ?) AND state = 'taken' AND id <> ? AND valid_from <= ?
+     ORDER BY workspace_id IS NULL, valid_from DESC, COALESCE(taken_at, created_at) DESC, id LIMIT 1`,
+    [list.partnerId, job.workspaceId, list.id, list.validFrom],
+  );
+  const known = await loadKnownVariants(ctx, list.partnerId, base?.id ?? null);
+  const { read, rows } = await readRows(ctx, list, known, progress);
+  await progress(rows, rows, `Writing ${rows.toLocaleString('en')} rows`);
+  await writeRows(ctx, { ...list, baseListId: base?.id ?? null }, known, read, 'taken');
+  await ctx.db.run('UPDATE price_list SET base_list_id = ? WHERE id = ?', [base?.id ?? null, list.id]);
+  await emit(ctx.db, job.workspaceId, 'catalog', { priceListId: list.id });
+  return { rows };
 }
 
 async function note(ctx: Context, id: string, state: 'ready' | 'faulty', report: PriceListReport): Promise<void> {
@@ -189,10 +211,16 @@ function compare(known: KnownVariants, read: Read): ReturnType<ChangeCounter['re
  * price-list`). A try that was cut off left rows behind; they are cleared first. Gives false, and writes nothing, when the list was dropped
  * meanwhile: its row is locked, so that one who drops it now comes after and clears the rows.
  */
-async function writeRows(ctx: Context, list: PriceListRow, known: KnownVariants, read: Read): Promise<boolean> {
+async function writeRows(
+  ctx: Context,
+  list: PriceListRow,
+  known: KnownVariants,
+  read: Read,
+  state: PriceListRow['state'],
+): Promise<boolean> {
   return ctx.pools.transaction(async (db) => {
     const now = await db.row<{ state: string }>('SELECT state FROM price_list WHERE id = ? FOR UPDATE', [list.id]);
-    if (now?.state !== 'reading') return false;
+    if (now?.state !== state) return false;
     await clearRows(db, list.id);
     await db.load(
       `LOAD DATA LOCAL INFILE 'rows' INTO TABLE price_list_variant CHARACTER SET ascii FIELDS TERMINATED BY '\\t' LINES TERMINATED BY '\\n'

@@ -4,6 +4,7 @@ import path from 'node:path';
 import type { TestProject } from 'vitest/node';
 import { freePort } from '../../../bin/lib/ports.mjs';
 import { processList } from '../../../bin/lib/processes.mjs';
+import { restarter } from '../../../bin/lib/restart.mjs';
 import { startStack } from '../../../bin/lib/stack.mjs';
 
 declare module 'vitest' {
@@ -24,9 +25,7 @@ export default async function setup(project: TestProject) {
   const processesFile = path.join(home, 'run', 'processes.json');
   const processes = processList(processesFile);
   let stopping = false;
-  const onEnd = ({ name, again }: { name: string; again: () => void }) => {
-    if (name === 'web' && !stopping) setTimeout(again, 500);
-  };
+  const onEnd = restarter({ say: () => {}, stopping: () => stopping });
   // All tests come from one place.
   process.env.TYPICA_SIGN_UPS_PER_HOUR ??= '1000';
   const ports = { web: await freePort(), database: await freePort(), pennyquay: await freePort() };

@@ -24,3 +24,56 @@ DELETE r FROM product_revision r JOIN (
 ) old ON old.product_id = r.product_id AND r.revision <= old.newest;
 
 ALTER TABLE event ADD KEY IF NOT EXISTS event_workspace (workspace_id, id);
+
+-- A shop's rate: requests that hold a place in it, and what a shop that asked to wait is still given.
+DROP TABLE IF EXISTS store_rate;
+CREATE TABLE IF NOT EXISTS store_rate (
+  store_id VARCHAR(24) CHARACTER SET ascii COLLATE ascii_bin PRIMARY KEY,
+  paused_until DATETIME(3) NULL,
+  places INT NULL,
+  slowed_at DATETIME(3) NULL,
+  CONSTRAINT store_rate_store_fk FOREIGN KEY (store_id) REFERENCES store (id) ON DELETE CASCADE
+);
+CREATE TABLE IF NOT EXISTS store_request (
+  id BIGINT UNSIGNED AUTO_INCREMENT PRIMARY KEY,
+  store_id VARCHAR(24) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+  held_until DATETIME(3) NOT NULL,
+  KEY store_request_held (store_id, held_until),
+  KEY store_request_age (held_until)
+);
+
+-- A listing's attempt to be made is known by its own id and how often it was made; one that is not found is believed gone after a second look.
+ALTER TABLE listing ADD COLUMN IF NOT EXISTS generation INT NOT NULL DEFAULT 1;
+ALTER TABLE listing ADD COLUMN IF NOT EXISTS missing_since DATETIME(3) NULL;
+ALTER TABLE listing_history ADD COLUMN IF NOT EXISTS external_id VARCHAR(120) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin NULL;
+
+-- One job of a subject runs at a time, and at most one more of a kind waits for it.
+ALTER TABLE job ADD COLUMN IF NOT EXISTS subject VARCHAR(80) CHARACTER SET ascii COLLATE ascii_bin NULL;
+UPDATE job SET subject = CONCAT('listing:', JSON_VALUE(payload, '$.listingId')) WHERE kind IN ('send-listing', 'check-listing') AND state IN ('done', 'failed', 'cancelled');
+ALTER TABLE job ADD COLUMN IF NOT EXISTS running_subject VARCHAR(80) CHARACTER SET ascii COLLATE ascii_bin AS (IF(state = 'running', subject, NULL)) PERSISTENT;
+ALTER TABLE job ADD COLUMN IF NOT EXISTS waiting_subject VARCHAR(140) CHARACTER SET ascii COLLATE ascii_bin AS (IF(state IN ('waiting', 'queued'), CONCAT(kind, ':', subject), NULL)) PERSISTENT;
+ALTER TABLE job ADD UNIQUE KEY IF NOT EXISTS job_running_subject (workspace_id, running_subject);
+ALTER TABLE job ADD UNIQUE KEY IF NOT EXISTS job_waiting_subject (workspace_id, waiting_subject);
+-- How often its lease ran out in a row without its having come further, and how far it had come then.
+ALTER TABLE job ADD COLUMN IF NOT EXISTS lost INT NOT NULL DEFAULT 0;
+ALTER TABLE job ADD COLUMN IF NOT EXISTS lost_at_progress INT NOT NULL DEFAULT 0;
+ALTER TABLE job ADD KEY IF NOT EXISTS job_ended (state, finished_at);
+
+-- Work that is done from time to time, by whichever worker comes first.
+CREATE TABLE IF NOT EXISTS chore (
+  name VARCHAR(40) CHARACTER SET ascii COLLATE ascii_bin PRIMARY KEY,
+  next_at DATETIME(3) NOT NULL,
+  fault VARCHAR(300) NULL,
+  done_at DATETIME(3) NULL
+);
+
+-- Marked before its file goes: a row that is marked may have none.
+ALTER TABLE blob_object ADD COLUMN IF NOT EXISTS dropping BOOLEAN NOT NULL DEFAULT FALSE;
+-- Jobs are forgotten after a time; what they were about stays.
+ALTER TABLE listing DROP FOREIGN KEY IF EXISTS listing_job_fk;
+ALTER TABLE listing ADD CONSTRAINT listing_job_fk FOREIGN KEY IF NOT EXISTS (job_id) REFERENCES job (id) ON DELETE SET NULL;
+ALTER TABLE job DROP FOREIGN KEY IF EXISTS job_group_fk;
+ALTER TABLE job ADD CONSTRAINT job_group_fk FOREIGN KEY IF NOT EXISTS (group_id) REFERENCES job_group (id) ON DELETE SET NULL;
+ALTER TABLE listing_history ADD KEY IF NOT EXISTS listing_history_age (at);
+
+ALTER TABLE price_list ADD COLUMN IF NOT EXISTS content_sha256 CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NULL;

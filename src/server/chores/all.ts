@@ -1,0 +1,28 @@
+import { dropRefused } from '../artwork/artwork';
+import { askToLookAgain } from '../artwork/ingest.job';
+import { cleanBlobs } from '../blobs/blobs';
+import { dropIdleTurns, giveUpLost } from '../jobs/jobs';
+import { dropOldTries } from '../people/sign-in-limits';
+import { dropUnusedPlanes } from '../pictures/half-planes';
+import { dropOldRenderings } from '../pictures/renderings';
+import { thinRevisions } from '../products/revisions';
+import { catchUpVariants } from '../products/variant-rows';
+import { dropLeftFiles } from '../studio/old-files';
+import type { Chore } from './chores';
+import { dropOldRows } from './spans';
+
+/** Every chore, how often it is done, and the file that does it. */
+export const chores: readonly Chore[] = [
+  { name: 'give-up-lost', everySeconds: 30, run: giveUpLost },
+  { name: 'catch-up-variants', everySeconds: 30, run: catchUpVariants },
+  { name: 'sign-in-tries', everySeconds: 60, run: dropOldTries },
+  { name: 'idle-turns', everySeconds: 60, run: dropIdleTurns },
+  { name: 'old-rows', everySeconds: 60, run: dropOldRows },
+  { name: 'old-renderings', everySeconds: 60, run: dropOldRenderings },
+  { name: 'refused-artwork', everySeconds: 60, run: dropRefused },
+  { name: 'look-again', everySeconds: 60, run: askToLookAgain },
+  { name: 'blobs', everySeconds: 60, run: cleanBlobs },
+  { name: 'thin-revisions', everySeconds: 60, run: thinRevisions },
+  { name: 'unused-planes', everySeconds: 300, run: ({ config }) => dropUnusedPlanes(config.home) },
+  { name: 'left-files', everySeconds: 300, run: ({ config }) => dropLeftFiles(config.home) },
+];

@@ -1,0 +1,36 @@
+import type { Context } from '../context';
+
+/**
+ * How long rows are kept that would only grow in number; docs/architecture.md lists them. Prices' history is kept as long as the product, and
+ * revisions are thinned instead.
+ */
+const SPANS: readonly { readonly rows: string; readonly where: string }[] = [
+  { rows: 'job', where: "state IN ('done', 'cancelled') AND finished_at < UTC_TIMESTAMP(3) - INTERVAL 14 DAY" },
+  { rows: 'job', where: "state = 'failed' AND finished_at < UTC_TIMESTAMP(3) - INTERVAL 60 DAY" },
+  {
+    rows: 'job_group',
+    where:
+      'created_at < UTC_TIMESTAMP(3) - INTERVAL 14 DAY AND NOT EXISTS (SELECT 1 FROM job j WHERE j.group_id = job_group.id)',
+  },
+  { rows: 'listing_history', where: 'at < UTC_TIMESTAMP(3) - INTERVAL 730 DAY' },
+  { rows: 'connect_attempt', where: 'expires_at < UTC_TIMESTAMP(3)' },
+  { rows: 'session', where: 'expires_at < UTC_TIMESTAMP(3) - INTERVAL 1 DAY' },
+  { rows: 'event', where: 'created_at < UTC_TIMESTAMP(3) - INTERVAL 1 DAY' },
+  { rows: 'store_request', where: 'held_until < UTC_TIMESTAMP(3) - INTERVAL 1 MINUTE' },
+];
+
+/** Rows that go in one statement: it must not hold others up. */
+const AT_ONCE = 2000;
+const MOST_ROUNDS = 20;
+
+/** Takes out what is older than its span. Gives how many rows. */
+export async function dropOldRows(ctx: Context): Promise<number> {
+  let dropped = 0;
+  for (const { rows, where } of SPANS)
+    for (let round = 0; round < MOST_ROUNDS; round += 1) {
+      const { affectedRows } = await ctx.db.run(`DELETE FROM ${rows} WHERE ${where} LIMIT ${AT_ONCE}`);
+      dropped += affectedRows;
+      if (affectedRows < AT_ONCE) break;
+    }
+  return dropped;
+}
