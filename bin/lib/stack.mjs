@@ -51,7 +51,6 @@ export async function startStack({
   say,
   workers = 1,
   durable = true,
-  fast = false,
   onEnd = /** @type {(end: { name: string, how: unknown, log: string, again: () => unknown }) => void} */ (() => {}),
 }) {
   const logs = path.join(home, 'log');
@@ -137,7 +136,6 @@ export async function startStack({
       path.join(home, 'sim', 'pennyquay'),
       '--client',
       `typica=${origin}/api/v1/stores/callback`,
-      ...(fast ? ['--fast'] : []),
     ],
     `${pennyquay}/health`,
   );

@@ -93,7 +93,6 @@ export async function dragLayer<T>(
       processes,
       say: () => {},
       durable: false,
-      fast: true,
     });
     runProgram('catalog');
     await new ApiClient(origin).post('/people', {

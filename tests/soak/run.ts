@@ -2,6 +2,9 @@
 const SOAKS: Record<string, () => Promise<{ default: () => Promise<boolean> }>> = {
   hostile: () => import('./hostile'),
   fairness: () => import('./fairness'),
+  tabs: () => import('./tabs'),
+  kill: () => import('./kill'),
+  stop: () => import('./stop'),
 };
 
 async function main(name: string): Promise<number> {

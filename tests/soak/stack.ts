@@ -4,13 +4,18 @@ import path from 'node:path';
 import { build } from '../../bin/lib/build.mjs';
 import { freePort } from '../../bin/lib/ports.mjs';
 import { processList } from '../../bin/lib/processes.mjs';
+import { restarter } from '../../bin/lib/restart.mjs';
 import { startStack } from '../../bin/lib/stack.mjs';
 
 const root = path.resolve(import.meta.dirname, '../..');
 
 /** The whole of Typica as bin/start runs it, with the demo's data, on free ports and in a home of its own; gone afterwards. */
 export async function withStack(
-  work: (stack: { origin: string; webPid: number }, say: (text: string) => void) => Promise<boolean>,
+  work: (
+    stack: { origin: string; shopUrl: string; webPid: number; processesFile: string },
+    say: (text: string) => void,
+  ) => Promise<boolean>,
+  { workers = 1 } = {},
 ): Promise<boolean> {
   const say = (text: string) => process.stdout.write(`${text}\n`);
   const home = fs.mkdtempSync(path.join(os.tmpdir(), 'typica-soak-'));
@@ -20,13 +25,17 @@ export async function withStack(
   const runFile = `soak-${process.pid}`;
   process.env.TYPICA_SIGN_UPS_PER_HOUR ??= '1000';
   const ports = { web: await freePort(), database: await freePort(), pennyquay: await freePort() };
+  let stopping = false;
   try {
     await build(root, { say, runFile });
-    const stack = await startStack({ root, home, ports, processes, say, durable: false, fast: true });
+    const onEnd = restarter({ say: () => {}, stopping: () => stopping });
+    const stack = await startStack({ root, home, ports, processes, say, workers, durable: false, onEnd });
     stack.runProgram('demo');
     const started = JSON.parse(fs.readFileSync(list, 'utf8')) as { name: string; pid: number }[];
-    return await work({ origin: stack.origin, webPid: started.find((one) => one.name === 'web')!.pid }, say);
+    const webPid = started.find((one) => one.name === 'web')!.pid;
+    return await work({ origin: stack.origin, shopUrl: stack.pennyquay, webPid, processesFile: list }, say);
   } finally {
+    stopping = true;
     await processes.stop();
     fs.rmSync(path.join(root, 'dist', 'running', runFile), { force: true });
     fs.rmSync(home, { recursive: true, force: true });

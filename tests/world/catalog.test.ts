@@ -96,6 +96,14 @@ describe('the catalog', () => {
     );
     expect((await tee(one.workspaceId)).list.baseCostMinor[m]).toBe(600);
     expect((await tee(two.workspaceId)).list.baseCostMinor[m]).toBe(790);
+    // Up and down again on one day: the last word holds, and saying it twice changes nothing.
+    await importCatalog(world.ctx, dearer('2026-11-01', 80), noShots);
+    expect((await tee(two.workspaceId)).list.baseCostMinor[m]).toBe(820);
+    await importCatalog(world.ctx, dearer('2026-11-01', 50), noShots);
+    const { list: again } = await tee(two.workspaceId);
+    expect(again.baseCostMinor[m]).toBe(790);
+    await importCatalog(world.ctx, dearer('2026-11-01', 50), noShots);
+    expect((await tee(two.workspaceId)).list.id).toBe(again.id);
   });
 
   it('refuses a geometry that cannot be printed, before anything is written', async () => {

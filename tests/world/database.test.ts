@@ -44,28 +44,26 @@ describe('migrations', () => {
 describe('transactions', () => {
   it('are tried again after a deadlock', async () => {
     const { pools, db } = world.ctx;
-    await db.run("INSERT INTO store_rate VALUES ('d1', 0, UTC_TIMESTAMP(3)), ('d2', 0, UTC_TIMESTAMP(3))");
+    await db.run('CREATE TABLE IF NOT EXISTS crossed (id VARCHAR(8) PRIMARY KEY, n INT NOT NULL)');
+    await db.run("INSERT INTO crossed VALUES ('d1', 0), ('d2', 0)");
     let runs = 0;
     const cross = (first: string, second: string) =>
       pools.transaction(async (tx) => {
         runs += 1;
-        await tx.run('UPDATE store_rate SET tokens = tokens + 1 WHERE store_id = ?', [first]);
+        await tx.run('UPDATE crossed SET n = n + 1 WHERE id = ?', [first]);
         await tx.row('SELECT SLEEP(0.2)');
-        await tx.run('UPDATE store_rate SET tokens = tokens + 1 WHERE store_id = ?', [second]);
+        await tx.run('UPDATE crossed SET n = n + 1 WHERE id = ?', [second]);
       });
     await Promise.all([cross('d1', 'd2'), cross('d2', 'd1')]);
     expect(runs).toBeGreaterThan(2);
-    expect(await db.rows("SELECT tokens FROM store_rate WHERE store_id IN ('d1', 'd2')")).toEqual([
-      { tokens: 2 },
-      { tokens: 2 },
-    ]);
+    expect(await db.rows('SELECT n FROM crossed')).toEqual([{ n: 2 }, { n: 2 }]);
   });
 
   it('map what the database says to codes', async () => {
-    await world.ctx.db.run("INSERT INTO store_rate VALUES ('x', 0, UTC_TIMESTAMP(3))");
-    await expect(world.ctx.db.run("INSERT INTO store_rate VALUES ('x', 0, UTC_TIMESTAMP(3))")).rejects.toSatisfy((e) =>
-      isTypicaError(e, 'duplicate'),
-    );
+    await world.ctx.db.run("INSERT INTO chore (name, next_at) VALUES ('x', UTC_TIMESTAMP(3))");
+    await expect(
+      world.ctx.db.run("INSERT INTO chore (name, next_at) VALUES ('x', UTC_TIMESTAMP(3))"),
+    ).rejects.toSatisfy((e) => isTypicaError(e, 'duplicate'));
   });
 });
 

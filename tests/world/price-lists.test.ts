@@ -4,6 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { csvLine } from '@/core/catalog/price-csv';
 import { EMPTY_QUERY } from '@/core/catalog/shelf';
 import { isTypicaError } from '@/core/errors';
+import { pricer } from '@/core/pricing/plan';
 import { variantTroubles } from '@/core/variants/trouble';
 import { listsInForce } from '@/server/catalog/blanks';
 import { browseCatalog } from '@/server/catalog/shelf';
@@ -20,6 +21,7 @@ import {
   type PriceListRow,
 } from '@/server/price-lists/price-lists';
 import { readPriceList } from '@/server/price-lists/read.job';
+import { loadMoney } from '@/server/pricing/settings';
 import { loadBundle } from '@/server/products/bundle';
 import { createProduct } from '@/server/products/products';
 import {
@@ -168,11 +170,6 @@ describe('a partner’s price list', () => {
     await runJobs(world.ctx);
     expect(await inForce(actor)).toBe(now);
     expect(await inForce(actor, day)).toBe(list.id);
-    const waiting = await world.ctx.db.row(
-      "SELECT DATE_FORMAT(run_after, '%Y-%m-%d') AS day, state FROM job WHERE workspace_id = ? AND kind = 'reprice-products'",
-      [actor.workspaceId],
-    );
-    expect(waiting).toEqual({ day, state: 'queued' });
     for (const wrong of ['2020-01-01', '2026-13-01', 'soon'])
       await expect(bring(actor, 'sku\r\n', wrong)).rejects.toThrow(thrown('date-wrong'));
   });
@@ -327,6 +324,46 @@ describe('nothing is half applied', () => {
   });
 });
 
+describe('two lists of one partner', () => {
+  const costOf = async (actor: Actor, day: string | null, sku: string) => {
+    const id = await inForce(actor, day ?? undefined);
+    const row = await world.ctx.db.row<{ minor: number }>(
+      `SELECT l.base_cost_minor AS minor FROM price_list_variant l JOIN blank_variant v ON v.blank_id = l.blank_id AND v.variant_key = l.variant_key
+       WHERE l.price_list_id = ? AND v.partner_id = ? AND v.sku = ?`,
+      [id, partnerId, sku],
+    );
+    return row!.minor;
+  };
+  const only = (sku: string, cost: string) => (row: Row) => (row.sku === sku ? { ...row, cost } : null);
+  const [COAL, ESTUARY] = ['MW-TOWPATHTEE-COAL-M', 'MW-TOWPATHTEE-ESTUARY-M'];
+
+  it('that are taken at once: one is in force, the other is told that it was overtaken', async () => {
+    const actor = await makeActor(world.ctx);
+    const lists = [
+      await bring(actor, await csv(actor, raised('0.10'))),
+      await bring(actor, await csv(actor, raised('0.20'))),
+    ];
+    const both = await Promise.allSettled(lists.map(({ id }) => takePriceList(world.ctx, actor, id)));
+    expect(both.map((one) => one.status).toSorted()).toEqual(['fulfilled', 'rejected']);
+    const refused = both.find((one) => one.status === 'rejected') as PromiseRejectedResult;
+    expect(refused.reason).toMatchObject({ code: 'price-list-overtaken' });
+  });
+
+  it('one of which holds from a later day: it changes what it names, and not what was taken meanwhile', async () => {
+    const actor = await makeActor(world.ctx);
+    const day = new Date(Date.now() + 40 * 86_400_000).toISOString().slice(0, 10);
+    const before = await costOf(actor, null, ESTUARY!);
+    const later = await bring(actor, await csv(actor, only(COAL!, '9.99')), day);
+    await takePriceList(world.ctx, actor, later.id);
+    const now = await bring(actor, await csv(actor, only(ESTUARY!, '8.88')));
+    await takePriceList(world.ctx, actor, now.id);
+    await runJobs(world.ctx);
+    expect(before).not.toBe(888);
+    expect(await costOf(actor, null, ESTUARY!)).toBe(888);
+    expect([await costOf(actor, day, COAL!), await costOf(actor, day, ESTUARY!)]).toEqual([999, 888]);
+  });
+});
+
 describe('what it does to products', () => {
   it('is told by store, at the price there and with its fees, and is marked once it holds', async () => {
     const { ctx } = world;
@@ -335,12 +372,14 @@ describe('what it does to products', () => {
     const { product } = await makeTee(ctx, actor);
     await requestSend(ctx, await loadBundle(ctx, actor.workspaceId, product.id), store, 'live');
     await runJobs(ctx);
-    const search = async () =>
-      ctx.db.rows<{ minor: number }>(
-        "SELECT price_minor AS minor FROM product_variant WHERE product_id = ? AND variant_key = 'color=coal;size=m'",
-        [product.id],
-      );
-    const [{ minor: priceBefore }] = (await search()) as [{ minor: number }];
+    const basePrice = async () => {
+      const { product: now, blank, list: inForceNow, rates } = await loadBundle(ctx, actor.workspaceId, product.id);
+      const { settings, home } = await loadMoney(ctx, actor.workspaceId);
+      const outlet = { id: null, name: '', currency: 'GBP', fees: [], expectedSales: 1 };
+      const price = pricer(now.document, { blank, list: inForceNow, rates, outlet, country: home, settings });
+      return price('color=coal;size=m').quote.retailMinor;
+    };
+    const priceBefore = await basePrice();
 
     const list = await bring(
       actor,
@@ -374,7 +413,7 @@ describe('what it does to products', () => {
     await runJobs(ctx);
     // 7.40 + 0.80 at a margin of 40 %: 8.20 ÷ 0.6 is 13.66…, so 13.67 is the lowest that reaches it
     expect(priceBefore).toBe(1234);
-    expect(await search()).toEqual([{ minor: 1367 }]);
+    expect(await basePrice()).toBe(1367);
     const { blank } = await loadBundle(ctx, actor.workspaceId, product.id);
     expect(variantTroubles(blank, product.document.variants)).toMatchObject([
       { kind: 'ended', says: '1 variant ended: Coal, S.' },

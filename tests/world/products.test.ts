@@ -251,6 +251,20 @@ describe('rows of variants', () => {
     expect(await rowsOf(product.id)).toHaveLength(14);
   });
 
+  it('find products by how a SKU begins, in one workspace, and take nothing for a pattern', async () => {
+    const { ctx } = world;
+    const other = await makeActor(ctx);
+    for (const who of [actor, other]) {
+      const { id } = await createProduct(ctx, who, {
+        blankId,
+        variants: [{ key: 'color=coal;size=m', sku: 'HULL-7_M' }],
+      });
+      expect((await listProducts(ctx, who.workspaceId, { sku: 'hull-7' })).map((one) => one.id)).toEqual([id]);
+    }
+    for (const sku of ['HULL-7%', 'HULL_7', 'ULL-7', '%'])
+      expect(await listProducts(ctx, actor.workspaceId, { sku })).toEqual([]);
+  });
+
   it('are made up for when a save was cut off before them', async () => {
     const { ctx } = world;
     const { product } = await makeTee(ctx, actor);

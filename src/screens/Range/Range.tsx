@@ -6,9 +6,10 @@ import { useRef } from 'react';
 import { useEvents } from '@/ui/events';
 import { Mark } from '@/ui/Mark';
 import type { RangeData } from './load';
+import { SkuSearch } from './SkuSearch';
 
 /** Products down, stores across; a cell is a listing. */
-export function Range({ stores, rows }: RangeData) {
+export function Range({ stores, rows, sku }: RangeData) {
   const router = useRouter();
   const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
   useEvents((topic) => {
@@ -20,8 +21,18 @@ export function Range({ stores, rows }: RangeData) {
   });
   return (
     <div className="px-8 py-6">
-      <h1 className="font-display text-[24px] font-semibold mb-4">Range</h1>
-      {rows.length === 0 ? (
+      <div className="mb-4 flex items-end justify-between gap-6">
+        <h1 className="font-display text-[24px] font-semibold">Range</h1>
+        <SkuSearch sku={sku} />
+      </div>
+      {rows.length === 0 && sku ? (
+        <p className="text-muted max-w-lg">
+          No product has a SKU that begins with “{sku}”.{' '}
+          <Link className="text-primary underline" href="/range">
+            Show all
+          </Link>
+        </p>
+      ) : rows.length === 0 ? (
         <p className="text-muted max-w-lg">
           This is where all your products stand against all your stores. Begin with a blank:{' '}
           <Link className="text-primary underline" href="/blanks">

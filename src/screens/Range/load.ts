@@ -31,13 +31,15 @@ export interface RangeRow {
 
 export interface RangeData {
   readonly stores: readonly { readonly id: string; readonly name: string; readonly channel: string }[];
+  /** How the SKUs begin of which products are shown; empty: all products. */
+  readonly sku: string;
   readonly rows: readonly RangeRow[];
 }
 
 /** Products against stores, all states in a fixed number of queries. */
-export async function loadRange(ctx: Context, actor: Actor): Promise<RangeData> {
+export async function loadRange(ctx: Context, actor: Actor, sku: string): Promise<RangeData> {
   const [products, stores] = await Promise.all([
-    listProducts(ctx, actor.workspaceId),
+    listProducts(ctx, actor.workspaceId, { sku }),
     listStores(ctx, actor.workspaceId),
   ]);
   const [bundles, listings] = await Promise.all([
@@ -80,6 +82,7 @@ export async function loadRange(ctx: Context, actor: Actor): Promise<RangeData> 
       name: store.name,
       channel: ctx.channels.get(store.channel)?.about.name ?? store.channel,
     })),
+    sku,
     rows,
   };
 }

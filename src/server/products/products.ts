@@ -33,11 +33,36 @@ export async function findProduct(ctx: Context, workspaceId: string, id: string)
   return row;
 }
 
-export const listProducts = (ctx: Context, workspaceId: string, limit = 200, offset = 0): Promise<Product[]> =>
-  ctx.db.rows<Product>(
-    `SELECT ${PRODUCT_COLUMNS} FROM product WHERE workspace_id = ? AND archived_at IS NULL ORDER BY updated_at DESC, id LIMIT ? OFFSET ?`,
-    [workspaceId, limit, offset],
+export interface ProductQuery {
+  readonly limit?: number;
+  readonly offset?: number;
+  /** How a SKU of theirs begins, in small or large letters; empty for all. */
+  readonly sku?: string;
+}
+
+/** Longest beginning of a SKU that is looked for. */
+export const MOST_SKU_SOUGHT = 64;
+
+/** A workspace's products, those changed last first. */
+export function listProducts(
+  ctx: Context,
+  workspaceId: string,
+  { limit = 200, offset = 0, sku = '' }: ProductQuery = {},
+): Promise<Product[]> {
+  const begins = `${sku
+    .trim()
+    .slice(0, MOST_SKU_SOUGHT)
+    .replace(/[\\%_]/g, '\\$&')}%`;
+  const found =
+    begins === '%'
+      ? ''
+      : 'AND id IN (SELECT v.product_id FROM product_variant v WHERE v.workspace_id = ? AND v.sku LIKE ?)';
+  return ctx.db.rows<Product>(
+    `SELECT ${PRODUCT_COLUMNS} FROM product WHERE workspace_id = ? AND archived_at IS NULL ${found}
+     ORDER BY updated_at DESC, id LIMIT ? OFFSET ?`,
+    [workspaceId, ...(found ? [workspaceId, begins] : []), limit, offset],
   );
+}
 
 /** A variant that a new product has from the start. */
 export interface NewVariant {

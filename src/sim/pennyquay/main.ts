@@ -1,13 +1,12 @@
 import { parseArgs } from 'node:util';
 import { create } from './server';
 
-/** Pennyquay as a process of its own: `--port N --data FOLDER --client ID=ADDRESS [--fast]`. */
+/** Pennyquay as a process of its own: `--port N --data FOLDER --client ID=ADDRESS`. */
 const { values } = parseArgs({
   options: {
     port: { type: 'string' },
     data: { type: 'string' },
     client: { type: 'string', multiple: true },
-    fast: { type: 'boolean', default: false },
   },
 });
 const clients = Object.fromEntries(
@@ -17,7 +16,6 @@ const shop = await create({
   port: Number(values.port),
   data: values.data!,
   clients,
-  requestsPerSecond: values.fast ? 1000 : 8,
 });
 process.stdout.write(`Pennyquay at ${shop.url}\n`);
 for (const signal of ['SIGTERM', 'SIGINT'] as const)

@@ -30,7 +30,7 @@ export default async function setup(project: TestProject) {
   process.env.TYPICA_SIGN_UPS_PER_HOUR ??= '1000';
   const ports = { web: await freePort(), database: await freePort(), pennyquay: await freePort() };
   try {
-    const stack = await startStack({ root, home, ports, processes, say: () => {}, durable: false, fast: true, onEnd });
+    const stack = await startStack({ root, home, ports, processes, say: () => {}, durable: false, onEnd });
     stack.runProgram('demo');
     project.provide('origin', stack.origin);
     project.provide('shopUrl', stack.pennyquay);

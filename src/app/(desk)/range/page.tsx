@@ -5,7 +5,8 @@ import { pageActor } from '@/server/http/page';
 
 export const metadata: Metadata = { title: 'Range' };
 
-export default async function RangePage() {
+export default async function RangePage({ searchParams }: { searchParams: Promise<{ sku?: string | string[] }> }) {
   const { ctx, actor } = await pageActor();
-  return <Range {...await loadRange(ctx, actor)} />;
+  const { sku } = await searchParams;
+  return <Range {...await loadRange(ctx, actor, typeof sku === 'string' ? sku : '')} />;
 }

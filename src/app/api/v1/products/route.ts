@@ -11,9 +11,11 @@ function readOffset(query: URLSearchParams): number {
   return Number(text);
 }
 
+/** 200 products at a time, those changed last first; with `?sku=` those of which a SKU begins so. */
 export const GET = route('read', async ({ ctx, actor, query }) => {
   const offset = readOffset(query);
-  return json({ products: await listProducts(ctx, actor.workspaceId, 200, offset) });
+  const sku = query.get('sku') ?? '';
+  return json({ products: await listProducts(ctx, actor.workspaceId, { offset, sku }) });
 });
 
 export const POST = route('design', async ({ ctx, actor, request }) =>
