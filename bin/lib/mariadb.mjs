@@ -137,7 +137,7 @@ export async function startMariaDb({
         `--innodb-buffer-pool-size=${bufferPoolMb}M`,
         '--max-connections=200',
         '--max-allowed-packet=64M',
-        ...(durable ? [] : ['--innodb-flush-log-at-trx-commit=0', '--skip-innodb-doublewrite']),
+        ...(durable ? [] : ['--innodb-flush-log-at-trx-commit=2', '--skip-innodb-doublewrite']),
       ],
       { detached: true, stdio: 'ignore' },
     );

@@ -1,5 +1,5 @@
 /** A process that lived so long had come up; one that ends sooner is started again later and later. */
-const UP_MS = 10_000;
+const UP_MS = 2_000;
 const FIRST_MS = 300;
 const LAST_MS = 30_000;
 

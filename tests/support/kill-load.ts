@@ -70,6 +70,7 @@ export class KillLoad {
         { op: 'replace', path: '/areas', value: areas },
         { op: 'replace', path: '/variants', value: variants },
         { op: 'replace', path: '/price', value: price },
+        { op: 'replace', path: '/words/base/description', value: 'Waves around a mug.' },
       ]);
       load.products.push({ id, revision, title: `Mug ${i}`, listingId: null });
     }
