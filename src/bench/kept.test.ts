@@ -2,7 +2,7 @@ import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { newDocument } from '@/core/document/document';
 import { isUnsent, Keeper, KeptSessions } from './kept';
-import type { KeptSession } from './session';
+import type { KeptSession } from './session-types';
 
 const session = (title: string, over: Partial<KeptSession> = {}): KeptSession => ({
   format: 1,

@@ -1,5 +1,5 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
-import type { KeptSession } from './session';
+import type { KeptSession } from './session-types';
 
 /** A session as it lies in the browser: whose, of which product, and when it last changed. */
 export interface KeptRecord {

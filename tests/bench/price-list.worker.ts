@@ -1,6 +1,6 @@
 import { makeContext } from '../../src/server/context';
 import { Pools } from '../../src/server/db/pool';
-import type { JobRow } from '../../src/server/jobs/jobs';
+import type { JobRow } from '../../src/server/jobs/job-row';
 import { takePriceList } from '../../src/server/price-lists/price-lists';
 import { readPriceList } from '../../src/server/price-lists/read.job';
 import type { JobControl } from '../../src/server/jobs/worker';

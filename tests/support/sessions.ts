@@ -1,5 +1,6 @@
-import type { LoadResult, SendResult, SessionMeans, Transport } from '@/bench/session';
-import { BenchSession, type KeptSession } from '@/bench/session';
+import type { LoadResult, SendResult, SessionMeans, Transport } from '@/bench/session-types';
+import { BenchSession } from '@/bench/session';
+import type { KeptSession } from '@/bench/session-types';
 import { checkDocument } from '@/core/document/check';
 import { newDocument, type ProductDocument } from '@/core/document/document';
 import { mergeDocuments } from '@/core/document/merge';

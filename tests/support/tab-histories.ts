@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { BenchSession, type KeptSession, type Newest, type Transport } from '@/bench/session';
+import { BenchSession } from '@/bench/session';
+import type { KeptSession, Newest, Transport } from '@/bench/session-types';
 import type { ProductDocument } from '@/core/document/document';
 import type { Operation } from '@/core/document/patch';
 import { THREADS } from '@/core/embroidery/threads';

@@ -6,7 +6,7 @@ import { findArtwork, uploadArtwork } from '@/server/artwork/artwork';
 import { deriveArtwork } from '@/server/artwork/derive';
 import { askToLookAgain } from '@/server/artwork/ingest.job';
 import { browseArtwork, changeArtwork, deleteArtwork, usesOfArtwork } from '@/server/artwork/library';
-import { previewReplacement, replaceEverywhere } from '@/server/artwork/replace';
+import { askToReplace, previewReplacement, replaceEverywhere } from '@/server/artwork/replace';
 import { readBlob } from '@/server/blobs/blobs';
 import { acceptancesOf, acceptFinding, findingsOf, judge, withdrawAcceptance } from '@/server/findings/findings';
 import { enqueue } from '@/server/jobs/jobs';
@@ -215,8 +215,23 @@ describe('the artwork of a workspace', () => {
     );
     for (const { id, revision } of before)
       expect(await findProduct(world.ctx, actor.workspaceId, id)).toMatchObject({ revision });
-    const done = await replaceEverywhere(world.ctx, actor, large, small);
-    expect(done).toEqual({ products: products.length });
+    const { jobId } = await askToReplace(world.ctx, actor, large, small);
+    // Asked for twice, it is one job; and one that was cut off in the middle goes on where it stopped.
+    expect((await askToReplace(world.ctx, actor, large, small)).jobId).toBe(jobId);
+    let transactions = 0;
+    const pools = Object.create(world.ctx.pools, {
+      transaction: {
+        value: (work: never) => {
+          // The first product's patch, its variants' rows, and then the database is gone.
+          transactions += 1;
+          if (transactions > 2) throw new Error('gone');
+          return world.ctx.pools.transaction(work);
+        },
+      },
+    }) as typeof world.ctx.pools;
+    await expect(replaceEverywhere({ ...world.ctx, pools }, actor, large, small)).rejects.toThrow('gone');
+    await runJobs(world.ctx);
+    expect(await jobOf(world.ctx, actor, jobId)).toMatchObject({ state: 'done', result: { products: 1 } });
     for (const id of products) {
       const { document, revision } = await findProduct(world.ctx, actor.workspaceId, id);
       expect(JSON.stringify(document.areas)).not.toContain(large);

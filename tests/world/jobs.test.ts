@@ -1,22 +1,9 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { TypicaError } from '@/core/errors';
-import {
-  backOffMs,
-  cancelJob,
-  claim,
-  complete,
-  createGroup,
-  dropIdleTurns,
-  enqueue,
-  fail,
-  giveUpLost,
-  groupProgress,
-  heartbeat,
-  LeaseLost,
-  reportProgress,
-  retryJob,
-  underLease,
-} from '@/server/jobs/jobs';
+import { claim, giveUpLost } from '@/server/jobs/claim';
+import { cancelJob, createGroup, enqueue, groupProgress, retryJob } from '@/server/jobs/jobs';
+import { backOffMs, complete, fail, heartbeat, LeaseLost, reportProgress, underLease } from '@/server/jobs/lease';
+import { dropIdleTurns } from '@/server/jobs/turns';
 import { runJob, work, type JobHandler } from '@/server/jobs/worker';
 import type { Actor } from '@/server/people/people';
 import { eventually, jobOf, makeActor, makeWorld, type World } from '../support/world';

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import type { SendResult } from '@/bench/session';
+import type { SendResult } from '@/bench/session-types';
 import { isTypicaError } from '@/core/errors';
 import type { Actor } from '@/server/people/people';
 import { patchProduct } from '@/server/products/patch';

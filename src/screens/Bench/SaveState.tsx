@@ -1,6 +1,6 @@
 'use client';
 
-import type { SessionState } from '@/bench/session';
+import type { SessionState } from '@/bench/session-types';
 import { Button } from '@/ui/Button';
 import { useDesk } from './desk';
 

@@ -2,7 +2,8 @@
 
 import { createContext, useContext } from 'react';
 import type { LivePlacement } from '@/bench/live';
-import type { BenchSession, SessionState } from '@/bench/session';
+import type { BenchSession } from '@/bench/session';
+import type { SessionState } from '@/bench/session-types';
 import type { ProductDocument } from '@/core/document/document';
 import type { PricedVariant } from '@/core/pricing/plan';
 import type { SetText } from '@/core/lettering/layout';

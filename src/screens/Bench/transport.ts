@@ -1,4 +1,4 @@
-import type { Hindrance, LoadResult, SendResult, Transport } from '@/bench/session';
+import type { Hindrance, LoadResult, SendResult, Transport } from '@/bench/session-types';
 import type { ProductDocument } from '@/core/document/document';
 import { call, Problem } from '@/ui/api';
 

@@ -3,7 +3,8 @@
 import { customAlphabet } from 'nanoid';
 import { useEffect, useState } from 'react';
 import { isUnsent, Keeper, KeptSessions, sessionLock } from '@/bench/kept';
-import { BenchSession, type KeptSession, type Newest } from '@/bench/session';
+import { BenchSession } from '@/bench/session';
+import type { KeptSession, Newest } from '@/bench/session-types';
 import { onSignedIn } from '@/ui/signed-out';
 import { holdLock, whenFree } from '@/ui/tab-lock';
 import { apiTransport } from './transport';

@@ -7,7 +7,8 @@ import type { Context } from '../context';
 import { newId } from '../db/ids';
 import { ingestInChild } from '../images/child';
 import type { JobControl } from '../jobs/worker';
-import { enqueue, type JobRow } from '../jobs/jobs';
+import type { JobRow } from '../jobs/job-row';
+import { enqueue } from '../jobs/jobs';
 import { checkPhotograph } from '../photographs/limits';
 import { findArtwork, noteFacts, noteIngested, type ArtworkRow } from './artwork';
 

@@ -1,7 +1,8 @@
 import { dropRefused } from '../artwork/artwork';
 import { askToLookAgain } from '../artwork/ingest.job';
 import { cleanBlobs } from '../blobs/blobs';
-import { dropIdleTurns, giveUpLost } from '../jobs/jobs';
+import { giveUpLost } from '../jobs/claim';
+import { dropIdleTurns } from '../jobs/turns';
 import { dropOldTries } from '../people/sign-in-limits';
 import { dropUnusedPlanes } from '../pictures/half-planes';
 import { dropOldRenderings } from '../pictures/renderings';

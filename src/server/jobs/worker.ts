@@ -4,8 +4,9 @@ import { TypicaError } from '@/core/errors';
 import type { Context } from '../context';
 import type { Database } from '../db/pool';
 import { inLogScope, log } from '../log';
+import { claim } from './claim';
+import type { JobRow } from './job-row';
 import {
-  claim,
   complete,
   endCancelled,
   fail,
@@ -14,9 +15,8 @@ import {
   LeaseLost,
   reportProgress,
   underLease,
-  type JobRow,
   type Lease,
-} from './jobs';
+} from './lease';
 import { ownEntry } from '@/core/own-entry';
 
 /** What a kind of job is given beside the context. */

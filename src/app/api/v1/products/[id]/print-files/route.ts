@@ -39,6 +39,7 @@ export const POST = route<Params>('design', async ({ ctx, actor, params }) => {
   const jobId = await enqueue(ctx.db, {
     workspaceId: actor.workspaceId,
     kind: 'make-print-files',
+    subject: `print-files:${params.id}`,
     title: `Print files of ${product.title}`,
     payload: { productId: product.id },
     priority: 10,

@@ -1,0 +1,133 @@
+import { fromSystem, TypicaError } from '@/core/errors';
+import type { Context } from '../context';
+import { isDuplicate } from '../db/errors';
+import type { Database } from '../db/pool';
+import { emit } from '../events/events';
+import { settleDependents } from './dependents';
+import type { JobRow } from './job-row';
+
+export const LEASE_SECONDS = 30;
+
+export interface Lease {
+  readonly job: JobRow;
+  readonly token: string;
+}
+
+export class LeaseLost extends Error {}
+
+/** Does `work` in a transaction in which the lease holds: a worker that was stopped and wakes up writes nothing. Throws LeaseLost. */
+export async function underLease<T>(ctx: Context, lease: Lease, work: (db: Database) => Promise<T>): Promise<T> {
+  return ctx.pools.transaction(async (db) => {
+    const holds = await db.row(
+      "SELECT 1 AS one FROM job WHERE id = ? AND lease_token = ? AND state = 'running' FOR UPDATE",
+      [lease.job.id, lease.token],
+    );
+    if (!holds) throw new LeaseLost(lease.job.id);
+    return work(db);
+  });
+}
+
+/** Extends the lease. Throws LeaseLost when another worker has taken the job. Tells whether cancelling was asked for. */
+export async function heartbeat(ctx: Context, lease: Lease): Promise<{ cancelAsked: boolean }> {
+  const { affectedRows } = await ctx.db.run(
+    "UPDATE job SET lease_until = UTC_TIMESTAMP(3) + INTERVAL ? SECOND WHERE id = ? AND lease_token = ? AND state = 'running'",
+    [LEASE_SECONDS, lease.job.id, lease.token],
+  );
+  if (affectedRows === 0) throw new LeaseLost(lease.job.id);
+  const row = await ctx.db.row<{ cancel_asked: number }>('SELECT cancel_asked FROM job WHERE id = ?', [lease.job.id]);
+  return { cancelAsked: row?.cancel_asked === 1 };
+}
+
+export async function reportProgress(
+  ctx: Context,
+  lease: Lease,
+  done: number,
+  total: number,
+  note: string,
+): Promise<void> {
+  const { affectedRows } = await ctx.db.run(
+    "UPDATE job SET progress_done = ?, progress_total = ?, progress_note = ?, lease_until = UTC_TIMESTAMP(3) + INTERVAL ? SECOND WHERE id = ? AND lease_token = ? AND state = 'running'",
+    [done, total, note.slice(0, 200), LEASE_SECONDS, lease.job.id, lease.token],
+  );
+  if (affectedRows === 0) throw new LeaseLost(lease.job.id);
+  await emit(ctx.db, lease.job.workspaceId, 'job', { jobId: lease.job.id });
+}
+
+/** Ends a job and wakes what waited for it; what waited for one that was not done is cancelled. False when the lease was lost. */
+async function end(
+  ctx: Context,
+  lease: Lease,
+  state: 'done' | 'failed' | 'cancelled',
+  columns: { result?: unknown; error?: unknown },
+): Promise<boolean> {
+  return ctx.pools.transaction(async (db) => {
+    const { affectedRows } = await db.run(
+      `UPDATE job SET state = ?, result = ?, error = ?, lease_token = NULL, lease_until = NULL, finished_at = UTC_TIMESTAMP(3) WHERE id = ? AND lease_token = ? AND state = 'running'`,
+      [
+        state,
+        columns.result === undefined ? null : JSON.stringify(columns.result),
+        columns.error === undefined ? null : JSON.stringify(columns.error),
+        lease.job.id,
+        lease.token,
+      ],
+    );
+    if (affectedRows === 0) return false;
+    await settleDependents(db, lease.job.id, state);
+    await emit(db, lease.job.workspaceId, 'job', { jobId: lease.job.id });
+    return true;
+  });
+}
+
+export const complete = (ctx: Context, lease: Lease, result: unknown): Promise<boolean> =>
+  end(ctx, lease, 'done', { result: result ?? null });
+export const endCancelled = (ctx: Context, lease: Lease): Promise<boolean> => end(ctx, lease, 'cancelled', {});
+
+/** Delay before try `attempt + 1`: 2, 4, 8 … s up to 5 minutes, times a random 0.5 to 1.5, so that many do not come back at once. */
+export function backOffMs(attempt: number, fraction: number): number {
+  return Math.min(300_000, 1000 * 2 ** attempt) * (0.5 + fraction);
+}
+
+/** Whether trying again can help: what the user has to mend cannot. */
+const canRetry = (error: unknown): boolean =>
+  !(error instanceof TypicaError) || error.kind === 'unavailable' || error.kind === 'too-many' || error.kind === 'bug';
+
+/** For so long a job is put off that nothing is wrong with. */
+const PATIENCE_HOURS = 24;
+
+/** Notes a failure: queued again after a back-off (or after what the error asks for), or given up. What only came too soon costs no try. */
+export async function fail(ctx: Context, lease: Lease, failure: unknown): Promise<void> {
+  const error = fromSystem(failure) ?? failure;
+  const { job, token } = lease;
+  const visible = error instanceof TypicaError && error.visible;
+  const told = {
+    code: error instanceof TypicaError ? error.code : 'internal',
+    message: visible ? error.message : 'Something went wrong in Typica; it is written to the log.',
+    fields: visible ? error.fields : {},
+  };
+  const free =
+    error instanceof TypicaError &&
+    error.fields.costsNoTry === true &&
+    ctx.clock.now().getTime() - job.createdAt.getTime() < PATIENCE_HOURS * 3_600_000;
+  if (!canRetry(error) || (!free && job.attempts >= job.maxAttempts)) {
+    await end(ctx, lease, 'failed', { error: told });
+    return;
+  }
+  const asked = error instanceof TypicaError ? Number(error.fields.retryAfterMs) : Number.NaN;
+  const delayMs = Number.isFinite(asked)
+    ? Math.min(asked, 3_600_000) * (1 + ctx.chance.fraction() / 4)
+    : backOffMs(job.attempts, ctx.chance.fraction());
+  const queued = ctx.db.run(
+    `UPDATE job SET state = 'queued', lease_token = NULL, lease_until = NULL, error = ?, lost = 0, lost_at_progress = 0,
+       attempts = attempts - ?, run_after = UTC_TIMESTAMP(3) + INTERVAL ? MICROSECOND WHERE id = ? AND lease_token = ?`,
+    [JSON.stringify(told), free ? 1 : 0, Math.round(delayMs * 1000), job.id, token],
+  );
+  try {
+    await queued;
+  } catch (trouble) {
+    if (!isDuplicate(trouble)) throw trouble;
+    // Another one about the same waits already, and does all that this one would have done.
+    await end(ctx, lease, 'cancelled', { error: told });
+    return;
+  }
+  await emit(ctx.db, job.workspaceId, 'job', { jobId: job.id });
+}
