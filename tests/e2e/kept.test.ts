@@ -213,6 +213,23 @@ describe('undo', () => {
   });
 });
 
+describe('the range', () => {
+  it('finds a product by how a SKU begins, and shows all again', async () => {
+    const { blanks } = await api.get<{ blanks: ShelfItem[] }>('/blanks?q=towpath&from=GB');
+    const variants = [{ key: 'color=coal;size=m', sku: 'KEEL-77' }];
+    await api.post('/products', { blankId: blanks[0]!.id, title: 'Sought tee', variants });
+    await browser.go(`${origin}/range`);
+    await (await browser.labelled('SKU')).sendKeys('keel-7');
+    await browser.until(async () => (await browser.driver.findElements({ css: 'tbody tr' })).length === 1, 'one row');
+    await browser.text('Sought tee', 'a');
+    await (await browser.labelled('SKU')).sendKeys('zz');
+    await browser.clickText('Show all', 'a');
+    await browser.until(async () => (await browser.driver.findElements({ css: 'tbody tr' })).length > 1, 'all rows');
+    expect(await (await browser.labelled('SKU')).getAttribute('value')).toBe('');
+    expect(await browser.faults()).toEqual([]);
+  });
+});
+
 describe('what happened while the page was cut off', () => {
   /** Ends the event stream, and keeps it from coming back until the network does. */
   const cutOff = async () => {

@@ -5,6 +5,7 @@ import sharp from 'sharp';
 import { colorOption, type Blank } from '../../src/core/catalog/blank';
 import type { ShelfItem } from '../../src/core/catalog/shelf';
 import { ApiClient } from '../../demo/client';
+import type chrome from 'selenium-webdriver/chrome';
 import { Browser } from './support/browser';
 
 /** `npm run pictures [FOLDER]`: one picture of each main view at 1280×800, from the copy that runs with this TYPICA_HOME and has the demo's data. */
@@ -147,6 +148,37 @@ async function shootMarking(client: ApiClient): Promise<void> {
   fs.rmSync(path.dirname(file), { recursive: true });
 }
 
+/** The bench while the network is away, and when the session has ended; both with something typed. */
+async function shootKept(): Promise<void> {
+  const devTools = driver as chrome.Driver;
+  const offline = (is: boolean) =>
+    devTools.sendDevToolsCommand('Network.emulateNetworkConditions', {
+      offline: is,
+      latency: 0,
+      downloadThroughput: -1,
+      uploadThroughput: -1,
+    });
+  await browser.go(`${origin}/range`);
+  await browser.clickText('Tideline mug', 'a');
+  await browser.find('[data-testid=proof]');
+  await driver.actions().sendKeys('6').perform();
+  const typed = await browser.labelled('Description');
+  await settle();
+  await devTools.sendDevToolsCommand('Network.enable', {});
+  await offline(true);
+  await typed.sendKeys(' And the handle is where the tide turns.');
+  await browser.find('[data-testid=save-trouble]');
+  await browser.picture(path.join(folder, 'bench-offline.png'));
+  process.stdout.write('bench-offline\n');
+  await driver.executeScript('document.activeElement.blur()');
+  await driver.actions().keyDown('\uE009').sendKeys('z').keyUp('\uE009').perform();
+  await offline(false);
+  await browser.until(async () => (await browser.seen('[data-testid=save-state]')).startsWith('Saved'), 'saved');
+  await driver.executeAsyncScript("fetch('/api/v1/sessions', { method: 'DELETE' }).then(arguments[0])");
+  await browser.text('Sign in again', 'h2');
+  await shoot('sign-in-again');
+}
+
 try {
   await browser.signIn(origin, 'demo@brackwater.example', 'ebb-and-flood');
   await browser.text('Range', 'h1');
@@ -223,13 +255,6 @@ try {
       await browser.text('Together', 'td');
       await shoot(name);
       await driver.actions().sendKeys('\uE00C').perform();
-      await browser.clickText('Pennyquay, USD', 'button', false);
-      await browser.clickText('Charts');
-      await browser.find('.recharts-line-curve');
-      await shoot('bench-price-charts');
-      await browser.clickText('What if');
-      await browser.text('Left then', 'th');
-      await shoot('bench-what-if');
       continue;
     }
     await shoot(name);
@@ -272,6 +297,7 @@ try {
   await browser.text('What it takes', 'h2');
   await shoot('store');
   for (const message of await browser.consoleErrors()) process.stdout.write(`console: ${message}\n`);
+  await shootKept();
 } finally {
   await browser.close();
 }
