@@ -42,6 +42,9 @@ describe('sessions kept in the browser', () => {
     await sessions.forgetOld(week + 1);
     expect((await sessions.of('p3')).map(({ id }) => id)).toEqual(['unsent']);
     expect([isUnsent(unsent), isUnsent(session('done'))]).toEqual([true, false]);
+    await sessions.put({ id: 'new', personId: 'p3', productId: 'x', at: week, session: session('new') });
+    await sessions.forgetSaved();
+    expect((await sessions.of('p3')).map(({ id }) => id)).toEqual(['unsent']);
   });
 
   it('are written as they change, the newest last', async () => {

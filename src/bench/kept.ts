@@ -54,14 +54,30 @@ export class KeptSessions {
   }
 
   /** Forgets sessions with nothing unsent that were left long ago. */
-  async forgetOld(now: number): Promise<void> {
+  forgetOld(now: number): Promise<void> {
+    return this.forget(({ at }) => at < now - UNDO_FOR_MS);
+  }
+
+  /** Forgets whatever is saved: who signs out leaves nothing in the browser but what would be lost. */
+  forgetSaved(): Promise<void> {
+    return this.forget(() => true);
+  }
+
+  private async forget(which: (record: KeptRecord) => boolean): Promise<void> {
     for (const record of await this.db.getAll('sessions'))
-      if (!isUnsent(record.session) && record.at < now - UNDO_FOR_MS) await this.drop(record.id);
+      if (!isUnsent(record.session) && which(record)) await this.drop(record.id);
   }
 
   close(): void {
     this.db.close();
   }
+}
+
+/** Forgets in this browser whatever is saved on the server. */
+export async function forgetSaved(): Promise<void> {
+  const sessions = await KeptSessions.open();
+  await sessions.forgetSaved();
+  sessions.close();
 }
 
 /**

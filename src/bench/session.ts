@@ -114,8 +114,9 @@ export class BenchSession {
     for (const listener of this.listeners) listener();
   }
 
-  /** Goes on where a page that is gone stopped. What is edited here already stays. */
+  /** Goes on where a page that is gone stopped. What is edited here already stays. Throws, and changes nothing, when what was kept does not fit itself. */
   restore(kept: KeptSession): void {
+    const theirs = after(kept.base, [...(kept.batch?.steps ?? []), ...kept.pending]);
     const [start, own, ownUndo] = [this.base, this.steps, this.undoStack];
     this.base = kept.base;
     this.revision = kept.revision;
@@ -123,7 +124,7 @@ export class BenchSession {
     this.pending = kept.pending;
     this.undoStack = [...kept.undo, ...ownUndo];
     this.redoStack = [...kept.redo];
-    const laid = lay(start, after(kept.base, this.steps), own, 'yours');
+    const laid = lay(start, theirs, own, 'yours');
     this.pending = [...this.pending, ...laid.steps];
     this.open = null;
     this.set({ document: laid.document, save: this.unsaved ? 'saving' : 'saved' });

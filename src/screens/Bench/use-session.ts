@@ -57,7 +57,13 @@ async function goOn(session: BenchSession, place: Place, whose: Whose, signal: A
     return () => {};
   }
   const own = await sessions.get(id);
-  if (own?.personId === whose.personId && own.productId === whose.productId) session.restore(own.session);
+  if (own?.personId === whose.personId && own.productId === whose.productId)
+    try {
+      session.restore(own.session);
+    } catch (error) {
+      // What an older build kept in another way: the page begins with what is saved.
+      console.error('what was kept of this product cannot be read', error);
+    }
   const failed = (error: unknown) => {
     place.keeps = false;
     console.error('edits cannot be kept in this browser', error);

@@ -2,12 +2,13 @@
 
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import Link from 'next/link';
+import { forgetSaved } from '@/bench/kept';
 import { call } from '@/ui/api';
 
 /** Who is signed in, their tokens, and the way out. */
 export function PersonMenu({ personName, workspaceName }: { personName: string; workspaceName: string }) {
   const leave = () =>
-    void call('DELETE', '/sessions').finally(() => {
+    void Promise.allSettled([call('DELETE', '/sessions'), forgetSaved()]).then(() => {
       // A whole new page: nothing of the session stays in memory.
       window.location.replace('/sign-in');
     });
