@@ -64,32 +64,50 @@ const pin =
   };
 const titleOf = (d: ProductDocument): string => d.words.base.title;
 
-/** Plays a history against a server. Each tag, title and pin is named once, so that what became of each can be told. */
-export async function playHistory({ tabs: count, events, losses }: History, shared: SharedProduct): Promise<Verdict> {
-  const time = new FakeTime();
-  let [patches, ids, asked] = [0, 0, 0];
-  let lossy = true;
-  const lost = () => {
-    patches += 1;
-    const chance = losses[patches % losses.length]!;
-    return lossy && chance < 10 ? (chance < 5 ? 'request' : 'answer') : null;
-  };
-  const transport: Transport = {
-    async send(patch) {
-      const loss = lost();
-      if (loss === 'request') throw new Error('lost');
-      const result = await shared.transport.send(patch);
-      if (loss === 'answer') throw new Error('lost');
+interface Tab {
+  session: BenchSession;
+  kept: KeptSession | null;
+  /** A page that is gone keeps nothing any more. */
+  live: boolean;
+}
+
+/** Tabs on one product, a way that loses requests and answers, and what each of them typed and had seen. */
+class Play {
+  private readonly time = new FakeTime();
+  private readonly tabs: Tab[] = [];
+  private lossy = true;
+  private ids = 0;
+  private patches = 0;
+  private asked = 0;
+  private edits = 0;
+  private readonly added = new Set<string>();
+  private readonly taken = new Set<string>();
+  /** What whoever typed a title had seen before it, itself or by what it had typed over. */
+  private readonly seen: Record<string, Set<string>> = {};
+
+  constructor(
+    private readonly shared: SharedProduct,
+    private readonly losses: readonly number[],
+  ) {}
+
+  private readonly transport: Transport = {
+    send: async (patch) => {
+      this.patches += 1;
+      const chance = this.lossy ? this.losses[this.patches % this.losses.length]! : 100;
+      if (chance < 5) throw new Error('the request was lost');
+      const result = await this.shared.transport.send(patch);
+      if (chance < 10) throw new Error('the answer was lost');
       return result;
     },
-    load: () => shared.transport.load(),
+    load: () => this.shared.transport.load(),
   };
-  const open = async (kept: KeptSession | null) => {
-    const tab = { session: null as unknown as BenchSession, kept, live: true };
-    tab.session = new BenchSession(transport, await shared.newest(), {
-      now: () => time.ms,
-      later: time.later,
-      newId: () => `id-${(ids += 1)}-${Math.random().toString(36).slice(2, 8)}`,
+
+  async open(kept: KeptSession | null): Promise<Tab> {
+    const tab: Tab = { session: null as unknown as BenchSession, kept, live: true };
+    tab.session = new BenchSession(this.transport, await this.shared.newest(), {
+      now: () => this.time.ms,
+      later: this.time.later,
+      newId: () => `id-${(this.ids += 1)}-${Math.random().toString(36).slice(2, 8)}`,
       chance: () => 0.5,
       keep: (session) => {
         if (tab.live) tab.kept = structuredClone(session);
@@ -97,82 +115,105 @@ export async function playHistory({ tabs: count, events, losses }: History, shar
     });
     if (kept) tab.session.restore(structuredClone(kept));
     return tab;
-  };
-  const tabs = await Promise.all(Array.from({ length: count }, () => open(null)));
-  const [added, taken] = [new Set<string>(), new Set<string>()];
-  /** What whoever typed a title had seen before it, itself or by what it had typed over. */
-  const seen: Record<string, Set<string>> = {};
-  const settle = async () => {
-    for (const { session } of tabs) await session.flush();
-  };
-  const choose = async (session: BenchSession) => {
+  }
+
+  async begin(count: number): Promise<void> {
+    for (let i = 0; i < count; i += 1) this.tabs.push(await this.open(null));
+  }
+
+  /** Takes this tab's side of a collision: it has seen the other's now. */
+  private async choose(session: BenchSession): Promise<void> {
     const { collisions, document } = session.getState();
-    asked += 1;
+    this.asked += 1;
     for (const { path, theirs } of collisions)
-      if (path === '/words/base/title') seen[titleOf(document)]?.add(String(theirs));
+      if (path === '/words/base/title') this.seen[titleOf(document)]?.add(String(theirs));
     await session.resolve('yours');
-  };
-  let edits = 0;
-  for (const [n, one] of events.entries()) {
-    const tab = tabs[one.tab % tabs.length]!;
-    const { session } = tab;
-    const { document, save } = session.getState();
-    if (save === 'conflict') await choose(session);
-    else if (one.kind === 'time') await Promise.all([time.pass(700), settle()]);
-    else if (one.kind === 'notice') await session.lookAgain();
+  }
+
+  private async rest(): Promise<void> {
+    await this.time.pass(700);
+    for (const { session } of this.tabs) await session.flush();
+  }
+
+  async play(one: Event, n: number): Promise<void> {
+    const at = one.tab % this.tabs.length;
+    const tab = this.tabs[at]!;
+    if (tab.session.getState().save === 'conflict') await this.choose(tab.session);
+    else if (one.kind === 'time') await this.rest();
+    else if (one.kind === 'notice') await tab.session.lookAgain();
     else if (one.kind === 'reload') {
       tab.live = false;
-      void session.close();
-      tabs[one.tab % tabs.length] = await open(tab.kept);
+      void tab.session.close();
+      this.tabs[at] = await this.open(tab.kept);
+    } else this.type(tab.session, one.kind, n);
+  }
+
+  private type(session: BenchSession, kind: 'tag' | 'title' | 'pin' | 'drop', n: number): void {
+    const { document } = session.getState();
+    this.edits += 1;
+    if (kind === 'tag') {
+      this.added.add(`tag:t${n}`);
+      session.edit(`Tag t${n}`, addTag(`t${n}`));
+    } else if (kind === 'pin') {
+      const { code } = THREADS[n % THREADS.length]!;
+      this.added.add(`pin:${code}`);
+      session.edit(`Pin ${code}`, pin(this.shared.areaKey, code));
+    } else if (kind === 'title') {
+      const before = titleOf(document);
+      putEntry(this.seen, `T${n}`, new Set([before, ...(this.seen[before] ?? [])]));
+      session.edit(`Title T${n}`, title(`T${n}`));
     } else {
-      edits += 1;
-      if (one.kind === 'tag') {
-        added.add(`tag:t${n}`);
-        session.edit(`Tag t${n}`, addTag(`t${n}`));
-      } else if (one.kind === 'pin') {
-        const code = THREADS[n % THREADS.length]!.code;
-        added.add(`pin:${code}`);
-        session.edit(`Pin ${code}`, pin(shared.areaKey, code));
-      } else if (one.kind === 'title') {
-        const before = titleOf(document);
-        putEntry(seen, `T${n}`, new Set([before, ...(seen[before] ?? [])]));
-        session.edit(`Title T${n}`, title(`T${n}`));
-      } else {
-        const first = Object.keys(document.words.base.tags)[0];
-        if (first) {
-          taken.add(`tag:${first}`);
-          session.edit('Drop', dropTag(first));
-        }
-      }
+      const [first] = Object.keys(document.words.base.tags);
+      if (!first) return;
+      this.taken.add(`tag:${first}`);
+      session.edit('Drop', dropTag(first));
     }
   }
-  lossy = false;
-  for (let round = 0; round < 6; round += 1)
-    for (const { session } of tabs) {
-      session.again();
-      await time.pass(31_000);
-      await session.flush();
-      if (session.getState().save === 'conflict') await choose(session);
-      await session.lookAgain();
-    }
-  const { document } = await shared.newest();
-  const there = new Set([
-    ...Object.keys(document.words.base.tags).map((id) => `tag:${id}`),
-    ...Object.keys(document.areas[shared.areaKey]?.threads?.pinned ?? {}).map((code) => `pin:${code}`),
-  ]);
-  const titles = (operations: readonly Operation[]) =>
-    operations.flatMap((op) => (op.op === 'replace' && op.path === '/words/base/title' ? [String(op.value)] : []));
-  const overwritten = (await shared.revisions()).flatMap(({ patch, undo }) => {
-    const [to, from] = [titles(patch)[0], titles(undo)[0]];
-    return to !== undefined && from !== undefined && !seen[to]?.has(from) ? [`${from} by ${to}`] : [];
-  });
-  return {
-    edits,
-    patches,
-    asked,
-    lost: [...added].filter((one) => !there.has(one) && !taken.has(one)),
-    overwritten,
-    unlike: tabs.filter(({ session }) => JSON.stringify(session.getState().document) !== JSON.stringify(document))
-      .length,
-  };
+
+  /** The way is good again, and every tab comes to rest. */
+  async end(): Promise<void> {
+    this.lossy = false;
+    for (let round = 0; round < 6; round += 1)
+      for (const { session } of this.tabs) {
+        session.again();
+        await this.time.pass(31_000);
+        await session.flush();
+        if (session.getState().save === 'conflict') await this.choose(session);
+        await session.lookAgain();
+      }
+  }
+
+  async verdict(): Promise<Verdict> {
+    const { document } = await this.shared.newest();
+    const there = new Set([
+      ...Object.keys(document.words.base.tags).map((id) => `tag:${id}`),
+      ...Object.keys(document.areas[this.shared.areaKey]?.threads?.pinned ?? {}).map((code) => `pin:${code}`),
+    ]);
+    const overwritten = (await this.shared.revisions()).flatMap(({ patch, undo }) => {
+      const [to, from] = [titlesIn(patch)[0], titlesIn(undo)[0]];
+      return to !== undefined && from !== undefined && !this.seen[to]?.has(from) ? [`${from} by ${to}`] : [];
+    });
+    const { edits, patches, asked } = this;
+    const shown = this.tabs.map(({ session }) => JSON.stringify(session.getState().document));
+    return {
+      edits,
+      patches,
+      asked,
+      lost: [...this.added].filter((one) => !there.has(one) && !this.taken.has(one)),
+      overwritten,
+      unlike: shown.filter((one) => one !== JSON.stringify(document)).length,
+    };
+  }
+}
+
+const titlesIn = (operations: readonly Operation[]): string[] =>
+  operations.flatMap((op) => (op.op === 'replace' && op.path === '/words/base/title' ? [String(op.value)] : []));
+
+/** Plays a history against a server. Each tag, title and pin is named once, so that what became of each can be told. */
+export async function playHistory({ tabs, events, losses }: History, shared: SharedProduct): Promise<Verdict> {
+  const play = new Play(shared, losses);
+  await play.begin(tabs);
+  for (const [n, one] of events.entries()) await play.play(one, n);
+  await play.end();
+  return play.verdict();
 }
