@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { addTag, dropTag, FakeTime, ProductServer, Tab, title, type Fault } from '../../tests/support/sessions';
+import { addTag, dropTag, FakeTime, ProductServer, story, Tab, title, type Fault } from '../../tests/support/sessions';
 
 type Event =
   | { readonly kind: 'tag' | 'drop' | 'title' | 'refused' | 'undo' | 'reload' | 'notice'; readonly tab: number }
@@ -67,7 +67,9 @@ async function play(events: readonly Event[]): Promise<void> {
         session.edit(`Tag t${count}`, addTag(`t${count}`));
       } else if (one.kind === 'title') {
         titles.add(`T${count}`);
-        session.edit(`Title T${count}`, title(`T${count}`));
+        // Typing goes on in one step; time passes between some letters and not between others.
+        session.edit('Title', title(`T${count}`), 'title');
+        if (count % 3 === 0) session.edit('Story', story(`S${count}`), 'story');
       } else if (one.kind === 'refused') {
         bad.add(`bad${count}`);
         session.edit(`Tag bad${count}`, addTag(`bad${count}`));

@@ -1,5 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { setChosen } from '@/core/document/choosing';
+import type { ProductDocument } from '@/core/document/document';
+import { setAims } from '@/core/pricing/fixing';
 import { addTag, dropTag, FakeTime, ProductServer, story, Tab, title, type Fault } from '../../tests/support/sessions';
 
 /** A server, tabs on it, and a way between them that can be told what to do. */
@@ -277,6 +280,35 @@ describe('nothing that was typed is lost', () => {
     expect(server.document.words.base.title).toBe('Flood');
     expect(Object.keys(server.document.words.base.tags)).toEqual(['t1']);
     expect(other.state.notKept).toMatchObject([{ label: 'Title' }]);
+  });
+});
+
+describe('prices set for many variants at once', () => {
+  const keys = ['size=s', 'size=m', 'size=l'];
+  const chosen = (d: ProductDocument): ProductDocument => setChosen(d, keys, true);
+  it('are saved, undone and kept, though one aim stands for all of them', async () => {
+    const { server, time, way, open } = world();
+    const tab = open();
+    tab.session.edit('Choose', chosen);
+    tab.session.edit('Price', (d) => setAims(d, 's1', keys, { kind: 'retail', amountMinor: 900 }));
+    tab.session.edit('Price', (d) => setAims(d, 's1', keys, { kind: 'margin', ppm: 400_000 }));
+    await time.pass(1000);
+    expect(tab.state).toMatchObject({ save: 'saved', notKept: [] });
+    way.fault = 'request lost';
+    tab.session.edit('Price', (d) => setAims(d, 's1', keys, { kind: 'profit', amountMinor: 300 }));
+    tab.session.edit('Price', (d) => setAims(d, 's1', keys.slice(1), { kind: 'margin', ppm: 100_000 }));
+    await time.pass(1000);
+    tab.reload();
+    way.fault = 'none';
+    await time.pass(60_000);
+    expect(server.document.price.stores['s1']!.variants).toEqual({
+      'size=s': { kind: 'profit', amountMinor: 300 },
+      'size=m': { kind: 'margin', ppm: 100_000 },
+      'size=l': { kind: 'margin', ppm: 100_000 },
+    });
+    while (tab.session.undo());
+    expect(tab.state.document.price.stores).toEqual({});
+    expect(tab.state.document.variants).toEqual({});
   });
 });
 

@@ -322,8 +322,8 @@ export class BenchSession {
     const batch = { key: this.means.newId(), revision: this.revision!, steps: this.pending.slice(0, count) };
     this.batch = batch;
     this.pending = this.pending.slice(count);
-    // What is typed from now on is another patch.
-    if (this.open) this.open.stepStart = this.state.document;
+    // What is typed from now on is another patch, unless its step is still to be sent.
+    if (this.open && this.pending.length === 0) this.open.stepStart = this.state.document;
     this.set({});
     return batch;
   }

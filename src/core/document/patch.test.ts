@@ -107,6 +107,20 @@ describe('a patch', () => {
     expect(() => applyPatch({ a: { b: {} } }, [{ op: 'move', from: '/a', path: '/a/b/c' }])).toThrow(/into itself/);
   });
 
+  it('treats one object that stands in two places as two, as in JSON text', () => {
+    const aim = { kind: 'retail', amountMinor: 900 };
+    const first = applyPatch<Record<string, unknown>>({}, [{ op: 'add', path: '/v', value: { a: aim, b: aim } }]);
+    const second = applyPatch(first, [
+      { op: 'remove', path: '/v/a/amountMinor' },
+      { op: 'remove', path: '/v/b/amountMinor' },
+    ]);
+    expect(second).toEqual({ v: { a: { kind: 'retail' }, b: { kind: 'retail' } } });
+    expect(applyPatch({ a: aim, b: aim }, [{ op: 'remove', path: '/a/kind' }])).toEqual({
+      a: { amountMinor: 900 },
+      b: aim,
+    });
+  });
+
   it('that somebody sends never names an entry of a list by its position', () => {
     const document = { tags: ['a', 'b'] };
     for (const one of [

@@ -1,6 +1,6 @@
 import { createPatch, type Operation } from 'rfc6902';
 import { invalid } from '../errors';
-import { jsonSize, sameJson } from '../json/bounds';
+import { cloneJson, jsonSize, sameJson } from '../json/bounds';
 import { MAX_DEPTH, ownMember, parsePointer } from './pointer';
 import { putEntry } from '../own-entry';
 
@@ -140,9 +140,9 @@ function applyOne(root: unknown, operation: Operation, writing: Writing, limits:
   const parts = partsOf(operation.path);
   switch (operation.op) {
     case 'add':
-      return write(root, parts, structuredClone(writing.count(operation.value, parts.length)), false, limits);
+      return write(root, parts, cloneJson(writing.count(operation.value, parts.length)), false, limits);
     case 'replace':
-      return write(root, parts, structuredClone(writing.count(operation.value, parts.length)), true, limits);
+      return write(root, parts, cloneJson(writing.count(operation.value, parts.length)), true, limits);
     case 'remove':
       return remove(root, parts, limits);
     case 'move': {
@@ -156,7 +156,7 @@ function applyOne(root: unknown, operation: Operation, writing: Writing, limits:
       return write(
         root,
         parts,
-        structuredClone(writing.carry(read(root, partsOf(operation.from), limits), parts.length)),
+        cloneJson(writing.carry(read(root, partsOf(operation.from), limits), parts.length)),
         false,
         limits,
       );
@@ -172,7 +172,7 @@ function applyOne(root: unknown, operation: Operation, writing: Writing, limits:
  */
 export function applyPatch<T>(document: T, operations: readonly Operation[], limits: PatchLimits = SENT): T {
   const writing = new Writing(limits);
-  let root: unknown = structuredClone(document);
+  let root: unknown = cloneJson(document);
   for (const [index, operation] of operations.entries()) {
     try {
       root = applyOne(root, operation, writing, limits);
