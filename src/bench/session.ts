@@ -118,6 +118,12 @@ export class BenchSession {
   restore(kept: KeptSession): void {
     const theirs = after(kept.base, [...(kept.batch?.steps ?? []), ...kept.pending]);
     const [start, own, ownUndo] = [this.base, this.steps, this.undoStack];
+    if (!kept.batch && kept.pending.length === 0) {
+      // All of it was saved: what the page was loaded with is as new or newer. What can be undone is what is left of it.
+      this.undoStack = [...kept.undo, ...ownUndo];
+      this.redoStack = [...kept.redo];
+      return this.set({});
+    }
     this.base = kept.base;
     this.revision = kept.revision;
     this.batch = kept.batch;
@@ -129,7 +135,6 @@ export class BenchSession {
     this.open = null;
     this.set({ document: laid.document, save: this.unsaved ? 'saving' : 'saved' });
     if (this.unsaved) this.sendIn(0);
-    else if (this.revision !== this.noticed) void this.noticeRevision(this.noticed);
   }
 
   /**

@@ -38,8 +38,8 @@ interface Whose {
 }
 
 /** This tab's own id for a product: after a reload the same, in a copy of the tab another. */
-async function ownPlace(productId: string): Promise<{ id: string; release: () => void }> {
-  const name = `typica-session:${productId}`;
+async function ownPlace({ personId, productId }: Whose): Promise<{ id: string; release: () => void }> {
+  const name = `typica-session:${personId}:${productId}`;
   const before = sessionStorage.getItem(name);
   const held = before ? await holdLock(sessionLock(before)) : null;
   if (before && held) return { id: before, release: held };
@@ -51,13 +51,13 @@ async function ownPlace(productId: string): Promise<{ id: string; release: () =>
 /** Goes on with what this tab kept, and takes in what closed tabs left unsent, also those that are closed later. Gives what ends it. */
 async function goOn(session: BenchSession, place: Place, whose: Whose, signal: AbortSignal): Promise<() => void> {
   const sessions = await KeptSessions.open();
-  const { id, release } = await ownPlace(whose.productId);
+  const { id, release } = await ownPlace(whose);
   if (signal.aborted) {
     release();
     return () => {};
   }
   const own = await sessions.get(id);
-  if (own?.personId === whose.personId && own.productId === whose.productId)
+  if (own)
     try {
       session.restore(own.session);
     } catch (error) {
