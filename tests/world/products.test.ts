@@ -92,6 +92,23 @@ describe('patches', () => {
     expect((await Promise.all(both)).map(({ revision }) => revision)).toEqual([4, 4, 4, 4]);
   });
 
+  it('under a key that went with another patch are refused, and change nothing', async () => {
+    const { ctx } = world;
+    const { id } = await createProduct(ctx, actor, { blankId, title: 'Tide' });
+    const send = (operations: ReturnType<typeof title>) =>
+      patchProduct(ctx, actor, id, 1, operations, { key: 'patch-0004' });
+    await send([...title('Ebb'), ...story('s')]);
+    const error = await thrown(send([...title('Ebb'), ...story('another')]));
+    expect(error).toMatchObject({ kind: 'invalid', code: 'key-used' });
+    // Another order of the same keys is the same patch; half of it is not.
+    const spelled = [...title('Ebb'), ...story('s')].map(
+      (one) => Object.fromEntries(Object.entries(one).toReversed()) as (typeof one),
+    );
+    expect((await send(spelled)).revision).toBe(2);
+    expect(await thrown(send(title('Ebb')))).toMatchObject({ code: 'key-used' });
+    expect((await findProduct(ctx, actor.workspaceId, id)).revision).toBe(2);
+  });
+
   it('that test what others changed are told so, and one that a stranger’s key names is not passed over', async () => {
     const { ctx } = world;
     const { id } = await createProduct(ctx, actor, { blankId, title: 'Tide' });

@@ -4,8 +4,9 @@ import type { ProductDocument } from '@/core/document/document';
 import { mergeDocuments } from '@/core/document/merge';
 import { applyPatch, diff, KEPT, type Operation, type PatchConflict } from '@/core/document/patch';
 import { valueAt } from '@/core/document/pointer';
-import { notFound, TypicaError } from '@/core/errors';
+import { invalid, notFound, TypicaError } from '@/core/errors';
 import { sameJson } from '@/core/json/bounds';
+import { contentHash } from '@/core/listing/canonical';
 import { loadBlank } from '../catalog/blanks';
 import type { Context } from '../context';
 import type { Database } from '../db/pool';
@@ -67,7 +68,8 @@ export async function patchIn(
   );
   if (!product) throw notFound('product', of.id);
   const unchanged = { revision: product.revision, document: product.document, changed: false };
-  if (key !== undefined && (await isApplied(db, of.id, key))) return unchanged;
+  const sent = key === undefined ? null : { key, hash: contentHash(operations) };
+  if (sent && (await isApplied(db, of.id, sent))) return unchanged;
   const document = await laidOver(db, product, revision, operations);
   const forward = diff(product.document, document);
   if (forward.length === 0) return unchanged;
@@ -81,8 +83,8 @@ export async function patchIn(
     of.id,
   ]);
   await db.run(
-    `INSERT INTO product_revision (product_id, revision, first_revision, patch, undo_patch, person_id, label, patch_key)
-     VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
+    `INSERT INTO product_revision (product_id, revision, first_revision, patch, undo_patch, person_id, label, patch_key, patch_hash)
+     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
     [
       of.id,
       next,
@@ -91,7 +93,8 @@ export async function patchIn(
       JSON.stringify(diff(document, product.document)),
       actor.personId,
       label.slice(0, 120).toWellFormed(),
-      key ?? null,
+      sent?.key ?? null,
+      sent?.hash ?? null,
     ],
   );
   await notePriceChanges(
@@ -107,9 +110,23 @@ export async function patchIn(
   return { revision: next, document, changed: true };
 }
 
-const isApplied = async (db: Database, productId: string, key: string): Promise<boolean> =>
-  (await db.row('SELECT 1 AS one FROM product_revision WHERE product_id = ? AND patch_key = ?', [productId, key])) !==
-  null;
+/** Whether this patch is in the history already. Throws `key-used` where another one went by its key: that one would be dropped without a word. */
+async function isApplied(
+  db: Database,
+  productId: string,
+  { key, hash }: { readonly key: string; readonly hash: string },
+): Promise<boolean> {
+  const row = await db.row<{ hash: string | null }>(
+    'SELECT patch_hash AS hash FROM product_revision WHERE product_id = ? AND patch_key = ?',
+    [productId, key],
+  );
+  if (row && row.hash !== hash)
+    throw invalid(
+      'key-used',
+      `The Idempotency-Key ${key} went with another patch of this product. Nothing was changed: send this one with a key of its own.`,
+    );
+  return row !== null;
+}
 
 const changesPictures = (operations: readonly Operation[]): boolean =>
   operations.some(({ path }) => /^\/(areas|variants|pictures)\b/.test(path));

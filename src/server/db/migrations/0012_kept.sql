@@ -1,5 +1,7 @@
--- A patch that is sent a second time, because its answer was lost, is known by its key and not applied again.
+-- A patch that is sent a second time, because its answer was lost, is known by its key and not applied again; the hash of its
+-- operations tells it from another patch under the same key.
 ALTER TABLE product_revision ADD COLUMN IF NOT EXISTS patch_key VARCHAR(40) CHARACTER SET ascii COLLATE ascii_bin NULL;
+ALTER TABLE product_revision ADD COLUMN IF NOT EXISTS patch_hash CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NULL;
 ALTER TABLE product_revision ADD UNIQUE KEY IF NOT EXISTS product_revision_key (product_id, patch_key);
 
 -- Variants are searched by SKU; their rows are written after a product is saved. Prices of all are worked out where they are shown.
