@@ -31,9 +31,8 @@ const open = async (search: string, colors: readonly string[]) => {
   await browser.find('[data-testid=surface]');
   return id;
 };
-const saved = () => browser.until(async () => /saved/i.test(await browser.seen('[data-testid=save-state]')), 'saved');
 const documentOf = async (id: string) => {
-  await saved();
+  await browser.saved();
   return (await api.get<{ document: ProductDocument }>(`/products/${id}`)).document;
 };
 const frontOf = async (id: string) => Object.values((await documentOf(id)).areas['main.front']?.layers ?? {});
@@ -110,7 +109,7 @@ describe('lettering', () => {
     );
     await browser.text('does not fit its box', '*', false);
     await browser.text('this one is full', 'p', false);
-    await saved();
+    await browser.saved();
     await browser.click('[data-testid=surface]');
     while (await (await browser.find('[aria-label^="Undo"]')).isEnabled()) await command('z');
     expect(await frontOf(id)).toEqual([]);
@@ -187,7 +186,7 @@ describe('embroidery', () => {
     const id = await open('q=coxswain', ['channel']);
     await browser.clickText('Ornaments …');
     await browser.click('[aria-label="Disc"]');
-    await saved();
+    await browser.saved();
     await browser.text('Threads 1 of 6', 'h3');
     await browser.click('section[aria-label=Threads] button[aria-label^="Thread for"]');
     await browser.clickText('Lifebuoy', '*[@role="option"]');

@@ -77,10 +77,8 @@ describe('findings on the bench', () => {
     await browser.until(async () => !(await page()).includes('stands in a white box'), 'the background gone', 30_000);
     await browser.click('[aria-label^="Undo"]');
     await browser.until(async () => (await page()).includes('stands in a white box'), 'the old artwork');
-    await browser.until(
-      async () => JSON.stringify(await api.get(`/products/${productId}`)).includes(`"artworkId":"${ringId}"`),
-      'saved',
-    );
+    await browser.saved();
+    expect(JSON.stringify(await api.get(`/products/${productId}`))).toContain(`"artworkId":"${ringId}"`);
   });
 });
 
@@ -96,7 +94,7 @@ describe('the Artwork page', () => {
     expect(await browser.faults()).toEqual([]);
     await browser.clickText('in 1 product', 'span');
     await browser.text('Ring tee', 'a');
-    expect(await page()).toContain('stands in a white box');
+    await browser.until(async () => (await page()).includes('stands in a white box'), 'its findings');
     await browser.clickText('Replace everywhere …');
     await browser.click('[role=dialog] li button:has(img)');
     await browser.find('[aria-label="What changes"] li');

@@ -41,7 +41,6 @@ const part = (name: string) =>
   browser.click(
     `nav[aria-label=Parts] button:nth-of-type(${['Blank', 'Artwork', 'Colors & sizes', 'Pictures', 'Price', 'Words', 'Stores'].indexOf(name) + 1})`,
   );
-const saved = () => browser.until(async () => /saved/i.test(await browser.seen('[data-testid=save-state]')), 'saved');
 const drag = async (element: WebElement, dx: number, dy: number) =>
   browser.driver
     .actions()
@@ -115,7 +114,7 @@ describe('from artwork to a listing in a shop', () => {
     expect(await valueOf('y')).toBe('201.0 mm');
     await browser.driver.actions().keyDown(Key.CONTROL).sendKeys('z').keyUp(Key.CONTROL).perform();
     expect(await valueOf('y')).toBe('203.0 mm');
-    await saved();
+    await browser.saved();
   });
 
   it('chooses colors and sizes, and sees each color in the proof', async () => {
@@ -123,7 +122,7 @@ describe('from artwork to a listing in a shop', () => {
     await browser.click('[aria-label="Estuary in all sizes"]');
     await browser.click('[aria-label^="Coal, M, "]');
     await browser.text('8 of 84 variants', 'span');
-    await saved();
+    await browser.saved();
     const proof = () => browser.find('[data-testid=proof]').then((canvas) => canvas.getAttribute('aria-label'));
     await browser.until(async () => (await proof())!.includes('in Coal'), 'the color that was chosen last');
     await browser.driver.actions().sendKeys('.').perform();
@@ -152,14 +151,14 @@ describe('from artwork to a listing in a shop', () => {
     await browser.click('[data-testid=ledger-fees]');
     expect(await (await browser.text('Commission: 5 % of ', 'td', false)).isDisplayed()).toBe(true);
     await browser.driver.actions().sendKeys(Key.ESCAPE).perform();
-    await saved();
+    await browser.saved();
   });
 
   it('is told by the rules what the shop would refuse, mends it, and sends it live', async () => {
     await part('Words');
     const title = await browser.labelled('Title');
     await title.sendKeys(Key.chord(Key.CONTROL, 'a'), 'Red buoy tee');
-    await saved();
+    await browser.saved();
     await part('Stores');
     await browser.until(
       async () => (await browser.seen('section[aria-label=Pennyquay]')).includes('The description has 0 characters'),
@@ -169,7 +168,7 @@ describe('from artwork to a listing in a shop', () => {
     await part('Words');
     await (await browser.labelled('Description')).sendKeys('A channel marker on a shirt.');
     await (await browser.labelled('Tags')).sendKeys('river,buoy,');
-    await saved();
+    await browser.saved();
     await part('Stores');
     await browser.until(
       async () => (await browser.text('Send live', 'button')).isEnabled(),
@@ -190,7 +189,7 @@ describe('from artwork to a listing in a shop', () => {
   it('changes the price here: ahead; sends again: in step; gets refused and reads the shop’s own words', async () => {
     await part('Price');
     await enter('Price of XS – XL', '27.50');
-    await saved();
+    await browser.saved();
     await part('Stores');
     await browser.until(async () => (await browser.seen('[data-testid=sync-state]')).includes('ahead'), 'ahead');
     await browser.text('price of', 'td', false);
@@ -202,7 +201,7 @@ describe('from artwork to a listing in a shop', () => {
     );
     await part('Words');
     await (await browser.labelled('Title')).sendKeys(' replica');
-    await saved();
+    await browser.saved();
     await part('Stores');
     await browser.until(async () => (await browser.seen('[data-testid=sync-state]')).includes('ahead'), 'ahead');
     await browser.clickText('Send changes');
@@ -241,7 +240,7 @@ describe('from artwork to a listing in a shop', () => {
     await part('Words');
     const title = async () => (await (await browser.labelled('Title')).getAttribute('value'))!;
     await (await browser.labelled('Title')).sendKeys(', second edition');
-    await saved();
+    await browser.saved();
     await browser.click('[aria-label=History]');
     await browser.clickText('Go back to before this', 'button');
     await browser.until(async () => (await title()) === 'Red buoy tee', 'the title as it was');
@@ -249,7 +248,7 @@ describe('from artwork to a listing in a shop', () => {
     await browser.until(async () => (await title()) === 'Red buoy tee, second edition', 'undone');
     await browser.click('[aria-label^=Undo]');
     await browser.until(async () => (await title()) === 'Red buoy tee', 'undone twice');
-    await saved();
+    await browser.saved();
   });
 
   it('sees every chosen color as a picture', async () => {
@@ -307,7 +306,7 @@ describe('two tabs on one product', () => {
     await browser.go(`${address}?part=words`);
     const tags = () => browser.seen('ul[aria-label="Tags of this product"]');
     await (await browser.labelled('Tags')).sendKeys('from tab two,');
-    await saved();
+    await browser.saved();
     await driver.switchTo().window(one);
     await browser.until(async () => (await tags()).includes('from tab two'), 'the other tab’s tag, by itself');
 
@@ -330,7 +329,7 @@ describe('two tabs on one product', () => {
     expect(await browser.seen('[data-testid=theirs]')).toBe('Red buoy, from tab two');
     expect(await browser.seen('[data-testid=yours]')).toContain('Red buoy tee one');
     await browser.clickText('Put mine in its place');
-    await saved();
+    await browser.saved();
     await driver.switchTo().window(two);
     await browser.until(
       async () => (await (await browser.labelled('Title')).getAttribute('value')) === 'Red buoy tee one',

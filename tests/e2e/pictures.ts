@@ -173,7 +173,7 @@ async function shootKept(): Promise<void> {
   await driver.executeScript('document.activeElement.blur()');
   await driver.actions().keyDown('\uE009').sendKeys('z').keyUp('\uE009').perform();
   await offline(false);
-  await browser.until(async () => (await browser.seen('[data-testid=save-state]')).startsWith('Saved'), 'saved');
+  await browser.saved();
   await driver.executeAsyncScript("fetch('/api/v1/sessions', { method: 'DELETE' }).then(arguments[0])");
   await browser.text('Sign in again', 'h2');
   await shoot('sign-in-again');

@@ -33,7 +33,6 @@ afterAll(async () => {
 });
 
 const document = async () => (await api.get<{ document: ProductDocument }>(`/products/${productId}`)).document;
-const saved = () => browser.until(async () => /saved/i.test(await browser.seen('[data-testid=save-state]')), 'saved');
 const part = (number: number) => browser.click(`nav[aria-label=Parts] button:nth-of-type(${number})`);
 const cell = (row: number, column: number) => browser.find(`[data-cell="${row},${column}"]`);
 const enter = async (label: string, value: string) => {
@@ -64,7 +63,7 @@ describe('colors and sizes', () => {
     await (await cell(5, 0)).sendKeys(Key.chord(Key.SHIFT, Key.ARROW_RIGHT));
     await browser.driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ARROW_DOWN).keyUp(Key.SHIFT).sendKeys(' ').perform();
     await browser.until(async () => Object.keys((await document()).variants).length > 6, 'more variants');
-    await saved();
+    await browser.saved();
   });
 
   it('what a store cannot hold is said as one chooses, with ways out', async () => {
@@ -93,7 +92,7 @@ describe('colors and sizes', () => {
     expect(await problemOf('GTIN of Sandbar, S', '6291041500214')).toMatch(/last digit should be 3/);
     await enter('GTIN of Sandbar, S', '6291041500213');
     await browser.click('[aria-label=Close]');
-    await saved();
+    await browser.saved();
     const doc = await document();
     expect(doc.skuPattern).toBe('EBB-{color}-{size}');
     expect(doc.variants['color=sandbar;size=s']).toEqual({ gtin: '6291041500213' });
@@ -117,7 +116,7 @@ describe('prices', () => {
     expect(margin).toBeCloseTo((profit / price) * 100, 0);
     expect(await problemOf('Margin of XXL', '100')).toMatch(/cannot be reached/);
     expect(await problemOf('Price of XXL', '1e9')).toMatch(/not an amount/);
-    await saved();
+    await browser.saved();
   });
 
   it('a tier opens to its variants, and what is selected is raised together', async () => {
@@ -126,14 +125,14 @@ describe('prices', () => {
     await enter(await (await browser.text('selected by', 'label', false)).getText(), '10');
     await browser.until(async () => (await valueOf('Price of XXL')) === '33.00', 'the raised price');
     await browser.click('input[aria-label="Select XXL"]');
-    await saved();
+    await browser.saved();
   });
 
   it('a price below the floor is marked at once and keeps the product from being sent until it is accepted by name', async () => {
     await browser.clickText('Pennyquay, USD', 'button', false);
     await enter('Price of all', '1.00');
     await browser.text('a loss', 'span');
-    await saved();
+    await browser.saved();
     await part(7);
     await browser.clickText('Sell it at a loss all the same, in my name');
     await browser.text('Pia Ebb took it upon themselves', 'p', false);
@@ -141,7 +140,7 @@ describe('prices', () => {
     await browser.text('Sell it at a loss all the same, in my name', 'button');
     await part(5);
     await enter('Margin of all', '35');
-    await saved();
+    await browser.saved();
   });
 
   it('prices go out as CSV and come back after a look at what would change', async () => {

@@ -153,6 +153,11 @@ export class Browser {
     return this.driver.findElement(By.id((await element.getAttribute('for'))!));
   }
 
+  /** Waits until the bench says that everything is saved. */
+  saved(): Promise<void> {
+    return this.until(async () => /^(All saved|Saved )/.test(await this.seen('[data-testid=save-state]')), 'saved');
+  }
+
   /** Waits until `check` is true; `what` is told when it never is. */
   async until(check: () => Promise<boolean>, what: string, ms = WAIT_MS): Promise<void> {
     await this.driver.wait(() => check().catch(() => false), ms, what);
