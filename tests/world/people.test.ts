@@ -3,7 +3,7 @@ import { isTypicaError } from '@/core/errors';
 import { actorOfSession, createAccount, signIn, signOut, signOutEverywhere } from '@/server/people/people';
 import { accessTokens, actorOfAccessToken, createAccessToken, revokeAccessToken } from '@/server/people/tokens';
 import { emit, newestEvent } from '@/server/events/events';
-import { eventStream } from '@/server/http/sse';
+import { eventStream, readAfter } from '@/server/http/sse';
 import type { SignedIn } from '@/server/people/people';
 import { beginSignUp } from '@/server/people/sign-in-limits';
 import { makeActor, makeWorld, type World } from '../support/world';
@@ -245,6 +245,22 @@ describe('an event stream', () => {
     expect(numbers(stream.told()).filter((n) => n > 1)).toEqual([2, 3, 4]);
     expect(stream.told()).not.toContain('reset');
     stream.close();
+  });
+
+  it('takes what was seen last from the browser’s own header before what the page asks for', () => {
+    const asked = (header: string | null, query: string) =>
+      readAfter(
+        new Request('http://desk/events', header === null ? {} : { headers: { 'last-event-id': header } }),
+        new URLSearchParams(query),
+      );
+    expect([asked('17', ''), asked(null, 'after=4'), asked('17', 'after=4'), asked(null, ''), asked('', '')]).toEqual([
+      17,
+      4,
+      17,
+      null,
+      null,
+    ]);
+    for (const wrong of ['-1', '1e3', 'x', '9'.repeat(16)]) expect(() => asked(wrong, '')).toThrow(/whole number/);
   });
 
   it('says reset to whoever missed too much, or what is no longer kept', async () => {

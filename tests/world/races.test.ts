@@ -1,7 +1,7 @@
 import { setTimeout as delay } from 'node:timers/promises';
 import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
 import { isTypicaError, TypicaError } from '@/core/errors';
-import { cleanBlobs, putBlob, readBlob } from '@/server/blobs/blobs';
+import { blobInfo, cleanBlobs, putBlob, readBlob } from '@/server/blobs/blobs';
 import { doChores, type Chore } from '@/server/chores/chores';
 import { dropOldRows } from '@/server/chores/spans';
 import type { Context } from '@/server/context';
@@ -259,8 +259,11 @@ describe('one of two, or none', () => {
     }) as Context['pools'];
     await expect(cleanBlobs({ ...ctx, pools })).rejects.toMatchObject({ code: 'database-busy' });
     await expect(readBlob(ctx, sha256)).rejects.toThrow();
+    // Its row came back with the transaction: it is not told as one that has its file.
+    expect(await blobInfo(ctx, sha256)).toBeNull();
     expect(await putBlob(ctx, bytes, 'text/plain')).toBe(sha256);
     expect(await readBlob(ctx, sha256)).toEqual(bytes);
+    expect(await blobInfo(ctx, sha256)).toMatchObject({ sizeBytes: bytes.length });
     await cleanBlobs(ctx, 60);
     expect(await readBlob(ctx, sha256)).toEqual(bytes);
   });

@@ -57,10 +57,12 @@ async function holdRow(
 
 export const readBlob = (ctx: Context, sha256: string): Promise<Buffer> => ctx.files.get(sha256);
 
+/** What is known of a blob; null for one that is not there, or is being taken away. */
 export async function blobInfo(ctx: Context, sha256: string): Promise<{ sizeBytes: number; mediaType: string } | null> {
-  return ctx.db.row('SELECT size_bytes AS sizeBytes, media_type AS mediaType FROM blob_object WHERE sha256 = ?', [
-    sha256,
-  ]);
+  return ctx.db.row(
+    'SELECT size_bytes AS sizeBytes, media_type AS mediaType FROM blob_object WHERE sha256 = ? AND NOT dropping',
+    [sha256],
+  );
 }
 
 /** Columns that refer to blobs, from the foreign keys themselves: a new table that refers to one is never forgotten. */

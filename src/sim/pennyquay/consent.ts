@@ -53,6 +53,7 @@ export async function handleConsent({ request, response, url }: Exchange, world:
   if (url.pathname === '/oauth/token' && request.method === 'POST') {
     const form = Object.fromEntries(new URLSearchParams((await readForm(request)).toString('utf8')));
     const deny = (error: string) => send(response, 400, { error });
+    if (world.faults.slowMs > 0) await new Promise((resolve) => setTimeout(resolve, world.faults.slowMs));
     if (form.grant_type === 'authorization_code') {
       const code = held.codes[form.code ?? ''];
       delete held.codes[form.code ?? ''];
