@@ -102,7 +102,7 @@ describe('patches', () => {
     expect(error).toMatchObject({ kind: 'invalid', code: 'key-used' });
     // Another order of the same keys is the same patch; half of it is not.
     const spelled = [...title('Ebb'), ...story('s')].map(
-      (one) => Object.fromEntries(Object.entries(one).toReversed()) as (typeof one),
+      (one) => Object.fromEntries(Object.entries(one).toReversed()) as typeof one,
     );
     expect((await send(spelled)).revision).toBe(2);
     expect(await thrown(send(title('Ebb')))).toMatchObject({ code: 'key-used' });
