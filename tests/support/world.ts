@@ -159,6 +159,7 @@ export async function makeTee(
   ctx: Context,
   actor: Actor,
   title = 'Crossed Blades tee',
+  colors: readonly string[] = ['estuary', 'coal'],
 ): Promise<{ product: Product; blank: Blank }> {
   const blank = await findBlank(ctx, 'millrace', 'towpath-tee');
   const artwork = await uploadArtwork(ctx, actor, streamOf(artworkFile('crossed-blades')), 'Crossed Blades.svg');
@@ -166,7 +167,7 @@ export async function makeTee(
   const product = await createProduct(ctx, actor, { blankId: blank.id, title });
   const geometryId = blank.areas[0]!.geometries[0]!.geometryId;
   const variants = Object.fromEntries(
-    blank.variants.filter((v) => ['estuary', 'coal'].includes(v.values.color!)).map((v) => [v.key, {}]),
+    blank.variants.filter((v) => colors.includes(v.values.color!)).map((v) => [v.key, {}]),
   );
   const { document, revision } = await patchProduct(ctx, actor, product.id, 1, [
     { op: 'add', path: '/areas/main.front', value: { layers: { crest: layerOf(artwork.id, geometryId) } } },

@@ -36,6 +36,8 @@ afterEach(() => {
   Object.assign(world.shop.faults, { slowMs: 0, tooMany: 0 });
 });
 
+/** In one color: it has few pictures, and is sent soon. */
+const tee = (title: string) => makeTee(world.ctx, actor, title, ['coal']);
 const kinds = Object.keys(handlers);
 const run = (lease: Lease) => runJob(world.ctx, lease, handlers[lease.job.kind]!);
 /** Two lanes that take what there is until nothing is left. */
@@ -86,10 +88,7 @@ describe('a shop’s limit', () => {
   });
 
   it.each([0, 30, 150])('is no error when two products are sent at once and the shop takes %i ms', async (slowMs) => {
-    const products = [
-      await makeTee(world.ctx, actor, `One ${slowMs}`),
-      await makeTee(world.ctx, actor, `Two ${slowMs}`),
-    ];
+    const products = [await tee(`One ${slowMs}`), await tee(`Two ${slowMs}`)];
     await twoLanes();
     world.shop.faults.slowMs = slowMs;
     const jobs = await Promise.all(products.map(({ product }) => send(product)));
@@ -99,7 +98,7 @@ describe('a shop’s limit', () => {
   });
 
   it('when it is told, costs no try, repeats the one request, and slows the store for all', async () => {
-    const { product } = await makeTee(world.ctx, actor, 'Told');
+    const { product } = await tee('Told');
     await twoLanes();
     world.shop.faults.tooMany = 3;
     const { jobId } = await send(product);
@@ -173,7 +172,7 @@ describe('a worker that was stopped past its lease', () => {
   }
 
   it('makes no second listing, and writes nothing', async () => {
-    const { product } = await makeTee(world.ctx, actor, 'Stopped');
+    const { product } = await tee('Stopped');
     await twoLanes();
     const before = (await world.shopItems()).length;
     const { jobId } = await send(product);
@@ -188,7 +187,7 @@ describe('a worker that was stopped past its lease', () => {
   });
 
   it('does not bring an older title back', async () => {
-    const { product } = await makeTee(world.ctx, actor, 'Old title');
+    const { product } = await tee('Old title');
     await twoLanes();
     await send(product);
     await twoLanes();
@@ -211,7 +210,7 @@ describe('a worker that was stopped past its lease', () => {
 
 describe('one of two, or none', () => {
   it('a send is asked for many times at once: there is one job', async () => {
-    const { product } = await makeTee(world.ctx, actor, 'Many');
+    const { product } = await tee('Many');
     await twoLanes();
     const all = await Promise.all(Array.from({ length: 6 }, () => send(product)));
     expect(new Set(all.map(({ jobId }) => jobId)).size).toBe(1);
@@ -220,7 +219,7 @@ describe('one of two, or none', () => {
 
   it('a split that meets somebody else’s change leaves no copy behind', async () => {
     const { ctx } = world;
-    const { product } = await makeTee(ctx, actor, 'Split');
+    const { product } = await tee('Split');
     await twoLanes();
     const keys = Object.keys(product.document.variants);
     const before = (await listProducts(ctx, actor.workspaceId)).length;
@@ -298,7 +297,7 @@ describe('housekeeping', () => {
 
   it('forgets rows that would only grow, and what they were about stays', async () => {
     const { ctx } = world;
-    const { product } = await makeTee(ctx, actor, 'Kept');
+    const { product } = await tee('Kept');
     await twoLanes();
     const { jobId, listingId } = await send(product);
     await twoLanes();
