@@ -4,6 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { csvLine } from '@/core/catalog/price-csv';
 import { EMPTY_QUERY } from '@/core/catalog/shelf';
 import { isTypicaError } from '@/core/errors';
+import { baseOutlet } from '@/core/pricing/outlet';
 import { pricer } from '@/core/pricing/plan';
 import { variantTroubles } from '@/core/variants/trouble';
 import { listsInForce } from '@/server/catalog/blanks';
@@ -375,9 +376,9 @@ describe('what it does to products', () => {
     const basePrice = async () => {
       const { product: now, blank, list: inForceNow, rates } = await loadBundle(ctx, actor.workspaceId, product.id);
       const { settings, home } = await loadMoney(ctx, actor.workspaceId);
-      const outlet = { id: null, name: '', currency: 'GBP', fees: [], expectedSales: 1 };
-      const price = pricer(now.document, { blank, list: inForceNow, rates, outlet, country: home, settings });
-      return price('color=coal;size=m').quote.retailMinor;
+      const outlet = baseOutlet('GBP', home, settings);
+      const price = pricer(now.document, { blank, list: inForceNow, rates, outlet, settings });
+      return price('color=coal;size=m').retailMinor;
     };
     const priceBefore = await basePrice();
 

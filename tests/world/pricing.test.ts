@@ -2,6 +2,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { diff } from '@/core/document/patch';
 import type { ProductDocument } from '@/core/document/document';
 import { setAimForAll, setAims } from '@/core/pricing/fixing';
+import { baseOutlet } from '@/core/pricing/outlet';
 import { pricer } from '@/core/pricing/plan';
 import { PLAIN_SETTINGS, type MoneySettings } from '@/core/pricing/settings';
 import { browseCatalog } from '@/server/catalog/shelf';
@@ -53,15 +54,14 @@ const change = async (next: (doc: ProductDocument) => ProductDocument, label = '
 };
 const priced = async () => {
   const { product: now, blank, list, rates, settings, home } = await bundle();
-  const outlet = { id: null, name: '', currency: 'GBP', fees: [], expectedSales: 1 };
-  return pricer(now.document, { blank, list, rates, outlet, country: home, settings })(
-    Object.keys(now.document.variants)[0]!,
-  );
+  const outlet = baseOutlet('GBP', home, settings);
+  return pricer(now.document, { blank, list, rates, outlet, settings })(Object.keys(now.document.variants)[0]!);
 };
 
 describe('what holds for all prices', () => {
   it('is kept whole, refused with all faults, and of no other workspace', async () => {
     const settings: MoneySettings = {
+      ...PLAIN_SETTINGS,
       rateMarginPpm: 20_000,
       taxes: [{ country: 'GB', label: 'VAT', ratePpm: 200_000, inside: true }],
       discounts: {},

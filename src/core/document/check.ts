@@ -3,7 +3,8 @@ import { FITS } from '../geometry/fit';
 import { FAMILIES, FONT_STYLES } from '../lettering/families';
 import { ALIGNMENTS, MAX_SIZE_MM, MAX_TEXT, MIN_SIZE_MM } from '../lettering/text';
 import { ORNAMENTS } from '../ornaments/ornaments';
-import { ENDINGS, MAX_RETAIL_MINOR } from '../pricing/solve';
+import { isEnding, WAYS } from '../pricing/rounding';
+import { MAX_RETAIL_MINOR } from '../pricing/solve';
 import { jsonSize, unprintable } from '../json/bounds';
 import type { ProductDocument } from './document';
 import { MAX_DOCUMENT_SIZE } from './patch';
@@ -212,16 +213,29 @@ const aim: Check = (value, path, faults) => {
     );
 };
 
+const COUNTRY = /^[A-Z]{2}$/;
+const ending: Check = (value, path, faults) => {
+  if (!isEnding(value)) note(faults, fault(path, 'must be none, ladder, or up to four digits such as .99, 4.99 or 80'));
+};
+
 const pricePlan = (required: boolean): Check => {
   const maybe = required ? (check: Check) => check : optional;
   return object({
     aim: maybe(aim),
     variants: maybe(keyed(VARIANT_KEY, 2000, aim)),
-    ending: maybe(oneOf(...ENDINGS)),
+    ending: maybe(ending),
+    way: optional(oneOf(...WAYS)),
+    leastMinor: optional(orNull(whole(1, MAX_RETAIL_MINOR))),
+    mostMinor: optional(orNull(whole(1, MAX_RETAIL_MINOR))),
     shipping: maybe(oneOf('charged', 'folded')),
     freeFromMinor: optional(orNull(whole(1, MAX_RETAIL_MINOR))),
     insert: optional(orNull(line(60))),
-    ...(required ? {} : { differencePpm: optional(whole(-900_000, 9_000_000)) }),
+    ...(required
+      ? {}
+      : {
+          differencePpm: optional(whole(-900_000, 9_000_000)),
+          notTo: optional(keyed(COUNTRY, 250, oneOf(true))),
+        }),
   });
 };
 

@@ -2,7 +2,8 @@ import type { Fit } from '../geometry/fit';
 import type { Lettering } from '../lettering/text';
 import type { Placement } from '../geometry/placement';
 import type { Ordered } from '../order/order';
-import type { Aim, Ending } from '../pricing/solve';
+import type { Ending, Way } from '../pricing/rounding';
+import type { Aim } from '../pricing/solve';
 import { ownEntry } from '../own-entry';
 
 /**
@@ -118,6 +119,11 @@ export interface PricePlan {
   readonly aim: Aim;
   readonly variants: { readonly [variantKey: string]: Aim };
   readonly ending: Ending;
+  /** Which way prices go to their ending; absent: up. */
+  readonly way?: Way;
+  /** The least and the most that is asked for, whatever the aim; null or absent: no bound. In the plan's currency. */
+  readonly leastMinor?: number | null;
+  readonly mostMinor?: number | null;
   /** `charged`: the buyer pays the partner's shipping on top; `folded`: it is in the price. */
   readonly shipping: 'charged' | 'folded';
   /** From this sum of items on shipping is free; null or absent: never. In the plan's currency. */
@@ -130,6 +136,8 @@ export interface PricePlan {
 export interface StorePlan extends Partial<PricePlan> {
   /** The base's prices and this much more (below 0: less), parts per million; absent: the base's aims, reached with the store's own fees. */
   readonly differencePpm?: number;
+  /** Countries to which this product is not sold there, ISO 3166 alpha-2. */
+  readonly notTo?: { readonly [country: string]: true };
 }
 
 export interface Tag extends Ordered {

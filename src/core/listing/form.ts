@@ -1,10 +1,11 @@
 import { colorOption, geometryIdFor, parseVariantKey, shippingTo, type Blank, type PriceList } from '../catalog/blank';
-import { planFor, pricer, type Outlet } from '../pricing/plan';
-import { money } from '../pricing/money';
+import type { Outlet } from '../pricing/outlet';
+import { planFor, pricer, sellsTo } from '../pricing/plan';
 import type { RateTable } from '../pricing/rates';
 import { wordsFor, type ProductDocument } from '../document/document';
 import { inOrder } from '../order/order';
 import type { MoneySettings } from '../pricing/settings';
+import { toldShipping } from '../pricing/told-shipping';
 import { orderedValues } from '../variants/order';
 import { skusOf, type SentSkus } from '../variants/sku';
 import { TypicaError } from '../errors';
@@ -71,11 +72,7 @@ export interface FormInput {
   readonly list: PriceList;
   readonly rates: RateTable;
   readonly outlet: Outlet;
-  /** The country to which shipping is counted when a price is solved. */
-  readonly country: string;
   readonly pictures: readonly WantedPicture[];
-  /** Countries to which the store sells. */
-  readonly sellsTo: readonly string[];
   readonly settings?: MoneySettings;
   /** Destination for which base prices are solved. */
   readonly home?: string;
@@ -98,8 +95,8 @@ export function listingForm(input: FormInput): ListingForm {
     throw new TypicaError('invalid', 'nothing-chosen', 'No color and size is chosen; choose at least one variant.');
   const words = wordsFor(doc, outlet.id);
   const color = colorOption(blank);
-  const { country, settings, home } = input;
-  const price = pricer(doc, { blank, list, rates, outlet, country, settings, home });
+  const { settings, home } = input;
+  const price = pricer(doc, { blank, list, rates, outlet, settings, home });
   const skus = skusOf(input.productId, doc, blank, input.sentSkus);
   return {
     format: 1,
@@ -119,7 +116,7 @@ export function listingForm(input: FormInput): ListingForm {
         variant.key,
         {
           sku: skus.get(variant.key)!,
-          priceMinor: price(variant.key).quote.retailMinor,
+          priceMinor: price(variant.key).retailMinor,
           inStock: variant.inStock,
           pictureKey: pictureOfColor(pictures, color ? ownEntry(variant.values, color.code)! : null)?.key ?? null,
         },
@@ -132,21 +129,20 @@ export function listingForm(input: FormInput): ListingForm {
 }
 
 /** What the buyer pays for shipping by destination: the partner's first and further, converted; nothing when it is in the price. */
-function shippingLines({ doc, list, rates, outlet, sellsTo }: FormInput): ListingForm['shipping'] {
+function shippingLines({ doc, list, rates, outlet }: FormInput): ListingForm['shipping'] {
   const folded = planFor(doc, outlet.id).shipping === 'folded';
   const lines = new Map<string, { countries: string[]; firstMinor: number; furtherMinor: number }>();
-  for (const country of sellsTo) {
+  for (const country of sellsTo(doc, outlet)) {
     const line = shippingTo(list, country);
     if (!line) continue;
-    const convert = (minor: number) =>
-      folded ? 0 : rates.convertCost(money(minor, list.currency), outlet.currency).amountMinor;
+    const told = toldShipping(list, country, outlet.currency, rates)!;
     const have = lines.get(line.region);
     if (have) have.countries.push(country);
     else
       lines.set(line.region, {
         countries: [country],
-        firstMinor: convert(line.firstMinor),
-        furtherMinor: convert(line.furtherMinor),
+        firstMinor: folded ? 0 : told.firstMinor,
+        furtherMinor: folded ? 0 : told.furtherMinor,
       });
   }
   return [...lines.values()];

@@ -2,7 +2,14 @@ import { describe, expect, it } from 'vitest';
 import { sampleLayer } from '../document/sample';
 import { demoBlank, demoList, demoRates } from '../catalog/sample';
 import { newDocument, type ProductDocument } from '../document/document';
-import { brokenRules, evaluateRules, graphemeCount, type RuleFacts } from '../rules/evaluate';
+import {
+  acceptedLosses,
+  brokenRules,
+  evaluateRules,
+  graphemeCount,
+  type AcceptedLosses,
+  type RuleFacts,
+} from '../rules/evaluate';
 import type { ChannelDemands } from '../rules/demands';
 import { compareThreeWays } from '../sync/compare';
 import { syncState } from '../sync/state';
@@ -10,9 +17,18 @@ import { skuFor } from '../variants/sku';
 import { tiersOf } from '../variants/tiers';
 import { OWN_FORM } from './picture-form';
 import { chosenColors, chosenGeometryIds, listingForm } from './form';
+import { baseOutlet, type Outlet } from '../pricing/outlet';
 import { priceVariant } from '../pricing/plan';
 
-const outlet = { id: 's1', name: 'Pennyquay', currency: 'USD', fees: [], expectedSales: 10 };
+const outlet: Outlet = {
+  id: 's1',
+  name: 'Pennyquay',
+  currency: 'USD',
+  fees: [],
+  expectedSales: 10,
+  sellsTo: ['US', 'GB', 'CA'],
+  aimsAt: 'first',
+};
 const keys = demoBlank.variants.map((variant) => variant.key);
 const doc: ProductDocument = {
   ...newDocument('b1', 'GBP', 'Crossed Blades tee'),
@@ -26,9 +42,7 @@ const form = (over: Partial<ProductDocument> = {}) =>
     list: demoList,
     rates: demoRates,
     outlet,
-    country: 'US',
     pictures: [{ id: 'p1', key: 'k1', shotId: 'x', color: 'estuary', alt: 'a', main: false }],
-    sellsTo: ['US', 'GB', 'CA'],
   });
 
 describe('tiers and SKUs', () => {
@@ -98,8 +112,7 @@ describe('the canonical form', () => {
       blank: demoBlank,
       list: demoList,
       rates: demoRates,
-      outlet: { ...outlet, id: null, currency: 'GBP' },
-      country: 'GB',
+      outlet: baseOutlet('GBP', 'GB'),
     };
     const one = priceVariant({ ...doc, areas: { 'main.front': { layers: { l: layer } } } }, keys[0]!, world);
     const two = priceVariant(
@@ -132,7 +145,7 @@ describe('rules', () => {
     channelName: 'Pennyquay',
     pictureLongSidePx: 1600,
     partnerDeclared: true,
-    belowFloor: [],
+    losing: [],
     usedAreaCount: 1,
   };
   const good = { ...form(), description: 'A tee.' };
@@ -165,26 +178,48 @@ describe('rules', () => {
     ['options', { options: [1, 2, 3].map((i) => ({ code: `o${i}`, name: '', values: [] })) }],
   ])('finds a broken %s', (id, over) => expect(broken(over)).toEqual([id]));
 
-  it('finds a price below its floor, with the numbers', () => {
-    const [rule] = brokenRules(
-      evaluateRules(good, demands, {
-        ...facts,
-        belowFloor: [{ name: 'Estuary, M', priceMinor: 900, floorMinor: 1340 }],
-      }),
-    );
-    expect(rule!.says).toBe('Estuary, M at 9.00 USD loses money: its floor is 13.40 USD.');
-    expect(rule!.acceptable).toBe(true);
+  const loses = (
+    key: string,
+    priceMinor: number,
+    losses: Record<string, number>,
+    floorMinor: number | null = 1340,
+  ) => ({
+    key,
+    name: key === 'm' ? 'Estuary, M' : 'Coal, L',
+    priceMinor,
+    losses: Object.entries(losses).map(([country, profitMinor]) => ({ country, profitMinor })),
+    floorMinor,
+  });
+  const floorWith = (losing: ReturnType<typeof loses>[], accepted?: AcceptedLosses) =>
+    evaluateRules(good, demands, {
+      ...facts,
+      losing,
+      lossesAccepted: accepted ? { losses: accepted, by: 'Ida' } : null,
+    }).find((rule) => rule.id === 'floor')!;
+
+  it('finds a price that loses money to a destination, and names the worst with the numbers', () => {
+    expect(floorWith([loses('m', 900, { GB: -10, CA: -410 }), loses('l', 900, { GB: -1 })])).toMatchObject({
+      kept: false,
+      acceptable: true,
+      says: 'Estuary, M at 9.00 USD loses money to Canada (−4.10) and to 1 more: its floor is 13.40 USD (and 1 more).',
+    });
+    expect(floorWith([loses('m', 900, { GB: -10 }, null)]).says).toContain('with these fees no price brings anything');
+    expect(floorWith([])).toMatchObject({ kept: true, says: 'No price is below its floor.' });
   });
 
-  it('lets a loss pass that somebody took upon themselves in these very words', () => {
-    const loss = { belowFloor: [{ name: 'Estuary, M', priceMinor: 900, floorMinor: null }] };
-    const says = 'Estuary, M at 9.00 USD loses money: with these fees no price brings anything.';
-    const floor = (accepted: string) =>
-      evaluateRules(good, demands, { ...facts, ...loss, floorAccepted: { says: accepted, by: 'Ida' } }).find(
-        (rule) => rule.id === 'floor',
-      )!;
-    expect(floor(says)).toMatchObject({ kept: true, says, acceptedBy: 'Ida' });
-    expect(floor('Other words.')).toMatchObject({ kept: false, acceptable: true });
+  it('lets losses pass that somebody took upon themselves one by one; deeper or new ones are open again', () => {
+    const losing = [loses('m', 900, { GB: -10, CA: -410 })];
+    const accepted = acceptedLosses(losing);
+    expect(accepted).toEqual({ m: { GB: -10, CA: -410 } });
+    expect(floorWith(losing, accepted)).toMatchObject({ kept: true, acceptedBy: 'Ida' });
+    // What loses less is covered.
+    expect(floorWith([loses('m', 950, { CA: -360 })], accepted)).toMatchObject({ kept: true });
+    // 14 of 15 variants made a loss that was not there when the first was accepted: they are told, without the first.
+    const deeper = floorWith([loses('m', 899, { GB: -10, CA: -411 }), loses('l', 20, { CA: -1300 })], accepted);
+    expect(deeper.kept).toBe(false);
+    expect(deeper.says).toMatch(/^Estuary, M at 8.99 USD loses money to Canada \(−4.11\): .* \(and 1 more\)\.$/);
+    expect(floorWith([loses('m', 900, { GB: -10, CA: -410, DE: -1 })], accepted).says).toContain('Germany');
+    expect(floorWith([loses('l', 900, { GB: -1 })], accepted).kept).toBe(false);
   });
 
   it('finds two variants with one SKU', () => {

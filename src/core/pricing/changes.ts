@@ -1,17 +1,29 @@
 import type { PricePlan, ProductDocument, StorePlan } from '../document/document';
 import { ownEntry } from '../own-entry';
 
+const PARTS = [
+  'aim',
+  'ending',
+  'way',
+  'leastMinor',
+  'mostMinor',
+  'shipping',
+  'freeFromMinor',
+  'insert',
+  'differencePpm',
+  'notTo',
+] as const;
+
 /** One thing that a person fixed about prices: where, for which variant (`*`: all), what, and what it was before. */
 export interface PriceChange {
   readonly storeId: string | null;
   readonly variantKey: string;
-  readonly what: 'aim' | 'ending' | 'shipping' | 'freeFromMinor' | 'insert' | 'differencePpm';
+  readonly what: (typeof PARTS)[number];
   /** As JSON; null for none. */
   readonly was: string | null;
   readonly now: string | null;
 }
 
-const PARTS = ['aim', 'ending', 'shipping', 'freeFromMinor', 'insert', 'differencePpm'] as const;
 const text = (value: unknown): string | null => (value === undefined || value === null ? null : JSON.stringify(value));
 /** JSON with its members in order, so that the same aim reads the same. */
 const told = (value: unknown): string | null =>

@@ -3,13 +3,14 @@ import { withNews, type PriceList } from '../catalog/blank';
 import { demoBlank, demoList, demoRates } from '../catalog/sample';
 import { newDocument } from '../document/document';
 import { priceEffects } from './effects';
+import { baseOutlet } from './outlet';
 import { RateTable } from './rates';
 import type { Aim } from './solve';
 
 const m = 'color=estuary;size=m';
 const xxl = 'color=estuary;size=xxl';
-const outlet = { id: null, name: '', currency: 'GBP', fees: [], expectedSales: 1 };
-const world = (list: PriceList, blank = demoBlank) => ({ blank, list, rates: demoRates, outlet, country: 'GB' });
+const outlet = baseOutlet('GBP', 'GB');
+const world = (list: PriceList, blank = demoBlank) => ({ blank, list, rates: demoRates, outlet });
 const dearer = (byMinor: number): PriceList => ({
   ...demoList,
   baseCostMinor: Object.fromEntries(Object.entries(demoList.baseCostMinor).map(([key, cost]) => [key, cost + byMinor])),

@@ -1,6 +1,8 @@
 import type { PricePlan, ProductDocument, StorePlan } from '@/core/document/document';
 import { mulDiv, PPM } from '@/core/pricing/money';
-import { MAX_RETAIL_MINOR, withEnding, type Aim, type Ending } from '@/core/pricing/solve';
+import type { TermsTo } from '@/core/pricing/floor';
+import { priceFor, rounded, type Rounding } from '@/core/pricing/rounding';
+import { MAX_RETAIL_MINOR, type Aim } from '@/core/pricing/solve';
 import { ownEntry, putEntry } from '../own-entry';
 
 /** Fixes an aim for variants, in the base or for one store; `null` lets them follow what lies under it again. */
@@ -53,39 +55,39 @@ export function followBase(doc: ProductDocument, storeId: string): ProductDocume
 /** A price of a variant as it is. */
 interface HasPrice {
   readonly key: string;
-  readonly quote: { readonly retailMinor: number };
+  readonly retailMinor: number;
 }
 
-/** Fixes prices that are so much higher (below 0: lower) than now, each rounded once and then up to the ending. */
+/** Fixes prices that are so much higher (below 0: lower) than now, each rounded once and then brought to its ending. */
 export function raisePrices(
   doc: ProductDocument,
   storeId: string | null,
   priced: readonly HasPrice[],
   ppm: number,
-  ending: Ending,
+  rounding: Rounding,
   currency: string,
 ): ProductDocument {
-  return priced.reduce((d, { key, quote }) => {
-    const raised = Math.max(1, mulDiv(quote.retailMinor, PPM + ppm, PPM));
-    const amountMinor = Math.min(MAX_RETAIL_MINOR, withEnding(raised, ending, currency));
+  return priced.reduce((d, { key, retailMinor }) => {
+    const raised = Math.max(1, mulDiv(retailMinor, PPM + ppm, PPM));
+    const amountMinor = Math.min(MAX_RETAIL_MINOR, rounded(raised, rounding, currency));
     return setAims(d, storeId, [key], { kind: 'retail', amountMinor });
   }, doc);
 }
 
-/** Rounds prices that were typed up to an ending; those that follow an aim get it from the plan. */
+/** Brings prices that were typed to an ending; those that follow an aim get it from the plan. */
 export function roundPrices(
   doc: ProductDocument,
   storeId: string | null,
   priced: readonly (HasPrice & { readonly aim: Aim; readonly follows: boolean })[],
-  ending: Ending,
+  rounding: Rounding,
   currency: string,
 ): ProductDocument {
   return priced
     .filter(({ aim, follows }) => aim.kind === 'retail' && !follows)
     .reduce(
-      (d, { key, quote }) =>
-        setAims(d, storeId, [key], { kind: 'retail', amountMinor: withEnding(quote.retailMinor, ending, currency) }),
-      setPlan(doc, storeId, { ending }),
+      (d, { key, retailMinor }) =>
+        setAims(d, storeId, [key], { kind: 'retail', amountMinor: rounded(retailMinor, rounding, currency) }),
+      setPlan(doc, storeId, { ending: rounding.ending, way: rounding.way }),
     );
 }
 
@@ -94,3 +96,17 @@ export const followWith = (doc: ProductDocument, storeId: string, differencePpm:
   const { aim: _aim, variants: _variants, ...rest } = ownEntry(doc.price.stores, storeId) ?? {};
   return { ...doc, price: { ...doc.price, stores: { ...doc.price.stores, [storeId]: { ...rest, differencePpm } } } };
 };
+
+/** Fixes prices at the lowest with their ending at which nothing is lost to any destination. */
+export const raiseToFloors = (
+  doc: ProductDocument,
+  storeId: string | null,
+  priced: readonly (HasPrice & { readonly to: readonly TermsTo[] })[],
+  rounding: Rounding,
+  currency: string,
+): ProductDocument =>
+  priced.reduce((d, { key, to }) => {
+    const goals = to.map(({ terms }) => [{ terms, weight: 1 }]);
+    const { priceMinor } = priceFor(goals, { kind: 'profit', amountMinor: 0 }, { ...rounding, way: 'up' }, currency);
+    return setAims(d, storeId, [key], { kind: 'retail', amountMinor: priceMinor });
+  }, doc);

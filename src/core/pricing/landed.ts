@@ -32,7 +32,9 @@ export interface LandedCostInput {
 
 export interface LandedCost {
   readonly currency: string;
-  readonly lines: readonly CostLine[];
+  readonly making: readonly CostLine[];
+  /** Null where the partner does not send. */
+  readonly shipping: CostLine | null;
   readonly makingMinor: number;
   readonly shippingMinor: number;
   readonly totalMinor: number;
@@ -43,49 +45,83 @@ export interface LandedCost {
 export const discountMinor = (makingMinor: number, discountPpm: number): number =>
   discountPpm === 0 ? 0 : mulDiv(makingMinor, discountPpm, PPM);
 
-/**
- * Landed cost in `currency`: base cost + charges − discount + the partner's shipping, for all items of a parcel. Each line is converted by
- * itself at the cost rate (with its safety margin) and rounded half up once, so that the lines sum to the total to the cent.
- */
-export function landedCost(input: LandedCostInput, currency: string, rates: RateTable): LandedCost {
-  const { baseCost, charges, discountPpm = 0, items = 1, shipping } = input;
-  const lines: CostLine[] = [];
-  let [makingMinor, madeMinor] = [0, 0];
-  const add = (id: string, label: string, original: Money) => {
-    const amountMinor = rates.convertCost(original, currency).amountMinor;
-    lines.push({ id, label, kind: 'making', original, amountMinor });
-    makingMinor += amountMinor;
-    madeMinor += original.amountMinor;
-  };
-  const times = (sum: Money, n: number) => (n === 1 ? sum : money(sum.amountMinor * n, sum.currency));
-  add('base', 'Base cost', times(baseCost, items));
-  for (const charge of charges) add(charge.id, charge.label, times(charge.cost, charge.per === 'order' ? 1 : items));
-  if (discountPpm !== 0)
-    add(
-      'discount',
-      `Partner’s discount, ${discountPpm / 10_000} %`,
-      money(-discountMinor(madeMinor, discountPpm), baseCost.currency),
-    );
-  let shippingMinor = 0;
-  if (shipping) {
-    shippingMinor = rates.convertCost(shipping, currency).amountMinor;
-    lines.push({
-      id: 'shipping',
-      label: 'Partner’s shipping',
-      kind: 'shipping',
-      original: shipping,
-      amountMinor: shippingMinor,
-    });
+/** What making costs, in `currency`: the part of a landed cost that is the same to every destination. */
+export interface MadeCost {
+  readonly currency: string;
+  readonly lines: readonly CostLine[];
+  readonly makingMinor: number;
+}
+
+const times = (sum: Money, n: number): Money => (n === 1 ? sum : money(sum.amountMinor * n, sum.currency));
+
+/** A line of cost, converted at the cost rate. */
+function costLine(
+  about: Pick<CostLine, 'id' | 'label' | 'kind'>,
+  original: Money,
+  currency: string,
+  rates: RateTable,
+): CostLine {
+  const { amountMinor } = rates.convertCost(original, currency);
+  return { id: about.id, label: about.label, kind: about.kind, original, amountMinor };
+}
+
+const BASE = { id: 'base', label: 'Base cost', kind: 'making' } as const;
+
+/** Base cost + charges − discount for all items of a parcel; see `landedCost`. */
+export function madeCost(
+  { baseCost, charges, discountPpm = 0, items = 1 }: Omit<LandedCostInput, 'shipping'>,
+  currency: string,
+  rates: RateTable,
+): MadeCost {
+  const lines = [costLine(BASE, times(baseCost, items), currency, rates)];
+  for (const charge of charges) {
+    const sum = times(charge.cost, charge.per === 'order' ? 1 : items);
+    lines.push(costLine({ id: charge.id, label: charge.label, kind: 'making' }, sum, currency, rates));
   }
+  if (discountPpm !== 0) {
+    const made = lines.reduce((sum, { original }) => sum + original.amountMinor, 0);
+    const about = {
+      id: 'discount',
+      label: `Partner’s discount, ${discountPpm / 10_000} %`,
+      kind: 'making',
+    } as const;
+    lines.push(costLine(about, money(-discountMinor(made, discountPpm), baseCost.currency), currency, rates));
+  }
+  let makingMinor = 0;
+  for (const line of lines) makingMinor += line.amountMinor;
+  return { currency, lines, makingMinor };
+}
+
+const SHIPPING = { id: 'shipping', label: 'Partner’s shipping', kind: 'shipping' } as const;
+
+/** The line of shipping; null where the partner does not send. */
+export const shippingCost = (shipping: Money | null, currency: string, rates: RateTable): CostLine | null =>
+  shipping && costLine(SHIPPING, shipping, currency, rates);
+
+/** Every line of a landed cost, making before shipping. */
+export const landedLines = ({ making, shipping }: LandedCost): readonly CostLine[] =>
+  shipping ? [...making, shipping] : making;
+
+/** Making and shipping together. */
+export function landedOf({ currency, lines, makingMinor }: MadeCost, shipping: CostLine | null): LandedCost {
+  const shippingMinor = shipping?.amountMinor ?? 0;
   return {
     currency,
-    lines,
+    making: lines,
+    shipping,
     makingMinor,
     shippingMinor,
     totalMinor: makingMinor + shippingMinor,
     shipsThere: shipping !== null,
   };
 }
+
+/**
+ * Landed cost in `currency`: base cost + charges − discount + the partner's shipping, for all items of a parcel. Each line is converted by
+ * itself at the cost rate (with its safety margin) and rounded half up once, so that the lines sum to the total to the cent.
+ */
+export const landedCost = (input: LandedCostInput, currency: string, rates: RateTable): LandedCost =>
+  landedOf(madeCost(input, currency, rates), shippingCost(input.shipping, currency, rates));
 
 /** What a parcel of several same items costs at the buyer's door, in minor units of one currency. */
 export interface ParcelCost {

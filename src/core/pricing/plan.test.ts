@@ -4,8 +4,21 @@ import { checkDocument } from '../document/check';
 import { setChosen } from '../document/choosing';
 import { newDocument, type ProductDocument } from '../document/document';
 import { priceChanges } from './changes';
-import { followBase, followWith, raisePrices, roundPrices, setAimForAll, setAims, setPlan } from './fixing';
-import { losesMoney, pricer, type Outlet } from './plan';
+import {
+  followBase,
+  followWith,
+  raisePrices,
+  raiseToFloors,
+  roundPrices,
+  setAimForAll,
+  setAims,
+  setPlan,
+} from './fixing';
+import { baseOutlet, type Outlet } from './outlet';
+import { listingForm } from '../listing/form';
+import { losesMoney, pricer, termsFor } from './plan';
+import { sampleLayer } from '../document/sample';
+import { PLAIN_ROUNDING } from './rounding';
 import { checkRule, ruleOf, withRule } from './rule';
 import { checkMoneySettings, PLAIN_SETTINGS } from './settings';
 import { sampleFee } from './terms-sample';
@@ -13,25 +26,26 @@ import { whatIf } from './what-if';
 
 const m = 'color=estuary;size=m';
 const xxl = 'color=estuary;size=xxl';
-const base: Outlet = { id: null, name: '', currency: 'GBP', fees: [], expectedSales: 1 };
+const base = baseOutlet('GBP', 'GB');
 const shop: Outlet = {
   id: 's1',
   name: 'Pennyquay',
   currency: 'USD',
   fees: [sampleFee({ ratePpm: 100_000 })],
   expectedSales: 10,
+  sellsTo: ['GB'],
+  aimsAt: 'first',
 };
 const world = (outlet: Outlet, also = {}) => ({
   blank: demoBlank,
   list: demoList,
   rates: demoRates,
   outlet,
-  country: 'GB',
   ...also,
 });
 const plain: ProductDocument = { ...newDocument('b1', 'GBP', 'Tee'), variants: { [m]: {}, [xxl]: {} } };
 const retail = (doc: ProductDocument, outlet: Outlet, key = m, also = {}) =>
-  pricer(doc, world(outlet, also))(key).quote.retailMinor;
+  pricer(doc, world(outlet, also))(key).retailMinor;
 
 describe('the plan of prices', () => {
   it('lets a store reach the aims with its own fees, or follow the prices with a difference', () => {
@@ -87,9 +101,9 @@ describe('the plan of prices', () => {
   it('raises by a share and rounds up to an ending', () => {
     const doc = setAimForAll(plain, null, { kind: 'retail', amountMinor: 2000 });
     const price = pricer(doc, world(base));
-    const raised = raisePrices(doc, null, [price(m)], 50_000, '.99', 'GBP');
+    const raised = raisePrices(doc, null, [price(m)], 50_000, { ...PLAIN_ROUNDING, ending: '.99' }, 'GBP');
     expect([retail(raised, base), retail(raised, base, xxl)]).toEqual([2199, 2000]);
-    const rounded = roundPrices(doc, null, [price(m), price(xxl)], '.95', 'GBP');
+    const rounded = roundPrices(doc, null, [price(m), price(xxl)], { ...PLAIN_ROUNDING, ending: '.95' }, 'GBP');
     expect([retail(rounded, base), retail(rounded, base, xxl)]).toEqual([2095, 2095]);
     expect(rounded.price.base.ending).toBe('.95');
   });
@@ -102,10 +116,103 @@ describe('the plan of prices', () => {
   });
 });
 
+describe('a store that sells to several countries', () => {
+  const list = {
+    ...demoList,
+    shipping: [
+      { region: 'gb', countries: ['GB'], firstMinor: 400, furtherMinor: 101, daysMin: 2, daysMax: 4 },
+      { region: 'ca', countries: ['CA'], firstMinor: 1600, furtherMinor: 333, daysMin: 2, daysMax: 4 },
+    ],
+  };
+  const wide = (also: Partial<Outlet> = {}): Outlet => ({ ...shop, fees: [], sellsTo: ['GB', 'DE', 'CA'], ...also });
+  const folded = setPlan(setAimForAll(plain, null, { kind: 'margin', ppm: 400_000 }), null, { shipping: 'folded' });
+  const settings = {
+    ...PLAIN_SETTINGS,
+    mix: [
+      { country: 'GB', weight: 3 },
+      { country: 'CA', weight: 1 },
+    ],
+  };
+  const at = (outlet: Outlet, doc = folded) => pricer(doc, world(outlet, { list, settings }))(m);
+
+  it('has one price; its floor is where nothing is lost to any, and names the one that decides', () => {
+    // 7.40 GBP are 9.25 USD to make; 4.00 GBP are 5.00 to send at home, 16.00 are 20.00 to Canada. Nobody sends to Germany.
+    const one = at(wide());
+    expect(one.to.map(({ country }) => country)).toEqual(['GB', 'CA']);
+    expect(one.floor).toEqual({ minor: 2925, country: 'CA', withoutMinor: 1425, mixMinor: 1800 });
+    // 14.25 at 40 % is 23.75: at home. To Canada that loses 5.50.
+    expect(one).toMatchObject({ retailMinor: 2375, country: 'GB', losses: [{ country: 'CA', profitMinor: -550 }] });
+    expect(losesMoney(one)).toBe(true);
+  });
+
+  it('meets its aim at the first, at whichever leaves least, or on the whole', () => {
+    // 29.25 ÷ 0.6 = 48.75.
+    expect(at(wide({ aimsAt: 'worst' }))).toMatchObject({ retailMinor: 4875, country: 'CA', losses: [] });
+    // (3 × 14.25 + 29.25) ÷ 4 = 18.00; ÷ 0.6 = 30.00.
+    const mixed = at(wide({ aimsAt: 'mix' }));
+    expect(mixed).toMatchObject({ retailMinor: 3000, mix: { profitMinor: 1200, marginPpm: 400_000 } });
+    // Where nobody knows where it sells, the first decides.
+    expect(pricer(folded, world(wide({ aimsAt: 'mix' }), { list }))(m)).toMatchObject({ retailMinor: 2375, mix: null });
+  });
+
+  it('loses nothing where it does not sell, and says when nothing is left to sell to', () => {
+    const without = setPlan(folded, 's1', { notTo: { CA: true } });
+    expect(at(wide(), without)).toMatchObject({ losses: [], floor: { minor: 1425, country: null } });
+    expect(checkDocument(without)).toEqual([]);
+    expect(checkDocument(setPlan(folded, 's1', { notTo: { Canada: true } }))).not.toEqual([]);
+    expect(() => at(wide({ sellsTo: ['CA'] }), without)).toThrow(/taken out of every country/);
+    expect(() => at(wide({ sellsTo: ['DE', 'FR'] }))).toThrow(
+      /no shipping to a country to which Pennyquay sells: DE, FR/,
+    );
+  });
+
+  it('raises prices to their floors, with their ending', () => {
+    const one = at(wide());
+    const raised = raiseToFloors(folded, 's1', [one], { ...PLAIN_ROUNDING, ending: '.99', way: 'down' }, 'USD');
+    expect(at(wide(), raised)).toMatchObject({ retailMinor: 2999, losses: [] });
+  });
+
+  it('charges for a basket what the shop is told: first and further, each rounded once', () => {
+    const charged = setPlan(folded, null, { shipping: 'charged' });
+    const form = listingForm({
+      productId: 'p1',
+      doc: charged,
+      blank: demoBlank,
+      list,
+      rates: demoRates,
+      outlet: wide(),
+      pictures: [],
+    });
+    for (const { countries, firstMinor, furtherMinor } of form.shipping)
+      for (const country of countries)
+        for (let items = 1; items <= 20; items += 1) {
+          const terms = termsFor(charged, m, world(wide(), { list }), country, items);
+          expect(terms.shippingChargedMinor).toBe(firstMinor + (items - 1) * furtherMinor);
+        }
+    expect(form.shipping.map(({ countries }) => countries)).toEqual([['GB'], ['CA']]);
+  });
+});
+
+describe('nothing costs nothing', () => {
+  const layer = sampleLayer();
+  const both = { ...plain, areas: { 'main.front': { layers: { l: layer } }, 'main.back': { layers: { l: layer } } } };
+
+  it('an area, an insert or a shipping line that the price list lacks stops with what is missing', () => {
+    const { 'main.back': _gone, ...extraAreaMinor } = demoList.extraAreaMinor;
+    expect(() => retail(both, base, m, { list: { ...demoList, extraAreaMinor } })).toThrow(
+      /says nothing of printing Back/,
+    );
+    expect(() => retail(setPlan(plain, null, { insert: 'card' }), base)).toThrow(/no longer has the insert “card”/);
+    expect(() => retail(plain, base, m, { list: { ...demoList, shipping: [] } })).toThrow(/no shipping to any of your/);
+    expect(retail(both, base)).toBeGreaterThan(retail(plain, base));
+  });
+});
+
 describe('rules and settings', () => {
   const rule = {
     aim: { kind: 'margin', ppm: 450_000 },
     ending: '.99',
+    way: 'nearest',
     shipping: 'folded',
     differences: { s1: 50_000 },
   } as const;
@@ -124,7 +231,7 @@ describe('rules and settings', () => {
       checkRule({
         ...rule,
         aim: { kind: 'margin', ppm: 1_000_000 },
-        ending: '.37',
+        ending: 'x.37',
         shipping: 'maybe',
         differences: { s: 0.5 },
       }),
@@ -160,10 +267,9 @@ describe('rules and settings', () => {
 describe('what if', () => {
   it('makes costs 8 % dearer, the rate 5 % worse, a sale of 20 %: prices stay', () => {
     const doc = setAimForAll(plain, null, { kind: 'retail', amountMinor: 2000 });
-    const { terms } = pricer(doc, world(shop))(m);
+    const { to } = pricer(doc, world(shop))(m);
     // 7.40 GBP are 9.25 USD, shipping 4.00 GBP are 5.00 USD, which the buyer pays; the shop takes 10 % of 25.00.
-    const at = (change: object) =>
-      whatIf(terms, 2500, { costPpm: 0, ratePpm: 0, salePpm: 0, ...change }).then.profitMinor;
+    const at = (change: object) => whatIf(to, 2500, { costPpm: 0, ratePpm: 0, salePpm: 0, ...change }).then.profitMinor;
     expect(at({})).toBe(2500 - 925 - 250);
     expect(at({ costPpm: 80_000 })).toBe(2500 - 999 - 40 - 250);
     // 9.25 ÷ 0.95 = 9.74, 5.00 ÷ 0.95 = 5.26

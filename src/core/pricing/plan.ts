@@ -1,26 +1,20 @@
 import { shippingTo, type Blank, type PriceList } from '../catalog/blank';
 import { usedAreas, type PricePlan, type ProductDocument, type StorePlan } from '../document/document';
-import { isTypicaError, TypicaError } from '../errors';
+import { TypicaError } from '../errors';
 import { TECHNIQUE_NAMES } from '../geometry/area';
-import type { Fee } from './fees';
-import { landedCost, type Charge } from './landed';
-import { money, mulDiv, PPM } from './money';
-import { quote, type Quote, type Terms } from './quote';
-import type { RateTable } from './rates';
-import { PLAIN_SETTINGS, type MoneySettings } from './settings';
-import { floorMinor, priceFor, withEnding, type Aim } from './solve';
-import { taxTo } from './tax';
 import { ownEntry } from '../own-entry';
-
-/** Where something is sold: a store with its currency and fees, or `id: null` for no store in particular. */
-export interface Outlet {
-  readonly id: string | null;
-  readonly name: string;
-  readonly currency: string;
-  readonly fees: readonly Fee[];
-  /** Items over which a fee per listing is spread. */
-  readonly expectedSales: number;
-}
+import { quoteMix, type MixQuote } from './everywhere';
+import { floorOver, lossesAt, mixOf, type Floor, type Loss, type TermsTo } from './floor';
+import { landedOf, madeCost, shippingCost, type Charge, type MadeCost } from './landed';
+import { money, mulDiv, PPM } from './money';
+import { baseOutlet, type AimsAt, type Outlet } from './outlet';
+import { profitMinor, quote, type Quote, type Terms } from './quote';
+import type { RateTable } from './rates';
+import { priceFor, rounded, type Rounding } from './rounding';
+import { PLAIN_SETTINGS, type MoneySettings } from './settings';
+import type { Aim, Goal } from './solve';
+import { taxTo } from './tax';
+import { toldShipping } from './told-shipping';
 
 /** What pricing needs beside the document. */
 export interface PricingWorld {
@@ -28,11 +22,9 @@ export interface PricingWorld {
   readonly list: PriceList;
   readonly rates: RateTable;
   readonly outlet: Outlet;
-  /** Destination, ISO 3166 alpha-2. */
-  readonly country: string;
-  /** Discounts and taxes of the workspace; none when absent. */
+  /** Discounts, taxes and where the seller sells; none when absent. */
   readonly settings?: MoneySettings;
-  /** Destination for which prices of no store in particular are solved; `country` when absent. */
+  /** The workspace's own country, ISO 3166 alpha-2; the outlet's first destination when absent. */
   readonly home?: string;
 }
 
@@ -61,96 +53,167 @@ export function aimFor(doc: ProductDocument, outlet: Outlet, key: string, rates:
   };
 }
 
-/** The charges of a design beside the base cost: further areas, techniques, and what is put into the parcel. */
+/** How prices end at an outlet, and between which they are held. Sums of the base are in its currency. */
+export function roundingFor(doc: ProductDocument, { outlet, rates, settings }: PricingWorld): Rounding {
+  const plan = planFor(doc, outlet.id);
+  const own = ownPlan(doc, outlet);
+  const bound = (name: 'leastMinor' | 'mostMinor'): number | undefined => {
+    if (own?.[name] !== undefined) return own[name] ?? undefined;
+    const sum = plan[name];
+    return sum == null ? undefined : rates.convert(money(sum, doc.price.currency), outlet.currency).amountMinor;
+  };
+  return {
+    ending: plan.ending,
+    way: plan.way ?? 'up',
+    ladder: ownEntry(settings?.ladders, outlet.currency),
+    leastMinor: bound('leastMinor'),
+    mostMinor: bound('mostMinor'),
+  };
+}
+
+const missing = (says: string, fields: Record<string, unknown>) =>
+  new TypicaError('invalid', 'cost-missing', says, fields);
+
+/** The charges of a design beside the base cost: further areas, techniques, and what is put into the parcel. Throws `cost-missing`. */
 function chargesOf(doc: ProductDocument, { blank, list, outlet }: PricingWorld): Charge[] {
   const used = usedAreas(
     doc,
     blank.areas.map((area) => area.key),
   );
-  const nameOf = (areaKey: string) => blank.areas.find((area) => area.key === areaKey)!;
+  const areaOf = (areaKey: string) => blank.areas.find((area) => area.key === areaKey)!;
+  for (const areaKey of used)
+    if (ownEntry(list.extraAreaMinor, areaKey) === undefined)
+      throw missing(
+        `${blank.partner.name}’s price list says nothing of printing ${areaOf(areaKey).name} of ${blank.name}; take that design off, or wait for a new price list.`,
+        { areaKey },
+      );
   const code = planFor(doc, outlet.id).insert;
   const insert = list.inserts.find((one) => one.code === code);
+  if (code && !insert)
+    throw missing(
+      `${blank.partner.name}’s price list no longer has the insert “${code}”; choose another under In the parcel, or none.`,
+      { insert: code },
+    );
+  const sum = (minor: number) => money(minor, list.currency);
   return [
     // The base cost holds one printed area; each further one adds its charge.
     ...used.slice(1).map((areaKey) => ({
       id: areaKey,
-      label: nameOf(areaKey).name,
-      cost: money(ownEntry(list.extraAreaMinor, areaKey) ?? 0, list.currency),
+      label: areaOf(areaKey).name,
+      cost: sum(ownEntry(list.extraAreaMinor, areaKey)!),
     })),
     // Some techniques are charged on every area that they print.
     ...used
       .filter((areaKey) => (ownEntry(list.techniqueMinor, areaKey) ?? 0) > 0)
       .map((areaKey) => ({
         id: `${areaKey}/technique`,
-        label: `${nameOf(areaKey).name}, ${TECHNIQUE_NAMES[nameOf(areaKey).technique]}`,
-        cost: money(ownEntry(list.techniqueMinor, areaKey)!, list.currency),
+        label: `${areaOf(areaKey).name}, ${TECHNIQUE_NAMES[areaOf(areaKey).technique]}`,
+        cost: sum(ownEntry(list.techniqueMinor, areaKey)!),
       })),
     ...(insert
-      ? [
-          {
-            id: `insert/${insert.code}`,
-            label: insert.name,
-            cost: money(insert.costMinor, list.currency),
-            per: 'order' as const,
-          },
-        ]
+      ? [{ id: `insert/${insert.code}`, label: insert.name, cost: sum(insert.costMinor), per: 'order' as const }]
       : []),
   ];
 }
 
-/** Terms of the variants of a product at an outlet and a destination: what does not depend on the variant is settled once. */
-function termsMaker(doc: ProductDocument, world: PricingWorld): (key: string, items?: number) => Terms {
-  const { blank, list, rates, outlet, country, settings = PLAIN_SETTINGS } = world;
-  const charges = chargesOf(doc, world);
-  const line = shippingTo(list, country);
+/** What does not depend on variant and destination, settled once. */
+function shared(doc: ProductDocument, world: PricingWorld) {
+  const { blank, list, rates, outlet, settings = PLAIN_SETTINGS } = world;
   const { shipping, freeFromMinor = null } = planFor(doc, outlet.id);
   const own = ownPlan(doc, outlet);
-  // A sum that the base sets is in the base's currency.
-  const freeFrom =
-    freeFromMinor === null || own?.freeFromMinor !== undefined
-      ? freeFromMinor
-      : rates.convert(money(freeFromMinor, doc.price.currency), outlet.currency).amountMinor;
-  const discountPpm = ownEntry(settings.discounts, blank.partner.id) ?? 0;
-  const tax = taxTo(settings.taxes, country);
-  return (key, items = 1) => {
-    const base = ownEntry(list.baseCostMinor, key);
-    if (base === undefined) {
-      throw new TypicaError(
-        'invalid',
-        'cost-missing',
-        `${blank.partner.name} has no base cost for this variant of ${blank.name}; take it out or wait for a new price list.`,
-        { key },
-      );
-    }
-    const landed = landedCost(
-      {
-        baseCost: money(base, list.currency),
-        charges,
-        discountPpm,
-        items,
-        shipping: line ? money(line.firstMinor + (items - 1) * line.furtherMinor, list.currency) : null,
-      },
-      outlet.currency,
-      rates,
+  return {
+    charges: chargesOf(doc, world),
+    charged: shipping === 'charged',
+    // A sum that the base sets is in the base's currency.
+    freeFromMinor:
+      freeFromMinor === null || own?.freeFromMinor !== undefined
+        ? freeFromMinor
+        : rates.convert(money(freeFromMinor, doc.price.currency), outlet.currency).amountMinor,
+    discountPpm: ownEntry(settings.discounts, blank.partner.id) ?? 0,
+    taxTo: (country: string) => taxTo(settings.taxes, country),
+    toldTo: (country: string) => toldShipping(list, country, outlet.currency, rates),
+  };
+}
+
+/** The base cost of a variant, minor units of the list's currency. Throws `cost-missing`. */
+export function baseCostOf({ blank, list }: PricingWorld, key: string): number {
+  const base = ownEntry(list.baseCostMinor, key);
+  if (base === undefined)
+    throw missing(
+      `${blank.partner.name} has no base cost for this variant of ${blank.name}; take it out or wait for a new price list.`,
+      { key },
     );
-    return {
-      currency: outlet.currency,
+  return base;
+}
+
+/** Terms at an outlet: what making costs is settled once for all destinations, and what sending costs once for all variants. */
+function termsMaker(doc: ProductDocument, world: PricingWorld, items = 1) {
+  const { list, rates, outlet } = world;
+  const { currency } = outlet;
+  const { charges, charged, freeFromMinor, discountPpm, taxTo: taxOf, toldTo } = shared(doc, world);
+  const made = (baseCostMinor: number): MadeCost =>
+    madeCost({ baseCost: money(baseCostMinor, list.currency), charges, discountPpm, items }, currency, rates);
+  const to = (country: string): ((made: MadeCost) => Terms) => {
+    const line = shippingTo(list, country);
+    const sum = line && money(line.firstMinor + (items - 1) * line.furtherMinor, list.currency);
+    const shipping = shippingCost(sum, currency, rates);
+    const told = charged ? toldTo(country) : null;
+    const shippingChargedMinor = told ? told.firstMinor + (items - 1) * told.furtherMinor : 0;
+    const tax = taxOf(country);
+    return (cost) => ({
+      currency,
       items,
-      landed,
-      shippingChargedMinor: shipping === 'charged' ? landed.shippingMinor : 0,
-      freeFromMinor: shipping === 'charged' ? freeFrom : null,
+      landed: landedOf(cost, shipping),
+      shippingChargedMinor,
+      freeFromMinor: charged ? freeFromMinor : null,
       salePpm: 0,
       voucherMinor: 0,
       tax,
       fees: outlet.fees,
       expectedSales: outlet.expectedSales,
-    };
+    });
   };
+  return { made, to };
 }
 
-/** Everything but the price for one variant, for an order of `items` of it. Throws `cost-missing` or `rate-missing`. */
-export const termsFor = (doc: ProductDocument, key: string, world: PricingWorld, items = 1): Terms =>
-  termsMaker(doc, world)(key, items);
+/** Everything but the price for one variant and one destination, for an order of `items` of it. Throws `cost-missing` or `rate-missing`. */
+export function termsFor(doc: ProductDocument, key: string, world: PricingWorld, country: string, items = 1): Terms {
+  const { made, to } = termsMaker(doc, world, items);
+  return to(country)(made(baseCostOf(world, key)));
+}
+
+/** Countries to which an outlet sells a product: all of its own but those that the seller took out. */
+export const sellsTo = (doc: ProductDocument, outlet: Outlet): string[] =>
+  outlet.sellsTo.filter((country) => !ownEntry(ownPlan(doc, outlet)?.notTo, country));
+
+/** Countries to which an outlet sells a product and its partner sends it. Throws `cost-missing` where there is none. */
+export function destinationsOf(doc: ProductDocument, { blank, list, outlet }: PricingWorld): string[] {
+  const sold = sellsTo(doc, outlet);
+  const sent = sold.filter((country) => shippingTo(list, country) !== null);
+  if (sent.length > 0) return sent;
+  const where = outlet.id === null ? 'of your destinations' : `country to which ${outlet.name} sells`;
+  throw missing(
+    sold.length === 0
+      ? `This product is taken out of every country to which ${outlet.name} sells; let it be sold to one of them again.`
+      : `${blank.partner.name}’s price list has no shipping to ${outlet.id === null ? 'any ' : 'a '}${where}: ${sold.slice(0, 5).join(', ')}. Choose a blank of a partner that sends there, or name other destinations under Rates and rules.`,
+    { countries: sold },
+  );
+}
+
+/** One item of a variant to each destination of an outlet: what does not depend on the variant is settled once. Throws as `termsFor`. */
+export function ordersMaker(doc: ProductDocument, world: PricingWorld): (baseCostMinor: number) => TermsTo[] {
+  const { settings = PLAIN_SETTINGS } = world;
+  const { made, to } = termsMaker(doc, world);
+  const destinations = destinationsOf(doc, world).map((country) => ({
+    country,
+    weight: settings.mix.find((part) => part.country === country)?.weight ?? 0,
+    termsOf: to(country),
+  }));
+  return (baseCostMinor) => {
+    const cost = made(baseCostMinor);
+    return destinations.map(({ country, weight, termsOf }) => ({ country, weight, terms: termsOf(cost) }));
+  };
+}
 
 /** A variant's price at an outlet with the whole sum behind it. */
 export interface PricedVariant {
@@ -160,62 +223,108 @@ export interface PricedVariant {
   readonly own: boolean;
   /** Whether it is the base's price with the store's difference. */
   readonly follows: boolean;
+  readonly retailMinor: number;
+  /** Whether the seller's least or most price holds it. */
+  readonly held: 'least' | 'most' | null;
+  /** One item to each destination. */
+  readonly to: readonly TermsTo[];
+  /** The destination at which the aim is looked at: the first, or whichever leaves least. */
+  readonly country: string;
+  /** Terms and quote of one item there. */
   readonly terms: Terms;
   readonly quote: Quote;
-  /** The lowest price at which nothing is lost; null where fees leave none. */
-  readonly floorMinor: number | null;
+  /** What is left on the whole where the seller sells; null where the outlet does not aim at that. */
+  readonly mix: MixQuote | null;
+  readonly floor: Floor;
+  /** Destinations to which it is sold at a loss. */
+  readonly losses: readonly Loss[];
 }
 
-/** The floor, or null where no price brings anything. */
-function floorOf(terms: Terms): number | null {
-  try {
-    return floorMinor(terms);
-  } catch (error) {
-    if (isTypicaError(error) && error.code === 'price-unsolvable') return null;
-    throw error;
-  }
+/** Whether a price loses money to any destination. */
+export const losesMoney = ({ losses }: Pick<PricedVariant, 'losses'>): boolean => losses.length > 0;
+
+/** What a price has to meet, and where one looks at it. */
+export function goalsOf(aimsAt: AimsAt, to: readonly TermsTo[]): Goal[] {
+  const alone = ({ terms }: TermsTo): Goal => [{ terms, weight: 1 }];
+  if (aimsAt === 'worst') return to.map(alone);
+  const mix = aimsAt === 'mix' ? mixOf(to) : [];
+  return [mix.length > 0 ? mix : alone(to[0]!)];
 }
 
-/** Whether a price loses money: it lies below its floor, or there is none. */
-export const losesMoney = ({ quote: { profitMinor } }: Pick<PricedVariant, 'quote'>): boolean => profitMinor < 0;
+/** The destination that leaves least at a price. */
+export const worstAt = (to: readonly TermsTo[], retailMinor: number): TermsTo =>
+  to
+    .map((one) => ({ one, left: profitMinor(one.terms, retailMinor) }))
+    .reduce((worst, next) => (next.left < worst.left ? next : worst)).one;
+
+type Priced = Omit<PricedVariant, 'key' | 'aim' | 'own' | 'follows'>;
+
+/** Prices by base cost and aim: variants that share both share all of it. */
+function priceMaker(doc: ProductDocument, world: PricingWorld): (baseCostMinor: number, aim: Aim) => Priced {
+  const { outlet } = world;
+  const ordersOf = ordersMaker(doc, world);
+  const rounding = roundingFor(doc, world);
+  const costs = new Map<number, { to: TermsTo[]; floor: Floor }>();
+  const known = new Map<string, Map<number, Priced>>();
+  const costed = (base: number) => {
+    let cost = costs.get(base);
+    if (cost) return cost;
+    const to = ordersOf(base);
+    cost = { to, floor: floorOver(to) };
+    costs.set(base, cost);
+    return cost;
+  };
+  return (base, aim) => {
+    const name = `${aim.kind}${'ppm' in aim ? aim.ppm : aim.amountMinor}`;
+    let byCost = known.get(name);
+    if (!byCost) known.set(name, (byCost = new Map()));
+    const before = byCost.get(base);
+    if (before) return before;
+    const { to, floor } = costed(base);
+    const goals = goalsOf(outlet.aimsAt, to);
+    const { priceMinor, held } = priceFor(goals, aim, rounding, outlet.currency);
+    const { country, terms } = outlet.aimsAt === 'worst' ? worstAt(to, priceMinor) : to[0]!;
+    const mix = outlet.aimsAt === 'mix' ? mixOf(to) : [];
+    const made: Priced = {
+      retailMinor: priceMinor,
+      held,
+      to,
+      country,
+      terms,
+      quote: quote(terms, priceMinor),
+      mix: mix.length > 0 ? quoteMix(mix, priceMinor) : null,
+      floor,
+      losses: lossesAt(to, priceMinor),
+    };
+    byCost.set(base, made);
+    return made;
+  };
+}
 
 /** Prices the variants of a product at an outlet, one after the other: what they share is settled once. */
 export function pricer(doc: ProductDocument, world: PricingWorld): (key: string) => PricedVariant {
-  const { outlet, rates } = world;
+  const { outlet, rates, settings } = world;
   const own = ownPlan(doc, outlet);
-  const termsOf = termsMaker(doc, world);
-  const { ending } = planFor(doc, outlet.id);
+  const price = priceMaker(doc, world);
+  const rounding = roundingFor(doc, world);
   const followsPpm = own?.aim ? undefined : own?.differencePpm;
   const base =
     followsPpm === undefined
       ? null
-      : pricer(doc, {
-          ...world,
-          country: world.home ?? world.country,
-          outlet: { id: null, name: '', currency: doc.price.currency, fees: [], expectedSales: 1 },
-        });
+      : pricer(doc, { ...world, outlet: baseOutlet(doc.price.currency, world.home ?? outlet.sellsTo[0]!, settings) });
   const aimOf = (key: string): { aim: Aim; follows: boolean } => {
     if (base === null || ownEntry(own?.variants, key)) return { aim: aimFor(doc, outlet, key, rates), follows: false };
-    const there = base(key).quote.retailMinor;
-    const here = rates.convert(money(there, doc.price.currency), outlet.currency).amountMinor;
-    const amountMinor = withEnding(mulDiv(here, PPM + followsPpm!, PPM), ending, outlet.currency);
+    const here = rates.convert(money(base(key).retailMinor, doc.price.currency), outlet.currency).amountMinor;
+    const amountMinor = rounded(mulDiv(here, PPM + followsPpm!, PPM), rounding, outlet.currency);
     return { aim: { kind: 'retail', amountMinor }, follows: true };
   };
   return (key) => {
-    const terms = termsOf(key);
+    const baseCostMinor = baseCostOf(world, key);
     const { aim, follows } = aimOf(key);
-    return {
-      key,
-      aim,
-      own: Boolean(ownEntry(own?.variants, key) ?? own?.aim),
-      follows,
-      terms,
-      quote: quote(terms, priceFor(terms, aim, ending)),
-      floorMinor: floorOf(terms),
-    };
+    return { key, aim, follows, own: Boolean(ownEntry(own?.variants, key) ?? own?.aim), ...price(baseCostMinor, aim) };
   };
 }
 
-/** Prices one variant. Throws what `termsFor` and `solveRetail` throw. */
+/** Prices one variant. Throws what `termsFor` and `priceFor` throw. */
 export const priceVariant = (doc: ProductDocument, key: string, world: PricingWorld): PricedVariant =>
   pricer(doc, world)(key);

@@ -65,7 +65,7 @@ export function sheetLines(
 ): string {
   const amount = (minor: number) => formatAmount(money(minor, outlet.currency)).replace('−', '-');
   return priced
-    .map(({ key, aim, quote, terms }) =>
+    .map(({ key, aim, retailMinor, quote, terms }) =>
       safeLine([
         key,
         about(key).sku,
@@ -74,7 +74,7 @@ export function sheetLines(
         outlet.currency,
         amount(terms.landed.totalMinor),
         amount(quote.profitMinor),
-        aim.kind === 'retail' ? amount(quote.retailMinor) : '',
+        aim.kind === 'retail' ? amount(retailMinor) : '',
         aim.kind === 'profit' ? amount(aim.amountMinor) : '',
         aim.kind === 'margin' ? percent(aim.ppm) : '',
         aim.kind === 'markup' ? percent(aim.ppm) : '',

@@ -6,7 +6,8 @@ import { landedCost } from './landed';
 import { formatMoney, minorDigits, money, mulDiv, parseAmountMinor, parsePercentPpm, PPM } from './money';
 import { quote } from './quote';
 import { RateTable } from './rates';
-import { floorMinor, priceFor, solveRetail, withEnding } from './solve';
+import { PLAIN_ROUNDING, priceFor, rounded } from './rounding';
+import { floorMinor, solveRetail } from './solve';
 import { CARD, sampleFee, sampleTerms } from './terms-sample';
 
 const noRates = new RateTable([]);
@@ -139,13 +140,20 @@ describe('solving', () => {
   });
 
   it('rounds up to an ending, never down', () => {
-    expect(withEnding(1282, '.99', 'USD')).toBe(1299);
-    expect(withEnding(1299, '.99', 'USD')).toBe(1299);
-    expect(withEnding(1300, '.00', 'USD')).toBe(1300);
-    expect(withEnding(1301, '.00', 'USD')).toBe(1400);
-    expect(withEnding(1281, 'none', 'USD')).toBe(1281);
-    expect(withEnding(1281, '.99', 'JPY')).toBe(1281);
-    expect(priceFor(terms(769), { kind: 'margin', ppm: 400_000 }, '.95')).toBe(1295);
+    expect(rounded(1282, { ...PLAIN_ROUNDING, ending: '.99' }, 'USD')).toBe(1299);
+    expect(rounded(1299, { ...PLAIN_ROUNDING, ending: '.99' }, 'USD')).toBe(1299);
+    expect(rounded(1300, { ...PLAIN_ROUNDING, ending: '.00' }, 'USD')).toBe(1300);
+    expect(rounded(1301, { ...PLAIN_ROUNDING, ending: '.00' }, 'USD')).toBe(1400);
+    expect(rounded(1281, { ...PLAIN_ROUNDING, ending: 'none' }, 'USD')).toBe(1281);
+    expect(rounded(1281, { ...PLAIN_ROUNDING, ending: '.99' }, 'JPY')).toBe(1281);
+    expect(
+      priceFor(
+        [[{ terms: terms(769), weight: 1 }]],
+        { kind: 'margin', ppm: 400_000 },
+        { ...PLAIN_ROUNDING, ending: '.95' },
+        'USD',
+      ).priceMinor,
+    ).toBe(1295);
   });
 
   it('says why an aim cannot be met', () => {

@@ -2,7 +2,7 @@ import { Decimal } from 'decimal.js';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Fee } from './fees';
-import { landedCost } from './landed';
+import { landedCost, landedLines } from './landed';
 import { money } from './money';
 import { profitMinor, quote, type Terms } from './quote';
 import { RateTable } from './rates';
@@ -150,7 +150,7 @@ describe('a quote', () => {
       new RateTable([]),
     );
     // 2 × 7.69 + 2 × 5.15 + 1.00 = 26.68, less 2.67.
-    expect(landed.lines.map((line) => line.amountMinor)).toEqual([1538, 1030, 100, -267, 650]);
+    expect(landedLines(landed).map((line) => line.amountMinor)).toEqual([1538, 1030, 100, -267, 650]);
     expect([landed.makingMinor, landed.totalMinor]).toEqual([2401, 3051]);
   });
 

@@ -1,4 +1,5 @@
 import { unprintable } from '../json/bounds';
+import { MAX_RETAIL_MINOR } from './solve';
 import type { Tax } from './tax';
 
 /** What holds for all prices of a workspace. */
@@ -10,9 +11,11 @@ export interface MoneySettings {
   readonly discounts: { readonly [partnerId: string]: number };
   /** Where the seller sells: weights by destination; empty means the workspace's own country alone. */
   readonly mix: readonly { readonly country: string; readonly weight: number }[];
+  /** By currency: the prices that may be asked for, rising, in its minor units. */
+  readonly ladders: { readonly [currency: string]: readonly number[] };
 }
 
-export const PLAIN_SETTINGS: MoneySettings = { rateMarginPpm: 0, taxes: [], discounts: {}, mix: [] };
+export const PLAIN_SETTINGS: MoneySettings = { rateMarginPpm: 0, taxes: [], discounts: {}, mix: [], ladders: {} };
 
 const COUNTRY = /^[A-Z]{2}$/;
 const isShare = (value: unknown, most: number): value is number =>
@@ -79,13 +82,35 @@ function mixFaults(mix: unknown): string[] {
   return faults;
 }
 
+const MOST_RUNGS = 200;
+
+function ladderFaults(ladders: unknown): string[] {
+  if (!isRecord(ladders) || Object.keys(ladders).length > 30)
+    return ['Ladders are lists of prices by currency, up to 30.'];
+  return Object.entries(ladders).flatMap(([currency, rungs]) => {
+    if (!/^[A-Z]{3}$/.test(currency)) return [`“${told(currency)}” is not a currency of three letters.`];
+    if (!Array.isArray(rungs) || rungs.length === 0 || rungs.length > MOST_RUNGS)
+      return [`A ladder has from 1 to ${MOST_RUNGS} prices.`];
+    const whole = rungs.every((rung) => isShare(rung, MAX_RETAIL_MINOR) && rung > 0);
+    return whole && rungs.every((rung, i) => i === 0 || (rung as number) > (rungs[i - 1] as number))
+      ? []
+      : [`The ladder in ${currency} must be whole minor units above zero, each more than the one before.`];
+  });
+}
+
 /** Faults of such settings, as sentences; none means they can be kept. */
 export function checkMoneySettings(value: unknown): string[] {
   if (!isRecord(value)) return ['Settings are an object.'];
-  const { rateMarginPpm, taxes, discounts, mix } = value;
-  const faults = hasOnly(value, ['rateMarginPpm', 'taxes', 'discounts', 'mix'])
+  const { rateMarginPpm, taxes, discounts, mix, ladders } = value;
+  const faults = hasOnly(value, Object.keys(PLAIN_SETTINGS))
     ? []
-    : ['Settings are rateMarginPpm, taxes, discounts and mix, and nothing else.'];
+    : [`Settings are ${Object.keys(PLAIN_SETTINGS).join(', ')}, and nothing else.`];
   if (!isShare(rateMarginPpm, 500_000)) faults.push('The safety margin on rates must be from 0 % to 50 %.');
-  return [...faults, ...taxFaults(taxes), ...discountFaults(discounts), ...mixFaults(mix)].slice(0, 50);
+  return [
+    ...faults,
+    ...taxFaults(taxes),
+    ...discountFaults(discounts),
+    ...mixFaults(mix),
+    ...ladderFaults(ladders),
+  ].slice(0, 50);
 }

@@ -1,6 +1,6 @@
 import { TypicaError } from '../errors';
 import { fixedPart, totalRatePpm } from './fees';
-import { minorDigits, PPM } from './money';
+import { PPM } from './money';
 import { itemsPaidMinor, profitMinor, type Terms } from './quote';
 
 /** What the seller fixes: a price, a profit per item, a margin (share of what is paid for items) or a markup (share of landed cost), parts per million. */
@@ -10,10 +10,6 @@ export type Aim =
   | { readonly kind: 'margin'; readonly ppm: number }
   | { readonly kind: 'markup'; readonly ppm: number };
 
-/** How a price is rounded up. */
-export const ENDINGS = ['none', '.99', '.95', '.50', '.00'] as const;
-export type Ending = (typeof ENDINGS)[number];
-
 /** No price above this: a hundred million minor units. */
 export const MAX_RETAIL_MINOR = 100_000_000;
 
@@ -21,14 +17,6 @@ export const MAX_RETAIL_MINOR = 100_000_000;
 export interface MixPart {
   readonly terms: Terms;
   readonly weight: number;
-}
-
-/** The next price at or above `amountMinor` with this ending; currencies without two decimals keep the price as it is. */
-export function withEnding(amountMinor: number, ending: Ending, currency: string): number {
-  if (ending === 'none' || minorDigits(currency) !== 2) return amountMinor;
-  const cents = Number(ending.slice(1));
-  const candidate = Math.floor(amountMinor / 100) * 100 + cents;
-  return candidate >= amountMinor ? candidate : candidate + 100;
 }
 
 const unsolvable = (message: string, fields: Record<string, unknown>) =>
@@ -55,9 +43,13 @@ function priceReaching(terms: Terms, sumMinor: number): number {
 }
 
 /** Prices at which the line from price to profit bends or falls: where shipping becomes free, a voucher is used up, a fee leaves its least or reaches its most. */
-function breaksOf(terms: Terms): number[] {
-  const breaks: number[] = [];
+const NONE: readonly number[] = [];
+
+function breaksOf(terms: Terms): readonly number[] {
   const { freeFromMinor, fees, items, expectedSales, shippingChargedMinor, tax } = terms;
+  const bounded = fees.some(({ minMinor, maxMinor }) => minMinor !== undefined || maxMinor !== undefined);
+  if (terms.voucherMinor <= 0 && freeFromMinor === null && !bounded) return NONE;
+  const breaks: number[] = [];
   if (terms.voucherMinor > 0) breaks.push(priceReaching(terms, 1));
   if (freeFromMinor !== null) breaks.push(priceReaching(terms, freeFromMinor));
   for (const fee of fees) {
@@ -92,52 +84,66 @@ const roundingsOf = ({ salePpm, items, tax, fees }: Terms, bends: boolean): numb
   return most;
 };
 
+/** Prices that are tried one by one where a line rises so slowly that roundings decide: more is not worth the wait. */
+const MOST_TRIED = 20_000;
+
+/** What is to be 0 or more: along straight lines between `breaks`, but for roundings of up to `slack` in all. */
+interface Line {
+  surplus(price: number): number;
+  readonly breaks: readonly number[];
+  readonly slack: number;
+}
+
 /**
- * The lowest price at which `surplus` is 0 or more, or null. `surplus` runs along straight lines between `breaks`, but for
- * roundings of up to `slack` in all. On each rising line the place is found by interpolation and bisection on the line raised by the slack:
- * below it no price meets the aim, and from it the first that does is the answer. A falling line is best where it begins.
+ * The lowest price from `least` on at which a line is 0 or more, or null. Throws `price-unsolvable` where a piece is so flat that too many would
+ * have to be tried.
  */
-function lowestMeeting(surplus: (price: number) => number, breaks: readonly number[], slack: number): number | null {
-  const ends =
-    breaks.length === 0 ? [0, MAX_RETAIL_MINOR] : [...new Set([0, ...breaks, MAX_RETAIL_MINOR])].sort((a, b) => a - b);
+function lowestMeeting(line: Line, least: number): number | null {
+  if (line.breaks.length === 0) return lowestOnPiece(line, least, MAX_RETAIL_MINOR);
+  const ends = [...new Set([least, ...line.breaks.filter((at) => at > least), MAX_RETAIL_MINOR])].sort((a, b) => a - b);
   for (let i = 0; i + 1 < ends.length; i += 1) {
-    const [from, to] = [ends[i]!, i + 2 < ends.length ? ends[i + 1]! - 1 : ends[i + 1]!];
-    const first = surplus(from);
-    if (first >= 0) return from;
-    if (to <= from) continue;
-    const last = surplus(to);
-    if (last < first) {
-      // Falling: only roundings near its beginning can still meet the aim.
-      for (let price = from + 1; price <= to && price < from + 10_000; price += 1) {
-        const value = surplus(price);
-        if (value >= 0) return price;
-        if (value < -slack) break;
-      }
-      continue;
-    }
-    if (last < -slack) continue;
-    let [low, high] = [from, to];
-    if (first < -slack) {
-      // The line says where; a few prices to either side it is certain.
-      const guess = from + Math.floor(((-slack - first) / (last - first)) * (to - from));
-      for (let reach = 4; ; reach *= 8) {
-        const [a, b] = [Math.max(from, guess - reach), Math.min(to, guess + reach)];
-        const left = a === from || surplus(a) < -slack;
-        const right = b === to || surplus(b) >= -slack;
-        if (left) low = a;
-        if (right) high = b;
-        if ((left && right) || (a === from && b === to)) break;
-      }
-      while (high - low > 1) {
-        const middle = Math.floor((low + high) / 2);
-        if (surplus(middle) >= -slack) high = middle;
-        else low = middle;
-      }
-    } else high = from;
-    for (let price = high; price <= to; price += 1) if (surplus(price) >= 0) return price;
+    const found = lowestOnPiece(line, ends[i]!, i + 2 < ends.length ? ends[i + 1]! - 1 : ends[i + 1]!);
+    if (found !== null) return found;
   }
   return null;
 }
+
+/**
+ * The same on one straight piece. Where it rises, it is looked for where the piece, raised by the slack, crosses 0: below that no price meets the
+ * aim, and from there the first that does is the answer. A falling piece is best where it begins.
+ */
+function lowestOnPiece(line: Line, from: number, to: number): number | null {
+  const { slack } = line;
+  const first = line.surplus(from);
+  if (first >= 0) return from;
+  if (to <= from) return null;
+  const last = line.surplus(to);
+  const falling = last < first;
+  if (!falling && last < -slack) return null;
+  let price = from;
+  if (!falling && first < -slack) {
+    const guess = from + Math.floor(((-slack - first) / (last - first)) * (to - from));
+    price = Math.min(to, guess) - 2;
+    // Until it is certain that no lower one does.
+    for (let step = 2; price > from && line.surplus(price) >= -slack; step *= 4) price -= step;
+    price = Math.max(from, price);
+  }
+  for (let tries = 0; price < to; tries += 1) {
+    price += 1;
+    const value = line.surplus(price);
+    if (value >= 0) return price;
+    // Only roundings near the beginning of a falling piece can still meet the aim.
+    if (falling && value < -slack) return null;
+    if (tries > MOST_TRIED) throw tooFlat();
+  }
+  return null;
+}
+
+const tooFlat = () =>
+  unsolvable(
+    'The store’s fees, tax and this aim together take so nearly all of the price that raising it brings nothing. Aim at less, or look at the fees.',
+    {},
+  );
 
 /** Why no price meets an aim, in a sentence. */
 function refuse(terms: Terms, aim: Aim): TypicaError {
@@ -156,52 +162,111 @@ function refuse(terms: Terms, aim: Aim): TypicaError {
   return unsolvable('No price below a million meets this aim.', { aim });
 }
 
-/** The lowest retail price at which the mix of orders meets the aim on the whole. Throws `price-unsolvable`. */
-export function solveMix(mix: readonly MixPart[], aim: Aim): number {
-  if (aim.kind === 'retail') return aim.amountMinor;
-  const unit = aim.kind === 'profit' ? 1 : PPM;
-  let slack = 0;
-  const breaks: number[] = [];
-  for (const { terms, weight } of mix) {
-    const own = breaksOf(terms);
-    slack +=
-      (roundingsOf(terms, own.length > 0) + (aim.kind === 'margin' && terms.salePpm > 0 ? terms.items : 0)) *
-      unit *
-      weight;
-    breaks.push(...own);
+/** A mix of orders that is to meet an aim on the whole; one order is a mix of one. */
+export type Goal = readonly MixPart[];
+
+const slackOf = (terms: Terms, { kind }: Aim, breaks: readonly number[]): number =>
+  (roundingsOf(terms, breaks.length > 0) + (kind === 'margin' && terms.salePpm > 0 ? terms.items : 0)) *
+  (kind === 'profit' ? 1 : PPM);
+
+/** One order against an aim. */
+class OrderLine implements Line {
+  readonly breaks: readonly number[];
+  readonly slack: number;
+
+  constructor(
+    private readonly terms: Terms,
+    private readonly aim: Exclude<Aim, { kind: 'retail' }>,
+  ) {
+    this.breaks = breaksOf(terms);
+    this.slack = slackOf(terms, aim, this.breaks);
   }
-  const [only] = mix;
-  const surplus =
-    mix.length === 1 && only!.weight === 1
-      ? (price: number) => surplusOver(only!.terms, aim, price)
-      : (price: number) => mix.reduce((sum, { terms, weight }) => sum + weight * surplusOver(terms, aim, price), 0);
-  const price = lowestMeeting(surplus, breaks, slack);
-  if (price === null) throw refuse(only!.terms, aim);
-  return price;
+
+  surplus(price: number): number {
+    return surplusOver(this.terms, this.aim, price);
+  }
 }
+
+/** Several orders against an aim, on the whole. */
+class MixLine implements Line {
+  readonly breaks: readonly number[];
+  readonly slack: number;
+  private readonly parts: readonly { readonly line: OrderLine; readonly weight: number }[];
+
+  constructor(mix: Goal, aim: Exclude<Aim, { kind: 'retail' }>) {
+    this.parts = mix.map(({ terms, weight }) => ({ line: new OrderLine(terms, aim), weight }));
+    this.breaks = this.parts.flatMap(({ line }) => line.breaks);
+    this.slack = this.parts.reduce((sum, { line, weight }) => sum + weight * line.slack, 0);
+  }
+
+  surplus(price: number): number {
+    let sum = 0;
+    for (const { line, weight } of this.parts) sum += weight * line.surplus(price);
+    return sum;
+  }
+}
+
+/**
+ * Prices for several goals: what does not depend on where one begins is settled once. Both calls throw `price-unsolvable` where roundings alone
+ * decide over too many prices.
+ */
+export class Solving {
+  private readonly lines: readonly Line[];
+
+  constructor(goals: readonly Goal[], aim: Exclude<Aim, { kind: 'retail' }>) {
+    this.lines = goals.map((goal) =>
+      goal.length === 1 && goal[0]!.weight === 1 ? new OrderLine(goal[0]!.terms, aim) : new MixLine(goal, aim),
+    );
+  }
+
+  /** The lowest price from `least` on at which one goal is met, or null. */
+  one(index: number, least: number): number | null {
+    return lowestMeeting(this.lines[index]!, least);
+  }
+
+  /** The same for all goals at once, but for the one to be left out. */
+  all(least: number, without = -1): number | null {
+    const wanted = without < 0 ? this.lines : this.lines.filter((_, i) => i !== without);
+    let price = least;
+    // A goal that is not met yet moves the price up; then all are looked at again, since another may fall where shipping becomes free.
+    for (let met = 0, i = 0; met < wanted.length; i = (i + 1) % wanted.length) {
+      const found = lowestMeeting(wanted[i]!, price);
+      if (found === null) return null;
+      met = found === price ? met + 1 : 1;
+      price = found;
+    }
+    return price;
+  }
+}
+
+/** Solves for the lowest price from a given one on at which every goal meets an aim. Throws `price-unsolvable`. */
+export function solver(goals: readonly Goal[], aim: Exclude<Aim, { kind: 'retail' }>): (least: number) => number {
+  const solving = new Solving(goals, aim);
+  return (least) => {
+    const price = solving.all(least);
+    if (price !== null) return price;
+    const impossible = goals.findIndex((_, i) => solving.one(i, least) === null);
+    throw refuse(goals[Math.max(0, impossible)]![0]!.terms, aim);
+  };
+}
+
+/** Whether every goal meets the aim at a price. */
+export const allMeet = (goals: readonly Goal[], aim: Aim, price: number): boolean =>
+  aim.kind === 'retail' ||
+  goals.every((goal) => goal.reduce((sum, { terms, weight }) => sum + weight * surplusOver(terms, aim, price), 0) >= 0);
+
+/** The lowest retail price at which every goal meets the aim. Throws `price-unsolvable`. */
+export const solveGoals = (goals: readonly Goal[], aim: Aim): number =>
+  aim.kind === 'retail' ? aim.amountMinor : solver(goals, aim)(0);
+
+/** The lowest retail price at which the mix of orders meets the aim on the whole. Throws `price-unsolvable`. */
+export const solveMix = (mix: Goal, aim: Aim): number => solveGoals([mix], aim);
 
 /**
  * The lowest retail price whose profit meets the aim, in minor units: one unit less does not. Right where fees have leasts and mosts, and
  * where shipping becomes free. Throws `price-unsolvable` when fees, tax and the aim take everything that a higher price would bring.
  */
-export const solveRetail = (terms: Terms, aim: Aim): number =>
-  aim.kind === 'retail' ? aim.amountMinor : solveMix([{ terms, weight: 1 }], aim);
+export const solveRetail = (terms: Terms, aim: Aim): number => solveMix([{ terms, weight: 1 }], aim);
 
 /** The floor: the lowest price at which nothing is lost, after everything. */
 export const floorMinor = (terms: Terms): number => solveRetail(terms, { kind: 'profit', amountMinor: 0 });
-
-/** Whether the mix meets the aim at a price. */
-const meets = (terms: Terms, aim: Aim, price: number): boolean =>
-  aim.kind === 'retail' || surplusOver(terms, aim, price) >= 0;
-
-/**
- * The price for an aim, rounded up to an ending; a price that the seller typed stays as typed. Never below the aim: where rounding up
- * makes shipping free, the next ending that meets the aim is taken.
- */
-export function priceFor(terms: Terms, aim: Aim, ending: Ending): number {
-  if (aim.kind === 'retail') return aim.amountMinor;
-  const least = solveRetail(terms, aim);
-  let price = withEnding(least, ending, terms.currency);
-  while (!meets(terms, aim, price) && price <= MAX_RETAIL_MINOR) price = withEnding(price + 1, ending, terms.currency);
-  return price;
-}

@@ -1,4 +1,6 @@
+import { landedOf, type CostLine } from './landed';
 import { money, mulDiv, PPM } from './money';
+import type { TermsTo } from './floor';
 import { quote, type Quote, type Terms } from './quote';
 
 /** What might become different, parts per million; 0 for as it is. */
@@ -14,25 +16,31 @@ export interface WhatIf {
 /** Terms as they would be. Costs are changed and rounded in the partner's currency, line by line; the rate moves only what is converted. */
 export function changedTerms(terms: Terms, { costPpm, ratePpm, salePpm }: WhatIf): Terms {
   const { landed } = terms;
-  const lines = landed.lines.map((line) => {
+  const changed = (line: CostLine): CostLine => {
     const original = money(mulDiv(line.original.amountMinor, PPM + costPpm, PPM), line.original.currency);
     const dearer = mulDiv(line.amountMinor, PPM + costPpm, PPM);
     const foreign = line.original.currency !== landed.currency;
     return { ...line, original, amountMinor: foreign ? mulDiv(dearer, PPM, PPM + ratePpm) : original.amountMinor };
-  });
-  const sum = (kind: 'making' | 'shipping') =>
-    lines.filter((line) => line.kind === kind).reduce((total, line) => total + line.amountMinor, 0);
-  const [makingMinor, shippingMinor] = [sum('making'), sum('shipping')];
+  };
+  const lines = landed.making.map(changed);
+  const makingMinor = lines.reduce((sum, line) => sum + line.amountMinor, 0);
   return {
     ...terms,
-    landed: { ...landed, lines, makingMinor, shippingMinor, totalMinor: makingMinor + shippingMinor },
+    landed: landedOf({ currency: landed.currency, lines, makingMinor }, landed.shipping && changed(landed.shipping)),
     // What the buyer pays stays as it was published.
     salePpm,
   };
 }
 
-/** What is left at today's price, today and if. */
-export const whatIf = (terms: Terms, retailMinor: number, change: WhatIf): { today: Quote; then: Quote } => ({
-  today: quote(terms, retailMinor),
-  then: quote(changedTerms(terms, change), retailMinor),
-});
+/** What is left at today's price, today and if, to the destination that would leave least. */
+export function whatIf(
+  to: readonly TermsTo[],
+  retailMinor: number,
+  change: WhatIf,
+): { country: string; today: Quote; then: Quote } {
+  const [worst] = to
+    .map(({ country, terms }) => ({ country, terms, then: quote(changedTerms(terms, change), retailMinor) }))
+    .sort((a, b) => a.then.profitMinor - b.then.profitMinor);
+  const { country, terms, then } = worst!;
+  return { country, today: quote(terms, retailMinor), then };
+}

@@ -1,5 +1,8 @@
 import type { ListingForm } from '../listing/form';
-import { formatMoney, money } from '../pricing/money';
+import { countryName } from '../country-names';
+import { ownEntry } from '../own-entry';
+import type { Loss } from '../pricing/floor';
+import { formatAmount, formatMoney, money } from '../pricing/money';
 import type { ChannelDemands, DocketPart, RuleResult } from './demands';
 
 const graphemes = new Intl.Segmenter('en', { granularity: 'grapheme' });
@@ -9,20 +12,81 @@ export const graphemeCount = (text: string): number => [...graphemes.segment(tex
 
 const count = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
 
+/** A variant that is sold at a loss: to which destinations, and the price at which it would not be (null: none is). */
+export interface LosingVariant {
+  readonly key: string;
+  readonly name: string;
+  readonly priceMinor: number;
+  readonly losses: readonly Loss[];
+  readonly floorMinor: number | null;
+}
+
+/** Losses that somebody took upon themselves, one by one: by variant and destination, what is left of an item there, below 0. */
+export interface AcceptedLosses {
+  readonly [variantKey: string]: { readonly [country: string]: number };
+}
+
+export const acceptedLosses = (losing: readonly LosingVariant[]): AcceptedLosses =>
+  Object.fromEntries(
+    losing.map(({ key, losses }) => [
+      key,
+      Object.fromEntries(losses.map(({ country, profitMinor }) => [country, profitMinor])),
+    ]),
+  );
+
+/** Losing variants with what nobody took upon themselves: a loss that is new, or deeper than it was. */
+function openLosses(losing: readonly LosingVariant[], accepted: AcceptedLosses): LosingVariant[] {
+  const isOpen = (key: string, { country, profitMinor }: Loss): boolean => {
+    const taken = ownEntry(ownEntry(accepted, key), country);
+    return taken === undefined || profitMinor < taken;
+  };
+  return losing.flatMap((one) => {
+    const losses = one.losses.filter((loss) => isOpen(one.key, loss));
+    return losses.length > 0 ? [{ ...one, losses }] : [];
+  });
+}
+
+/** The first losing variant in a sentence, and how many more there are. */
+function lossSays(losing: readonly LosingVariant[], currency: string): string {
+  const [first] = losing;
+  if (!first) return 'No price is below its floor.';
+  const worst = first.losses.reduce((a, b) => (b.profitMinor < a.profitMinor ? b : a));
+  const more = first.losses.length - 1;
+  const where = `to ${countryName(worst.country)} (${formatAmount(money(worst.profitMinor, currency))})${more > 0 ? ` and to ${more} more` : ''}`;
+  const floor =
+    first.floorMinor === null
+      ? 'with these fees no price brings anything'
+      : `its floor is ${formatMoney(money(first.floorMinor, currency))}`;
+  const others = losing.length > 1 ? ` (and ${losing.length - 1} more)` : '';
+  return `${first.name} at ${formatMoney(money(first.priceMinor, currency))} loses money ${where}: ${floor}${others}.`;
+}
+
+function floorRule({ currency }: ListingForm, { losing, lossesAccepted }: RuleFacts): RuleResult {
+  const open = openLosses(losing, lossesAccepted?.losses ?? {});
+  const kept = open.length === 0;
+  return {
+    id: 'floor',
+    part: 'price',
+    kept,
+    says: lossSays(kept ? losing : open, currency),
+    mend: kept
+      ? null
+      : 'Raise the price to the floor, charge shipping, or do not sell there: Price, Where it sells, has each of them.',
+    ...(losing.length > 0 ? { acceptable: true } : {}),
+    ...(losing.length > 0 && kept ? { acceptedBy: lossesAccepted!.by } : {}),
+  };
+}
+
 /** What the rules look at beside the form. */
 export interface RuleFacts {
   readonly channelName: string;
   /** Longer side of the pictures that would be sent, px. */
   readonly pictureLongSidePx: number;
   readonly partnerDeclared: boolean;
-  /** Variants whose price is below their floor, with both. */
-  readonly belowFloor: readonly {
-    readonly name: string;
-    readonly priceMinor: number;
-    readonly floorMinor: number | null;
-  }[];
-  /** Who took selling below the floor upon themselves, and in which words. */
-  readonly floorAccepted?: { readonly says: string; readonly by: string } | null;
+  /** Variants that are sold at a loss to a destination. */
+  readonly losing: readonly LosingVariant[];
+  /** Who took which losses upon themselves. */
+  readonly lossesAccepted?: { readonly losses: AcceptedLosses; readonly by: string } | null;
   /** Areas that carry artwork. */
   readonly usedAreaCount: number;
 }
@@ -79,13 +143,7 @@ export function evaluateRules(form: ListingForm, demands: ChannelDemands, facts:
     'Give each its own under SKUs and GTINs, or put {options} into the pattern.',
   );
 
-  const below = facts.belowFloor[0];
-  const loss = below
-    ? `${below.name} at ${formatMoney(money(below.priceMinor, form.currency))} loses money: ${below.floorMinor === null ? 'with these fees no price brings anything' : `its floor is ${formatMoney(money(below.floorMinor, form.currency))}`}${facts.belowFloor.length > 1 ? ` (and ${facts.belowFloor.length - 1} more)` : ''}.`
-    : 'No price is below its floor.';
-  const acceptedBy = below && facts.floorAccepted?.says === loss ? facts.floorAccepted.by : null;
-  rule('floor', 'price', !below || acceptedBy !== null, loss, 'Raise the price to the floor or above.');
-  if (below) results.push({ ...results.pop()!, acceptable: true, ...(acceptedBy === null ? {} : { acceptedBy }) });
+  results.push(floorRule(form, facts));
   const prices = Object.values(form.variants).map((variant) => variant.priceMinor);
   const lowest = Math.min(...prices);
   rule(

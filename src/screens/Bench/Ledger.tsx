@@ -1,6 +1,7 @@
 'use client';
 
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
+import { countryName } from '@/core/country-names';
 import { colorOption, parseVariantKey } from '@/core/catalog/blank';
 import { isTypicaError } from '@/core/errors';
 import { termsFor } from '@/core/pricing/plan';
@@ -8,7 +9,7 @@ import { variantName } from '@/core/variants/tiers';
 import { ownEntry } from '@/core/own-entry';
 import { Button } from '@/ui/Button';
 import { Select } from '@/ui/Select';
-import { countryName, destinationChoices } from '../countries';
+import { destinationChoices } from '../countries';
 import { useDesk, type Desk } from './desk';
 import { ledgerEntries } from './ledger';
 
@@ -106,9 +107,15 @@ export function Ledger() {
         <div className="pl-3.5 border-l border-hairline my-2.5 flex flex-col justify-center">
           <span className="text-tiny text-muted whitespace-nowrap">Margin · floor</span>
           <span className="text-[15px] font-semibold leading-tight whitespace-nowrap">
-            <span data-testid="ledger-margin">{ledger.margin}</span> · {ledger.floor}{' '}
+            <span data-testid="ledger-margin">{ledger.margin}</span> ·{' '}
+            <span data-testid="ledger-floor" title={ledger.floorWhy || undefined}>
+              {ledger.floor}
+            </span>{' '}
             <span className="text-tiny font-normal text-muted">{entry.terms.currency}</span>
           </span>
+          {ledger.floorWhy && (
+            <span className="text-tiny text-muted whitespace-nowrap">{ledger.floorWhy.split(';')[0]}</span>
+          )}
         </div>
       )}
       {part !== 'stores' && (
@@ -139,7 +146,7 @@ function atDestination(desk: Desk, entry: Desk['priced'][number]) {
   const { doc, store, country, pricesAt } = desk;
   const { world } = pricesAt(store);
   try {
-    return ledgerEntries(entry, termsFor(doc, entry.key, { ...world, country }));
+    return ledgerEntries(entry, termsFor(doc, entry.key, world, country));
   } catch (error) {
     if (isTypicaError(error)) return null;
     throw error;

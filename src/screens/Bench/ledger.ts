@@ -1,8 +1,9 @@
 import { fixedPart } from '@/core/pricing/fees';
+import { landedLines, type CostLine } from '@/core/pricing/landed';
 import { formatAmount, formatMoney, formatPercent, money } from '@/core/pricing/money';
 import type { PricedVariant } from '@/core/pricing/plan';
 import { quote, type Quote, type Terms } from '@/core/pricing/quote';
-import { aimText } from './Price/prices';
+import { aimText, floorWhy } from './Price/prices';
 
 export interface LedgerLine {
   readonly label: string;
@@ -50,13 +51,13 @@ function feeLines(q: Quote, terms: Terms, amount: (minor: number) => string): Le
 export function ledgerEntries(
   priced: PricedVariant,
   at: Terms,
-): { entries: LedgerEntry[]; margin: string; floor: string } {
-  const q = quote(at, priced.quote.retailMinor);
+): { entries: LedgerEntry[]; margin: string; floor: string; floorWhy: string } {
+  const q = quote(at, priced.retailMinor);
   const amount = (minor: number) => formatAmount(money(minor, q.currency));
-  const original = (line: Terms['landed']['lines'][number]) =>
+  const original = (line: CostLine) =>
     line.original.currency === q.currency ? '' : ` (${formatMoney(line.original)})`;
   const lines = (kind: 'making' | 'shipping') =>
-    at.landed.lines
+    landedLines(at.landed)
       .filter((line) => line.kind === kind)
       .map((line) => ({ label: line.label + original(line), amount: amount(line.amountMinor) }));
   const { aim, follows } = priced;
@@ -162,6 +163,7 @@ export function ledgerEntries(
   return {
     entries,
     margin: q.marginPpm === null ? '–' : formatPercent(q.marginPpm),
-    floor: priced.floorMinor === null ? 'none' : amount(priced.floorMinor),
+    floor: priced.floor.minor === null ? 'none' : amount(priced.floor.minor),
+    floorWhy: floorWhy(priced.floor, q.currency),
   };
 }

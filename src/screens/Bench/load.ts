@@ -3,7 +3,7 @@ import type { ProductDocument } from '@/core/document/document';
 import type { ExchangeRate } from '@/core/pricing/rates';
 import type { MoneySettings } from '@/core/pricing/settings';
 import type { SentSkus } from '@/core/variants/sku';
-import type { Outlet } from '@/core/pricing/plan';
+import type { Outlet } from '@/core/pricing/outlet';
 import type { ChannelDemands } from '@/core/rules/demands';
 import { listArtworks, publicArtwork, type Artwork } from '@/server/artwork/artwork';
 import type { Context } from '@/server/context';
@@ -17,7 +17,6 @@ import { channelOf, listStores, outletOf } from '@/server/stores/stores';
 export interface BenchStore extends Outlet {
   readonly id: string;
   readonly channelName: string;
-  readonly sellsTo: readonly string[];
   readonly demands: ChannelDemands;
 }
 
@@ -69,7 +68,6 @@ export async function loadBench(ctx: Context, actor: Actor, productId: string): 
         ...outletOf(ctx, store),
         id: store.id,
         channelName: about.name,
-        sellsTo: about.sellsTo,
         demands: about.demands,
       };
     }),

@@ -1,18 +1,28 @@
 import { describe, expect, it } from 'vitest';
 import { demoBlank, demoList, demoRates } from '@/core/catalog/sample';
 import { newDocument, type ProductDocument } from '@/core/document/document';
+import type { Outlet } from '@/core/pricing/outlet';
+import { PLAIN_SETTINGS } from '@/core/pricing/settings';
 import { sampleFee } from '@/core/pricing/terms-sample';
 import { ledgerEntries } from './ledger';
 import { priceAll, stepped, tierRows } from './Price/prices';
 import { docketLines } from './view';
 
 const fee = sampleFee({ label: 'Commission, 5 %', of: 'item+shipping', ratePpm: 50_000 });
-const outlet = { id: 's1', name: 'Pennyquay', currency: 'USD', fees: [fee], expectedSales: 10 };
+const outlet: Outlet = {
+  id: 's1',
+  name: 'Pennyquay',
+  currency: 'USD',
+  fees: [fee],
+  expectedSales: 10,
+  sellsTo: ['US'],
+  aimsAt: 'first',
+};
 const doc: ProductDocument = {
   ...newDocument('b1', 'GBP', 'Tee'),
   variants: Object.fromEntries(demoBlank.variants.map((v) => [v.key, {}])),
 };
-const world = { blank: demoBlank, list: demoList, rates: demoRates, outlet, country: 'US' };
+const world = { blank: demoBlank, list: demoList, rates: demoRates, outlet };
 
 const front = {
   id: 'h1',
@@ -79,9 +89,7 @@ describe('ledger', () => {
   it('shows the tax of a destination, within the price or on top', () => {
     const taxed = (inside: boolean) => {
       const settings = {
-        rateMarginPpm: 0,
-        discounts: {},
-        mix: [],
+        ...PLAIN_SETTINGS,
         taxes: [{ country: 'US', label: 'Tax', ratePpm: 100_000, inside }],
       };
       const { priced } = priceAll(doc, { ...world, settings });

@@ -85,7 +85,7 @@ export function docketLines({
   const troubled = (kind: VariantTrouble['kind']) =>
     troubles.find((trouble) => trouble.kind === kind)?.variantKeys.length ?? 0;
   const colors = chosenColors(doc, blank).filter((color) => color !== null).length;
-  const prices = priced.map((p) => p.quote.retailMinor);
+  const prices = priced.map((p) => p.retailMinor);
   const below = priced.filter(losesMoney).length;
   const done = { kind: 'done', text: '✓' } as const;
   const lacking = (text: string) => ({ kind: 'lacking', text }) as const;

@@ -2,10 +2,10 @@
 
 import Link from 'next/link';
 import { useMemo, useState, type ReactNode } from 'react';
+import { countryName } from '@/core/country-names';
 import { RateTable } from '@/core/pricing/rates';
 import { ownEntry } from '@/core/own-entry';
 import { Button } from '@/ui/Button';
-import { countryName } from '../countries';
 import { Areas } from './Areas';
 import { BlankPicture } from './BlankPicture';
 import { Costs, Shipping } from './Costs';

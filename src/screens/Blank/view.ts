@@ -8,12 +8,12 @@ import {
   type OptionValue,
   type PriceList,
 } from '@/core/catalog/blank';
+import { countryName } from '@/core/country-names';
 import { printSizePx, TECHNIQUE_NAMES, type Geometry } from '@/core/geometry/area';
 import { parcelCost } from '@/core/pricing/landed';
 import { formatMoney, money } from '@/core/pricing/money';
 import type { RateTable } from '@/core/pricing/rates';
 import { ownEntry } from '@/core/own-entry';
-import { countryName } from '../countries';
 import type { PicturedBlank } from './BlankPicture';
 
 /** What a picture of a blank is made from. */

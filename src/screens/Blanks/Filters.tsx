@@ -1,12 +1,12 @@
 'use client';
 
 import { useState, type ReactNode } from 'react';
+import { countryName } from '@/core/country-names';
 import { parseAmountMinor, formatAmount, money } from '@/core/pricing/money';
 import { FAMILY_COLORS, type ColorFamily } from '@/core/catalog/families';
 import { EMPTY_QUERY, type ShelfQuery } from '@/core/catalog/shelf';
 import { ownEntry } from '@/core/own-entry';
 import { EntryField } from '@/ui/Field';
-import { countryName } from '../countries';
 import type { Shelf } from './use-shelf';
 import { facetChoices, techniqueName } from './view';
 

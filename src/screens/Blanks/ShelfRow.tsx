@@ -2,9 +2,9 @@
 
 import Link from 'next/link';
 import { useState } from 'react';
+import { countryName } from '@/core/country-names';
 import type { ShelfItem } from '@/core/catalog/shelf';
 import { BlankPicture } from '../Blank/BlankPicture';
-import { countryName } from '../countries';
 import { rowTexts } from './view';
 
 /** Swatches that fit in two lines of the column. */

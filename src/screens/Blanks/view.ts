@@ -1,7 +1,7 @@
+import { countryName } from '@/core/country-names';
 import type { FacetValue, ShelfItem, ShelfQuery, ShelfSort } from '@/core/catalog/shelf';
 import { TECHNIQUE_NAMES, type Technique } from '@/core/geometry/area';
 import { formatMoney, money } from '@/core/pricing/money';
-import { countryName } from '../countries';
 
 export interface Column {
   readonly sort: ShelfSort;

@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState, type ReactNode } from 'react';
 import { X } from 'lucide-react';
+import { countryName } from '@/core/country-names';
 import type { ComparedColor, ComparedSection } from '@/core/catalog/compare';
 import { MAX_ITEMS } from '@/core/catalog/query';
 import { Alert } from '@/ui/Alert';
@@ -13,7 +14,7 @@ import { EntryField } from '@/ui/Field';
 import { IconButton } from '@/ui/IconButton';
 import { Swatch } from '@/ui/Mark';
 import { BlankPicture } from '../Blank/BlankPicture';
-import { allDestinations, countryName } from '../countries';
+import { allDestinations } from '../countries';
 import type { CompareData } from './load';
 
 /** Blanks side by side: what is the same steps back, what differs stands out. */

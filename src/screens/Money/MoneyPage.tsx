@@ -3,6 +3,7 @@
 import { Trash2 } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import { countryName } from '@/core/country-names';
 import { parsePercentPpm } from '@/core/pricing/money';
 import type { MoneySettings } from '@/core/pricing/settings';
 import { ownEntry } from '@/core/own-entry';
@@ -13,7 +14,6 @@ import { CountryField } from '@/ui/CountryField';
 import { EntryField } from '@/ui/Field';
 import { IconButton } from '@/ui/IconButton';
 import { Select } from '@/ui/Select';
-import { countryName } from '../countries';
 import type { MoneyData } from './load';
 import { RateTable } from './RateTable';
 import { mixShares } from './view';

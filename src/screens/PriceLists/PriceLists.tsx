@@ -1,12 +1,12 @@
 'use client';
 
+import { countryName } from '@/core/country-names';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { Alert } from '@/ui/Alert';
 import { upload } from '@/ui/api';
 import { useEvents } from '@/ui/events';
-import { countryName } from '../countries';
 import type { PriceListsData } from './load';
 import { stateWords } from './view';
 

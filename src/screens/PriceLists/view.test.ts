@@ -115,6 +115,7 @@ describe('a price list in words', () => {
     expect(
       worstTexts({
         currency: 'USD',
+        country: 'CA',
         retailMinor: 2399,
         profitBeforeMinor: 804,
         profitAfterMinor: -987,

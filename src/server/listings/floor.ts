@@ -1,4 +1,5 @@
 import { invalid } from '@/core/errors';
+import { acceptedLosses } from '@/core/rules/evaluate';
 import type { Context } from '../context';
 import { emit } from '../events/events';
 import type { Actor } from '../people/people';
@@ -8,9 +9,13 @@ import { prepareListing } from './prepare';
 
 const idOf = (storeId: string) => `floor:${storeId}`;
 
-/** Accepts that a product is sold below its floor in a store, as it stands now: with other prices it is another thing. Throws `floor-kept`. */
+/**
+ * Accepts the losses of a product in a store as they stand now, variant by variant and destination by destination: one that is new or gets deeper
+ * is open again. Throws `floor-kept`.
+ */
 export async function acceptFloor(ctx: Context, actor: Actor, bundle: ProductBundle, store: Store): Promise<void> {
-  const rule = prepareListing(ctx, bundle, store).rules.find((one) => one.id === 'floor');
+  const { rules, losing } = prepareListing(ctx, bundle, store);
+  const rule = rules.find((one) => one.id === 'floor');
   if (!rule || rule.kept)
     throw invalid(
       'floor-kept',
@@ -18,9 +23,16 @@ export async function acceptFloor(ctx: Context, actor: Actor, bundle: ProductBun
     );
   await ctx.pools.transaction(async (db) => {
     await db.run(
-      `INSERT INTO finding_acceptance (workspace_id, product_id, finding_id, says, person_id) VALUES (?, ?, ?, ?, ?)
-       ON DUPLICATE KEY UPDATE says = VALUE(says), person_id = VALUE(person_id), accepted_at = UTC_TIMESTAMP(3)`,
-      [actor.workspaceId, bundle.product.id, idOf(store.id), rule.says, actor.personId],
+      `INSERT INTO finding_acceptance (workspace_id, product_id, finding_id, says, losses, person_id) VALUES (?, ?, ?, ?, ?, ?)
+       ON DUPLICATE KEY UPDATE says = VALUE(says), losses = VALUE(losses), person_id = VALUE(person_id), accepted_at = UTC_TIMESTAMP(3)`,
+      [
+        actor.workspaceId,
+        bundle.product.id,
+        idOf(store.id),
+        rule.says,
+        JSON.stringify(acceptedLosses(losing)),
+        actor.personId,
+      ],
     );
     await emit(db, actor.workspaceId, 'listing', { productId: bundle.product.id, storeId: store.id });
   });

@@ -6,7 +6,7 @@ import type { PictureForm } from '@/core/listing/picture-form';
 import { pictureSize, planPictures, type PicturePlan } from '@/core/listing/pictures';
 import { pricer } from '@/core/pricing/plan';
 import type { DocketPart, RuleResult } from '@/core/rules/demands';
-import { evaluateRules } from '@/core/rules/evaluate';
+import { evaluateRules, type LosingVariant } from '@/core/rules/evaluate';
 import { variantName } from '@/core/variants/tiers';
 import type { Context } from '../context';
 import { pictureWorld, type ProductBundle } from '../products/bundle';
@@ -20,6 +20,8 @@ export interface PreparedListing {
   readonly hash: string | null;
   readonly pictures: readonly PicturePlan[];
   readonly rules: readonly RuleResult[];
+  /** Variants that would be sold at a loss. */
+  readonly losing: readonly LosingVariant[];
 }
 
 /** Longer side of a picture as it goes out. */
@@ -40,7 +42,6 @@ export function prepareListing(ctx: Context, bundle: ProductBundle, store: Store
   const { about } = channelOf(ctx, store.channel);
   const { product, blank, list, rates, settings, home, sentSkus } = bundle;
   const outlet = outletOf(ctx, store);
-  const country = about.sellsTo[0]!;
   const pictures = planPictures(product.document, pictureWorld(bundle), store.id, about.demands.picturesMax);
   try {
     const form = listingForm({
@@ -50,18 +51,16 @@ export function prepareListing(ctx: Context, bundle: ProductBundle, store: Store
       list,
       rates,
       outlet,
-      country,
       pictures,
-      sellsTo: about.sellsTo,
       settings,
       home,
       sentSkus,
     });
-    const price = pricer(product.document, { blank, list, rates, outlet, country, settings, home });
-    const belowFloor = Object.entries(form.variants).flatMap(([key, variant]) => {
-      const { quote, floorMinor } = price(key);
-      return quote.profitMinor < 0
-        ? [{ name: variantName(blank, key), priceMinor: variant.priceMinor, floorMinor }]
+    const price = pricer(product.document, { blank, list, rates, outlet, settings, home });
+    const losing = Object.entries(form.variants).flatMap(([key, { priceMinor }]) => {
+      const { losses, floor } = price(key);
+      return losses.length > 0
+        ? [{ key, name: variantName(blank, key), priceMinor, losses, floorMinor: floor.minor }]
         : [];
     });
     const sizes = pictures.map((picture) => longSidePx(picture, about.demands.pictureForm));
@@ -69,20 +68,21 @@ export function prepareListing(ctx: Context, bundle: ProductBundle, store: Store
       channelName: about.name,
       pictureLongSidePx: sizes.length > 0 ? Math.min(...sizes) : about.demands.pictureLongSideMinPx,
       partnerDeclared: store.settings.declaredPartners.includes(blank.partner.name),
-      belowFloor,
-      floorAccepted: bundle.floorAccepted.find((one) => one.storeId === store.id) ?? null,
+      losing,
+      lossesAccepted: bundle.floorAccepted.find((one) => one.storeId === store.id) ?? null,
       usedAreaCount: usedAreas(
         product.document,
         blank.areas.map((area) => area.key),
       ).length,
     });
-    return { form, hash: contentHash(form), pictures, rules };
+    return { form, hash: contentHash(form), pictures, rules, losing };
   } catch (error) {
     if (!isTypicaError(error) || !error.visible) throw error;
     return {
       form: null,
       hash: null,
       pictures,
+      losing: [],
       rules: [
         {
           id: error.code,

@@ -1,6 +1,8 @@
+import { countryName } from '@/core/country-names';
 import { planFor } from '@/core/pricing/plan';
 import { priceEffects, type VariantEffect } from '@/core/pricing/effects';
 import type { PricingWorld } from '@/core/pricing/plan';
+import { baseOutlet } from '@/core/pricing/outlet';
 import type { ListingForm } from '@/core/listing/form';
 import { tierName } from '@/core/variants/tiers';
 import { variantTroubles } from '@/core/variants/trouble';
@@ -10,7 +12,7 @@ import { listingsOf } from '../listings/listings';
 import type { Product } from '../products/products';
 import { loadMoney } from '../pricing/settings';
 import { loadRateTable } from '../rates/rates';
-import { channelOf, listStores, outletOf } from '../stores/stores';
+import { listStores, outletOf } from '../stores/stores';
 
 /** What a new price list does to one product in one store (or, with no store, to its own prices). */
 export interface ProductEffect {
@@ -25,6 +27,7 @@ export interface ProductEffect {
   /** The worst of the variants; amounts in minor units of `currency`. Null for an ended or missing variant. */
   readonly worst: {
     readonly currency: string;
+    readonly country: string;
     readonly retailMinor: number;
     readonly profitBeforeMinor: number;
     readonly profitAfterMinor: number;
@@ -103,7 +106,6 @@ export async function productEffects(
           settings,
           home,
           outlet: outletOf(ctx, store),
-          country: channelOf(ctx, store.channel).about.sellsTo[0]!,
         };
         const unknown = new Map<string, string>();
         const note = (key: string, says: string) => void unknown.set(key, says);
@@ -112,8 +114,8 @@ export async function productEffects(
         effects.push(...asEffects(product, now, at, found), ...unknownEffects(product, now, at, unknown));
       }
       if (inShops.length === 0) {
-        const outlet = { id: null, name: '', currency: product.document.price.currency, fees: [], expectedSales: 1 };
-        const shared = { rates, settings, outlet, country: workspace.country };
+        const outlet = baseOutlet(product.document.price.currency, workspace.country, settings);
+        const shared = { rates, settings, outlet, home: workspace.country };
         const unknown = new Map<string, string>();
         const note = (key: string, says: string) => void unknown.set(key, says);
         const found = priceEffects(product.document, world(then, shared), world(now, shared), null, note);
@@ -184,6 +186,7 @@ function asEffects(
         variants: tierName(blank, keys),
         worst: {
           currency: worst.after.currency,
+          country: worst.country,
           retailMinor: worst.retailMinor,
           profitBeforeMinor: worst.before.profitMinor,
           profitAfterMinor: worst.after.profitMinor,
@@ -192,7 +195,7 @@ function asEffects(
         },
         says:
           kind === 'loss'
-            ? `${count(keys.length, 'variant')} would be sold below cost${where}.`
+            ? `${count(keys.length, 'variant')} would be sold below cost to ${countryName(worst.country)}${where}.`
             : `${count(keys.length, 'variant')} would fall under ${planFor(product.document, store?.id ?? null).aim.kind === 'profit' ? 'the profit' : 'the margin'} that you set${where}.`,
         remedy: typed
           ? 'Its price was typed in: raise it under Price, then send again.'

@@ -19,8 +19,13 @@ export async function loadMoney(ctx: Context, workspaceId: string): Promise<Work
   return { settings: { ...PLAIN_SETTINGS, ...row?.settings }, home: row?.country ?? '*' };
 }
 
-/** Keeps settings. Throws `settings-invalid` with all faults. */
-export async function saveMoneySettings(ctx: Context, actor: Actor, settings: MoneySettings): Promise<MoneySettings> {
+/** Keeps settings; what is not said is as it is plain. Throws `settings-invalid` with all faults. */
+export async function saveMoneySettings(
+  ctx: Context,
+  actor: Actor,
+  said: Partial<MoneySettings>,
+): Promise<MoneySettings> {
+  const settings = { ...PLAIN_SETTINGS, ...said };
   const faults = checkMoneySettings(settings);
   if (faults.length > 0)
     throw new TypicaError('invalid', 'settings-invalid', faults.join(' '), {

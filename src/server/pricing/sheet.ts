@@ -1,6 +1,7 @@
 import { safeLine } from '@/core/csv/safe';
 import { isTypicaError, TypicaError } from '@/core/errors';
-import { pricer, type Outlet, type PricedVariant } from '@/core/pricing/plan';
+import { baseOutlet, type Outlet } from '@/core/pricing/outlet';
+import { pricer, type PricedVariant } from '@/core/pricing/plan';
 import { SHEET_COLUMNS, SheetReader, sheetLines, type SheetChange, type SheetKnown } from '@/core/pricing/price-sheet';
 import { CODE_COLUMNS, CodeReader, type CodeChange } from '@/core/variants/codes-csv';
 import { skusOf } from '@/core/variants/sku';
@@ -9,23 +10,20 @@ import type { CsvFault } from '@/core/catalog/price-csv';
 import type { Context } from '../context';
 import { readRows } from '../csv/body';
 import type { ProductBundle } from '../products/bundle';
-import { channelOf, listStores, outletOf } from '../stores/stores';
+import { listStores, outletOf } from '../stores/stores';
 import { ownEntry } from '@/core/own-entry';
 
 /** Where a product is priced: for all stores, and for each one. */
-async function outletsOf(ctx: Context, bundle: ProductBundle): Promise<(Outlet & { country: string })[]> {
-  const { product, home } = bundle;
+async function outletsOf(ctx: Context, bundle: ProductBundle): Promise<Outlet[]> {
+  const { product, home, settings } = bundle;
   const stores = await listStores(ctx, product.workspaceId);
-  return [
-    { id: null, name: '', currency: product.document.price.currency, fees: [], expectedSales: 1, country: home },
-    ...stores.map((store) => ({ ...outletOf(ctx, store), country: channelOf(ctx, store.channel).about.sellsTo[0]! })),
-  ];
+  return [baseOutlet(product.document.price.currency, home, settings), ...stores.map((store) => outletOf(ctx, store))];
 }
 
 /** All chosen variants that can be priced at an outlet. */
-function pricedAt(bundle: ProductBundle, outlet: Outlet & { country: string }): PricedVariant[] {
+function pricedAt(bundle: ProductBundle, outlet: Outlet): PricedVariant[] {
   const { product, blank, list, rates, settings, home } = bundle;
-  const price = pricer(product.document, { blank, list, rates, outlet, country: outlet.country, settings, home });
+  const price = pricer(product.document, { blank, list, rates, outlet, settings, home });
   return blank.variants.flatMap(({ key }) => {
     if (!Object.hasOwn(product.document.variants, key)) return [];
     try {
@@ -66,12 +64,12 @@ export async function previewPrices(
   const outlets = await outletsOf(ctx, bundle);
   const skus = skusBy(bundle);
   const known: SheetKnown[] = outlets.flatMap((outlet) =>
-    pricedAt(bundle, outlet).map(({ key, aim, quote }) => ({
+    pricedAt(bundle, outlet).map(({ key, aim, retailMinor }) => ({
       variantKey: key,
       sku: skus.get(key) ?? '',
       storeId: outlet.id,
       aim,
-      retailMinor: quote.retailMinor,
+      retailMinor,
     })),
   );
   const reader = new SheetReader(known, outlets);

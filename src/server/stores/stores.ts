@@ -1,7 +1,7 @@
 import crypto from 'node:crypto';
 import { notFound, TypicaError } from '@/core/errors';
 import { sameJson } from '@/core/json/bounds';
-import type { Outlet } from '@/core/pricing/plan';
+import type { AimsAt, Outlet } from '@/core/pricing/outlet';
 import type { Channel, ChannelClient, ChannelSecrets } from '@/ports/channel';
 import type { Context } from '../context';
 import { newId } from '../db/ids';
@@ -14,6 +14,8 @@ import { slowDown, takeTurn } from './rate';
 export interface StoreSettings {
   /** Items over which a fee per listing is spread. */
   readonly expectedSales: number;
+  /** Where its one price is to meet an aim; absent: at its first destination. */
+  readonly aimsAt?: AimsAt;
   /** Print partners declared in the shop, by name, as last seen. */
   readonly declaredPartners: readonly string[];
 }
@@ -62,12 +64,15 @@ export function channelOf(ctx: Context, code: string): Channel {
 
 /** A store as pricing sees it. */
 export function outletOf(ctx: Context, store: Store): Outlet {
+  const { fees, sellsTo } = channelOf(ctx, store.channel).about;
   return {
     id: store.id,
     name: store.name,
     currency: store.currency,
-    fees: channelOf(ctx, store.channel).about.fees,
+    fees,
     expectedSales: store.settings.expectedSales,
+    sellsTo,
+    aimsAt: store.settings.aimsAt ?? 'first',
   };
 }
 
@@ -269,9 +274,12 @@ export async function declarePartner(ctx: Context, store: Store, partnerId: stri
   return refreshDeclaredPartners(ctx, store);
 }
 
-export async function setExpectedSales(ctx: Context, store: Store, expectedSales: number): Promise<Store> {
-  return saveSettings(ctx, store, { ...store.settings, expectedSales });
-}
+/** Changes what the seller decides about a store. */
+export const changeSettings = (
+  ctx: Context,
+  store: Store,
+  change: Partial<Pick<StoreSettings, 'expectedSales' | 'aimsAt'>>,
+): Promise<Store> => saveSettings(ctx, store, { ...store.settings, ...change });
 
 /** Forgets a store's keys, and gives them back to the shop where it answers. Its listings stay in the shop, and here with their history. */
 export async function disconnectStore(ctx: Context, store: Store): Promise<void> {

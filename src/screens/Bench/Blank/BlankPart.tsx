@@ -2,12 +2,12 @@
 
 import Link from 'next/link';
 import type { ReactNode } from 'react';
+import { countryName } from '@/core/country-names';
 import { ownEntry } from '@/core/own-entry';
 import { Areas } from '../../Blank/Areas';
 import { Costs, Shipping } from '../../Blank/Costs';
 import { SizeGuide } from '../../Blank/SizeGuide';
 import { Stock } from '../../Blank/Stock';
-import { countryName } from '../../countries';
 import { useDesk } from '../desk';
 import { Troubles } from '../Variants/Troubles';
 

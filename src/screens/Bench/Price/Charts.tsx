@@ -13,6 +13,7 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
+import { countryName } from '@/core/country-names';
 import { formatAmount, money } from '@/core/pricing/money';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
@@ -41,7 +42,7 @@ export function Charts({ store }: { store: BenchStore | null }) {
   const one = priced.find(({ key }) => key === row?.variantKeys[0]);
   if (!row || !one) return <p className="text-muted">There is nothing to draw yet: choose colors and sizes first.</p>;
   const bars = costBars(rows, priced);
-  const curve = profitCurve(one);
+  const curve = profitCurve(one, world.outlet.aimsAt);
   const told = (value: unknown) => `${Number(value).toFixed(2)} ${currency}`.replace('-', '−');
   const used = PARTS.filter(([part]) => bars.some((bar) => bar[part] !== 0));
   return (
@@ -109,8 +110,10 @@ export function Charts({ store }: { store: BenchStore | null }) {
           </ResponsiveContainer>
         </div>
         <p className="text-tiny text-muted mt-1">
-          Floor {row.floor}, price {row.retail}, left {formatAmount(money(one.quote.profitMinor, currency))}. A step
-          down is where shipping becomes free.
+          To the destination that leaves least at each price. Floor {row.floor}
+          {row.floorWhy && ` (${row.floorWhy})`}, price {row.retail}, left{' '}
+          {formatAmount(money(one.quote.profitMinor, currency))} to {countryName(one.country)}. A step down is where
+          shipping becomes free.
         </p>
       </figure>
     </div>

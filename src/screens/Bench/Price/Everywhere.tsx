@@ -1,57 +1,58 @@
 'use client';
 
 import Link from 'next/link';
-import { useState } from 'react';
 import { shippingTo } from '@/core/catalog/blank';
+import { countryName } from '@/core/country-names';
 import { isTypicaError } from '@/core/errors';
 import { quoteMix } from '@/core/pricing/everywhere';
+import { raiseToFloors, setPlan } from '@/core/pricing/fixing';
 import { formatAmount, formatPercent, money } from '@/core/pricing/money';
-import { termsFor } from '@/core/pricing/plan';
+import { losesMoney, planFor, roundingFor, sellsTo, termsFor } from '@/core/pricing/plan';
+import { AIMS_AT, type AimsAt } from '@/core/pricing/outlet';
 import { quote } from '@/core/pricing/quote';
-import { BASKETS, matchShipping, SHIPPING_MODELS, type ShippingModelKind } from '@/core/pricing/shipping-models';
+import { BASKETS } from '@/core/pricing/shipping-models';
+import { ownEntry } from '@/core/own-entry';
+import { Button } from '@/ui/Button';
 import { Select } from '@/ui/Select';
-import { countryName } from '../../countries';
 import { useDesk } from '../desk';
 import type { BenchStore } from '../load';
+import type { PricesAt } from './prices';
+import { ShippingWords } from './ShippingWords';
+import { useAimsAt } from './use-aims-at';
 
-const MODEL_NAMES: Record<ShippingModelKind, string> = {
-  'order+item': 'a sum per order and per item',
-  'first+further': 'first and further items',
-  item: 'a sum per item',
-  weight: 'a table by weight',
-  flat: 'one sum per order',
-  free: 'free',
+const AIM_NAMES: Record<AimsAt, string> = {
+  first: 'to the first country',
+  worst: 'to every country',
+  mix: 'on the whole where you sell',
 };
 
-/** What is left by destination and basket, on the whole where the seller sells, and how a store can say what the partner takes for sending. */
+/** What is left by destination and basket, on the whole where the seller sells, and what can be done where it is a loss. */
 export function Everywhere({ store }: { store: BenchStore | null }) {
   const { doc, data, variant, pricesAt } = useDesk();
   const { world, priced } = pricesAt(store);
   const one = priced.find(({ key }) => key === variant) ?? priced[0];
-  const [kind, setKind] = useState<ShippingModelKind>('order+item');
+  const setAimsAt = useAimsAt(store);
   if (!one) return <p className="text-muted">Choose colors and sizes first.</p>;
   const { currency } = world.outlet;
   const amount = (minor: number) => formatAmount(money(minor, currency));
   const mix = data.settings.mix.length > 0 ? data.settings.mix : [{ country: data.home.country, weight: 1 }];
-  const countries = [
-    ...new Set([world.country, ...mix.map(({ country }) => country), ...(store?.sellsTo ?? [])]),
-  ].slice(0, 12);
+  const sold = sellsTo(doc, world.outlet);
+  const countries = [...new Set([...world.outlet.sellsTo, ...mix.map(({ country }) => country)])].slice(0, 30);
   const termsOf = (country: string, items: number) => {
     try {
-      return termsFor(doc, one.key, { ...world, country }, items);
+      return termsFor(doc, one.key, world, country, items);
     } catch (error) {
       if (isTypicaError(error)) return null;
       throw error;
     }
   };
-  const retail = one.quote.retailMinor;
   const lines = countries.map((country) => ({
     country,
     weight: mix.find((part) => part.country === country)?.weight ?? 0,
     sent: shippingTo(data.list, country) !== null,
     baskets: BASKETS.map((items) => {
       const terms = termsOf(country, items);
-      return terms && terms.landed.shipsThere ? quote(terms, retail) : null;
+      return terms && terms.landed.shipsThere ? quote(terms, one.retailMinor) : null;
     }),
   }));
   const whole = BASKETS.map((items) => {
@@ -59,27 +60,29 @@ export function Everywhere({ store }: { store: BenchStore | null }) {
       const terms = termsOf(country, items);
       return terms?.landed.shipsThere ? [{ terms, weight }] : [];
     });
-    return parts.length > 0 ? quoteMix(parts, retail) : null;
+    return parts.length > 0 ? quoteMix(parts, one.retailMinor) : null;
   });
-  const line = shippingTo(data.list, world.country);
-  const blankVariant = data.blank.variants.find(({ key }) => key === one.key);
-  const sum = (minor: number) => world.rates.convertCost(money(minor, data.list.currency), currency).amountMinor;
-  const matched =
-    line &&
-    matchShipping(
-      {
-        firstMinor: sum(line.firstMinor),
-        furtherMinor: sum(line.furtherMinor),
-        itemWeightG: blankVariant?.packWeightG ?? 0,
-      },
-      kind,
-    );
   return (
     <div className="grid gap-6">
       <section>
-        <h3 className="text-small font-medium mb-1">
-          What is left at {amount(retail)} {currency}, by destination and basket
-        </h3>
+        <div className="flex flex-wrap items-baseline gap-x-6 gap-y-1 mb-1">
+          <h3 className="text-small font-medium">
+            What is left at {amount(one.retailMinor)} {currency}, by destination and basket
+          </h3>
+          {store && (
+            <Select
+              label="The one price meets its aim"
+              quiet
+              value={store.aimsAt}
+              choices={AIMS_AT.filter((at) => at !== 'mix' || data.settings.mix.length > 0).map((value) => ({
+                value,
+                name: AIM_NAMES[value],
+              }))}
+              onChange={setAimsAt}
+            />
+          )}
+        </div>
+        <LossRemedies store={store} at={{ world, priced, problem: null, unpriced: 0 }} />
         <table className="w-full text-small bg-sheet border-y border-hairline">
           <thead className="text-muted border-b border-hairline">
             <tr>
@@ -95,7 +98,15 @@ export function Everywhere({ store }: { store: BenchStore | null }) {
           <tbody>
             {lines.map(({ country, weight, sent, baskets }) => (
               <tr key={country} className="border-b border-hairline">
-                <td className="py-1.5 pl-2">{countryName(country)}</td>
+                <td className="py-1.5 pl-2">
+                  {countryName(country)}
+                  <SoldThere
+                    store={store}
+                    country={country}
+                    losing={one.losses.some((loss) => loss.country === country)}
+                    sold={sold.includes(country)}
+                  />
+                </td>
                 <td className="text-right text-muted">{weight || '–'}</td>
                 {sent ? (
                   baskets.map((q, i) => (
@@ -136,82 +147,103 @@ export function Everywhere({ store }: { store: BenchStore | null }) {
           .
         </p>
       </section>
-      {line && matched && (
-        <section>
-          <h3 className="flex items-baseline gap-3 text-small font-medium mb-1">
-            Shipping to {countryName(world.country)} as
-            <Select
-              label="How the store says it"
-              quiet
-              value={kind}
-              choices={SHIPPING_MODELS.map((value) => ({ value, name: MODEL_NAMES[value] }))}
-              onChange={setKind}
-            />
-          </h3>
-          <p className="text-small mb-1">
-            The partner takes {amount(sum(line.firstMinor))} for the first and {amount(sum(line.furtherMinor))} for each
-            further item. {modelText(matched.model, amount)}
-          </p>
-          <table className="text-small bg-sheet border-y border-hairline w-full">
-            <thead className="text-muted border-b border-hairline">
-              <tr>
-                <th className="font-normal text-left py-1 pl-2">Basket</th>
-                {matched.baskets.map(({ items }) => (
-                  <th key={items} className="font-normal text-right last:pr-2">
-                    {items}
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {(
-                [
-                  ['Partner takes', 'partnerMinor'],
-                  ['Buyer pays', 'chargedMinor'],
-                  ['Difference', 'differenceMinor'],
-                ] as const
-              ).map(([name, of]) => (
-                <tr key={of} className="border-b border-hairline">
-                  <td className="py-1 pl-2">{name}</td>
-                  {matched.baskets.map((basket) => (
-                    <td
-                      key={basket.items}
-                      className={`text-right last:pr-2 ${of === 'differenceMinor' && basket[of] < 0 ? 'text-stop' : ''}`}
-                    >
-                      {amount(basket[of])}
-                    </td>
-                  ))}
-                </tr>
-              ))}
-            </tbody>
-          </table>
-          <p className="text-tiny text-muted mt-1">
-            {matched.overMinor + matched.underMinor === 0
-              ? 'It is exact for baskets of 1 to 5.'
-              : `Over baskets of 1 to 5 it charges ${amount(matched.overMinor)} too much and ${amount(matched.underMinor)} too little.`}
-          </p>
-        </section>
-      )}
+      <ShippingWords one={one} world={world} />
     </div>
   );
 }
 
-function modelText(
-  model: NonNullable<ReturnType<typeof matchShipping>>['model'],
-  amount: (minor: number) => string,
-): string {
-  switch (model.kind) {
-    case 'order+item':
-      return `That is ${amount(model.orderMinor)} per order and ${amount(model.itemMinor)} per item.`;
-    case 'first+further':
-      return 'The store can say just that.';
-    case 'item':
-      return `Nearest is ${amount(model.itemMinor)} per item.`;
-    case 'weight':
-      return `By weight: ${model.rows.map((row) => `up to ${row.upToG} g ${amount(row.sumMinor)}`).join(', ')}.`;
-    case 'flat':
-      return `Nearest is ${amount(model.orderMinor)} per order.`;
-    case 'free':
-      return 'All of it has to be in the price.';
+/** How many variants lose money somewhere, and what mends all of them. */
+function LossRemedies({ store, at: { priced, world } }: { store: BenchStore | null; at: PricesAt }) {
+  const desk = useDesk();
+  const { doc } = desk;
+  const losing = priced.filter(losesMoney);
+  if (losing.length === 0) return null;
+  const storeId = store?.id ?? null;
+  const mendable = losing.filter(({ floor }) => floor.minor !== null);
+  return (
+    <p className="flex flex-wrap items-baseline gap-x-3 border-l-[3px] border-stop pl-3 my-2 text-small" role="status">
+      <span>
+        <span className="font-semibold text-stop">A loss</span> on {losing.length} of {priced.length} variants to one
+        destination or more.
+      </span>
+      {mendable.length > 0 && (
+        <Button
+          kind="quiet"
+          onClick={() =>
+            desk.edit(`Raise ${mendable.length} prices to their floors`, (d) =>
+              raiseToFloors(d, storeId, mendable, roundingFor(d, world), world.outlet.currency),
+            )
+          }
+        >
+          Raise {mendable.length === 1 ? 'it to its floor' : 'them to their floors'}
+        </Button>
+      )}
+      {planFor(doc, storeId).shipping === 'folded' && (
+        <Button
+          kind="quiet"
+          onClick={() => desk.edit('Let buyers pay shipping', (d) => setPlan(d, storeId, { shipping: 'charged' }))}
+        >
+          Let buyers pay shipping
+        </Button>
+      )}
+    </p>
+  );
+}
+
+/** Whether a product is sold to a country in a store, and what can be done about it. */
+function SoldThere({
+  store,
+  country,
+  losing,
+  sold,
+}: {
+  store: BenchStore | null;
+  country: string;
+  losing: boolean;
+  sold: boolean;
+}) {
+  const { doc, data, edit } = useDesk();
+  if (!store?.sellsTo.includes(country))
+    return store && <span className="block text-tiny text-muted">no sale there</span>;
+  const name = countryName(country);
+  const notTo = ownEntry(doc.price.stores, store.id)?.notTo ?? {};
+  if (!sold) {
+    const { [country]: _again, ...rest } = notTo;
+    return (
+      <span className="block text-tiny text-muted">
+        not sold there{' '}
+        <button
+          type="button"
+          className="text-primary underline"
+          onClick={() => edit(`Sell to ${name} again`, (d) => setPlan(d, store.id, { notTo: rest }))}
+        >
+          sell there again
+        </button>
+      </span>
+    );
   }
+  if (!losing) return null;
+  return (
+    <span className="block text-tiny">
+      <button
+        type="button"
+        className="text-primary underline"
+        onClick={() =>
+          edit(`Do not sell to ${name}`, (d) =>
+            setPlan(d, store.id, {
+              notTo: { ...ownEntry(d.price.stores, store.id)?.notTo, [country]: true },
+            }),
+          )
+        }
+      >
+        do not sell there
+      </button>{' '}
+      <Link
+        className="text-primary underline"
+        href={`/blanks?kind=${encodeURIComponent(data.blank.kind)}&to=${country}&sort=landed`}
+      >
+        other blanks sent there
+      </Link>
+    </span>
+  );
 }

@@ -1,22 +1,25 @@
 'use client';
 
+import { useState } from 'react';
+import type { StorePlan } from '@/core/document/document';
 import { followBase, followWith, setPlan } from '@/core/pricing/fixing';
-import { formatAmount, formatMoney, money, parseAmountMinor, parsePercentPpm } from '@/core/pricing/money';
+import { formatAmount, formatMoney, minorDigits, money, parseAmountMinor, parsePercentPpm } from '@/core/pricing/money';
 import { planFor } from '@/core/pricing/plan';
-import { ENDINGS, type Ending } from '@/core/pricing/solve';
+import { endingStep, isEnding, WAYS, type Way } from '@/core/pricing/rounding';
 import { ownEntry } from '@/core/own-entry';
 import { EntryField } from '@/ui/Field';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
 import type { BenchStore } from '../load';
 
-const ENDING_NAMES: Record<Ending, string> = {
-  none: 'as it comes',
-  '.99': '.99',
-  '.95': '.95',
-  '.50': '.50',
-  '.00': '.00',
-};
+const WAY_NAMES: Record<Way, string> = { up: 'going up', down: 'going down', nearest: 'to the nearest' };
+
+/** Endings that are offered, by how many decimals a currency has. */
+const OFFERED = new Map([
+  [0, ['00', '80', '50', '90']],
+  [2, ['.99', '.95', '.50', '.00']],
+  [3, ['.990', '.950', '.500', '.000']],
+]);
 
 /** How prices of all stores, or of one, are made: what they follow, how they end, who pays shipping, what goes into the parcel. */
 export function PlanForm({ store }: { store: BenchStore | null }) {
@@ -59,12 +62,7 @@ export function PlanForm({ store }: { store: BenchStore | null }) {
           }}
         />
       )}
-      <Select
-        label="Prices end in"
-        value={plan.ending}
-        choices={ENDINGS.map((value) => ({ value, name: ENDING_NAMES[value] }))}
-        onChange={(ending) => desk.edit('Set ending', (d) => setPlan(d, storeId, { ending }))}
-      />
+      <Endings store={store} />
       <Select
         label="Shipping is"
         value={plan.shipping}
@@ -109,5 +107,83 @@ export function PlanForm({ store }: { store: BenchStore | null }) {
         />
       )}
     </div>
+  );
+}
+
+/** How prices end, which way they go there, and between which sums they are held. */
+function Endings({ store }: { store: BenchStore | null }) {
+  const desk = useDesk();
+  const { data, doc } = desk;
+  const storeId = store?.id ?? null;
+  const { currency } = desk.pricesAt(store).world.outlet;
+  const plan = planFor(doc, storeId);
+  const own = storeId ? ownEntry(doc.price.stores, storeId) : undefined;
+  const [typing, setTyping] = useState(false);
+  const offered = OFFERED.get(minorDigits(currency)) ?? [];
+  const isOwn = plan.ending !== 'none' && plan.ending !== 'ladder' && !offered.includes(plan.ending);
+  const hasLadder = Object.hasOwn(data.settings.ladders, currency);
+  const set = (part: StorePlan, label: string) => desk.edit(label, (d) => setPlan(d, storeId, part));
+  const ends = plan.ending !== 'none' && (plan.ending === 'ladder' ? hasLadder : endingStep(plan.ending, currency));
+  return (
+    <>
+      <Select
+        label="Prices end in"
+        value={plan.ending}
+        choices={[
+          { value: 'none', name: 'as it comes' },
+          ...offered.map((value) => ({ value, name: value })),
+          ...(isOwn ? [{ value: plan.ending, name: plan.ending }] : []),
+          ...(hasLadder || plan.ending === 'ladder' ? [{ value: 'ladder', name: 'a price of your ladder' }] : []),
+          { value: 'own', name: 'an ending of your own …' },
+        ]}
+        onChange={(ending) => {
+          setTyping(ending === 'own');
+          if (ending !== 'own') set({ ending }, 'Set ending');
+        }}
+      />
+      {typing && (
+        <EntryField
+          label="Ending"
+          width="w-14"
+          text={isOwn ? plan.ending : ''}
+          read={(typed) => {
+            const ending = typed.trim().replace(',', '.');
+            if (!isEnding(ending) || ending === 'none' || ending === 'ladder' || !endingStep(ending, currency))
+              throw new Error(`Type up to four digits that a price in ${currency} can end in, such as ${offered[0]}.`);
+            set({ ending }, 'Set ending');
+            setTyping(false);
+          }}
+        />
+      )}
+      {plan.ending !== 'none' && !ends && (
+        <span className="text-tiny text-muted">No price in {currency} ends so: it stays as it comes.</span>
+      )}
+      {ends && (
+        <Select
+          label="Rounded"
+          value={plan.way ?? 'up'}
+          choices={WAYS.map((value) => ({ value, name: WAY_NAMES[value] }))}
+          onChange={(way) => set({ way }, 'Set rounding')}
+        />
+      )}
+      {(['leastMinor', 'mostMinor'] as const).map((name) => {
+        const of = storeId && own?.[name] === undefined ? doc.price.currency : currency;
+        const sum = plan[name] ?? null;
+        const word = name === 'leastMinor' ? 'Least' : 'Most';
+        return (
+          <EntryField
+            key={name}
+            label={`${word} price${sum === null ? '' : `, ${of}`}`}
+            width="w-16"
+            text={sum === null ? 'none' : formatAmount(money(sum, of))}
+            read={(typed) => {
+              const minor = /^(none|never|-|–|)$/i.test(typed.trim()) ? null : parseAmountMinor(typed, currency);
+              if (minor !== null && minor <= 0) throw new Error('It is above zero; leave it empty for none.');
+              set({ [name]: minor }, `Set ${word.toLowerCase()} price`);
+            }}
+          />
+        );
+      })}
+    </>
   );
 }

@@ -2,14 +2,16 @@
 
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
+import { countryName } from '@/core/country-names';
 import { setAims } from '@/core/pricing/fixing';
 import { formatMoney, money } from '@/core/pricing/money';
 import type { SheetChange } from '@/core/pricing/price-sheet';
 import { variantName } from '@/core/variants/tiers';
 import { Alert } from '@/ui/Alert';
 import { CsvSheet } from '../CsvSheet';
-import { countryName } from '../../countries';
+import type { PricedVariant } from '@/core/pricing/plan';
 import { useDesk } from '../desk';
+import type { BenchStore } from '../load';
 import { Everywhere } from './Everywhere';
 import { PlanForm } from './PlanForm';
 import { PriceHistory } from './PriceHistory';
@@ -17,6 +19,15 @@ import { aimText } from './prices';
 import { PriceTools } from './PriceTools';
 import { TierTable } from './TierTable';
 import { WhatIf } from './WhatIf';
+
+/** Where a store's one price meets its aims, in words. */
+function aimsWords({ aimsAt, sellsTo }: BenchStore, first: PricedVariant | undefined): string {
+  if (aimsAt === 'mix' && first?.mix) return 'Aims are met on the whole where you sell.';
+  const where = countryName(first?.country ?? sellsTo[0]!);
+  return aimsAt === 'worst'
+    ? `Aims are met to every country; ${where} leaves least.`
+    : `Aims are met to ${where}; look under Where it sells for the others.`;
+}
 
 const Charts = dynamic(() => import('./Charts').then((module) => module.Charts), {
   ssr: false,
@@ -88,7 +99,7 @@ export function PricePart() {
       </div>
       <p className="text-small text-muted mb-3">
         {own
-          ? `With ${own.channelName}’s fees. What you type here holds for ${own.channelName} alone.`
+          ? `With ${own.channelName}’s fees. What you type here holds for ${own.channelName} alone. ${aimsWords(own, priced[0])}`
           : 'Before any store’s fees. Each store turns a price into its currency, or reaches the aim with its own fees.'}
       </p>
       {problem && (
@@ -96,13 +107,6 @@ export function PricePart() {
           {problem}
           {priced.length > 0 && ` ${unpriced} of ${unpriced + priced.length} variants have no price; the others stay.`}
         </Alert>
-      )}
-      {priced[0] && !priced[0].terms.landed.shipsThere && (
-        <p className="border-l-[3px] border-caution pl-3 mb-3 text-small" role="status">
-          <span className="font-semibold text-caution">warn</span> {data.blank.partner.name} does not send to{' '}
-          {countryName(world.country)}, where these prices are solved for: no shipping is in them. Look under Where it
-          sells for destinations that it sends to.
-        </p>
       )}
       {priced.length === 0 && view !== 'history' ? (
         <p className="text-muted">
@@ -153,7 +157,8 @@ export function PricePart() {
       )}
       {priced[0] && view === 'table' && (
         <p className="text-tiny text-muted mt-4 max-w-3xl">
-          The floor is the lowest price at which nothing is lost, after everything: making, the partner’s shipping
+          The floor is the lowest price at which nothing is lost to any country that it is sold to, after everything:
+          making, the partner’s shipping
           {own ? ', the store’s fees' : ''} and taxes. Costs of {data.blank.partner.name} in {data.list.currency}
           {data.list.currency === currency
             ? ''

@@ -4,7 +4,7 @@ import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import { raisePrices, roundPrices } from '@/core/pricing/fixing';
 import { formatPercent, parsePercentPpm } from '@/core/pricing/money';
-import { planFor } from '@/core/pricing/plan';
+import { roundingFor } from '@/core/pricing/plan';
 import { ruleOf, withRule, type PriceRule } from '@/core/pricing/rule';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
@@ -12,6 +12,11 @@ import { EntryField } from '@/ui/Field';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
 import type { BenchStore } from '../load';
+
+const ENDING_WORDS = new Map([
+  ['none', 'an ending'],
+  ['ladder', 'your ladder'],
+]);
 
 interface KeptRule {
   readonly id: string;
@@ -28,7 +33,8 @@ export function PriceTools({ store, selected }: { store: BenchStore | null; sele
   const { priced, world } = desk.pricesAt(store);
   const { currency } = world.outlet;
   const wanted = selected.size > 0 ? priced.filter(({ key }) => selected.has(key)) : priced;
-  const { ending } = planFor(doc, storeId);
+  const rounding = roundingFor(doc, world);
+  const { ending, way } = rounding;
   const [rules, setRules] = useState<readonly KeptRule[]>([]);
   const [name, setName] = useState('');
   useEffect(() => {
@@ -61,7 +67,7 @@ export function PriceTools({ store, selected }: { store: BenchStore | null; sele
           const ppm = parsePercentPpm(typed.replace('−', '-'));
           if (ppm <= -1_000_000 || ppm > 10_000_000) throw new Error('From −99 % to 1,000 % can be added to a price.');
           desk.edit(`Raise ${of} by ${formatPercent(ppm)}`, (d) =>
-            raisePrices(d, storeId, wanted, ppm, ending, currency),
+            raisePrices(d, storeId, wanted, ppm, rounding, currency),
           );
         }}
       />
@@ -69,9 +75,10 @@ export function PriceTools({ store, selected }: { store: BenchStore | null; sele
       <Button
         disabled={ending === 'none'}
         title={ending === 'none' ? 'Choose what prices end in first' : undefined}
-        onClick={() => desk.edit(`Round to ${ending}`, (d) => roundPrices(d, storeId, wanted, ending, currency))}
+        onClick={() => desk.edit(`Round to ${ending}`, (d) => roundPrices(d, storeId, wanted, rounding, currency))}
       >
-        Round {selected.size > 0 ? 'the selected' : 'all'} up to {ending === 'none' ? 'an ending' : ending}
+        Round {selected.size > 0 ? 'the selected' : 'all'} {way === 'nearest' ? 'to the nearest' : `${way} to`}{' '}
+        {ENDING_WORDS.get(ending) ?? ending}
       </Button>
       {rules.length > 0 && (
         <Select

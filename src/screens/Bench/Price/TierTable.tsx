@@ -2,6 +2,7 @@
 
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useState } from 'react';
+import { countryName } from '@/core/country-names';
 import { setAims } from '@/core/pricing/fixing';
 import { formatAmount, money } from '@/core/pricing/money';
 import { losesMoney } from '@/core/pricing/plan';
@@ -202,13 +203,18 @@ function Row({
           />
           {kind === 'price' && row.losing > 0 && (
             <span className="block text-tiny text-stop whitespace-nowrap" role="status">
-              {row.losing === row.variantKeys.length ? 'a loss' : `a loss on ${row.losing}`}
+              {row.losing === row.variantKeys.length ? 'a loss' : `a loss on ${row.losing}`} to{' '}
+              {countryName(row.losingTo!)}
             </span>
           )}
+          {kind === 'price' && row.held && <span className="block text-tiny text-caution">at your {row.held}</span>}
           {kind === 'price' && row.mixed && <span className="block text-tiny text-caution">prices differ</span>}
         </td>
       ))}
-      <td className="text-right px-3">{row.floor}</td>
+      <td className="text-right px-3" title={row.floorWhy || undefined}>
+        {row.floor}
+        {row.floorWhy && <span className="block text-tiny text-muted max-w-36">{row.floorWhy}</span>}
+      </td>
       {others.map((other) => (
         <OtherPrice key={other?.id ?? 'all'} row={row} store={other} width={width} />
       ))}
@@ -266,7 +272,7 @@ function OtherPrice({ row, store, width }: { row: PriceRow; store: BenchStore | 
 
 const tierRowsOf = (priced: ReturnType<ReturnType<typeof useDesk>['pricesAt']>['priced']) =>
   priced.slice(0, 1).map((one) => ({
-    retail: formatAmount(money(one.quote.retailMinor, one.terms.currency)),
+    retail: formatAmount(money(one.retailMinor, one.terms.currency)),
     left: formatAmount(money(one.quote.profitMinor, one.terms.currency)),
     loss: priced.some(losesMoney),
   }));

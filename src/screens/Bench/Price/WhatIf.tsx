@@ -1,6 +1,7 @@
 'use client';
 
 import { useState } from 'react';
+import { countryName } from '@/core/country-names';
 import { formatAmount, formatPercent, money, parsePercentPpm } from '@/core/pricing/money';
 import { deepestSale } from '@/core/pricing/sale';
 import { whatIf, type WhatIf as Change } from '@/core/pricing/what-if';
@@ -86,11 +87,20 @@ export function WhatIf({ store }: { store: BenchStore | null }) {
         <tbody>
           {rows.map((row) => {
             const one = priced.find(({ key }) => key === row.variantKeys[0])!;
-            const { today, then } = whatIf(one.terms, one.quote.retailMinor, change);
-            const sale = deepestSale(one.terms, one.quote.retailMinor, { kind: 'margin', ppm: keepPpm });
+            const { country, today, then } = whatIf(one.to, one.retailMinor, change);
+            const sale = deepestSale(
+              one.to.map(({ terms }) => terms),
+              one.retailMinor,
+              { kind: 'margin', ppm: keepPpm },
+            );
             return (
               <tr key={row.id} className="border-b border-hairline">
-                <td className="py-1.5 pl-2 font-semibold">{row.name}</td>
+                <td className="py-1.5 pl-2 font-semibold">
+                  {row.name}
+                  {one.to.length > 1 && (
+                    <span className="block text-tiny font-normal text-muted">to {countryName(country)}</span>
+                  )}
+                </td>
                 <td className="text-right">
                   {row.retail}
                   {change.salePpm > 0 && (
@@ -114,8 +124,8 @@ export function WhatIf({ store }: { store: BenchStore | null }) {
         </tbody>
       </table>
       <p className="text-tiny text-muted mt-2">
-        Prices stay as they are today; nothing is changed. Each line is the tier’s first variant, one item where the
-        prices are solved for.
+        Prices stay as they are today; nothing is changed. Each line is one item of the tier’s first variant, to the
+        destination that would leave least. The deepest sale keeps that margin to every destination.
       </p>
     </div>
   );

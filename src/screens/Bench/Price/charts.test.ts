@@ -5,15 +5,17 @@ import { newDocument } from '@/core/document/document';
 import { setAimForAll, setPlan } from '@/core/pricing/fixing';
 import { sampleFee } from '@/core/pricing/terms-sample';
 import { costBars, profitCurve } from './charts';
+import type { Outlet } from '@/core/pricing/outlet';
 import { priceBook, tierRows } from './prices';
 
-const store = {
+const store: Outlet = {
   id: 's1',
   name: 'Pennyquay',
   currency: 'USD',
   fees: [sampleFee({ ratePpm: 100_000 })],
   expectedSales: 10,
   sellsTo: ['US'],
+  aimsAt: 'first',
 };
 const plain = setChosen(newDocument('b1', 'GBP', 'Tee'), keysWith(demoBlank, {}), true);
 const book = (doc = plain) =>
@@ -38,7 +40,7 @@ describe('what is drawn of prices', () => {
 
   it('the curve crosses zero at the floor, and meets the aim where it is marked', () => {
     const [one] = book(setAimForAll(plain, null, { kind: 'profit', amountMinor: 500 }))(store).priced;
-    const curve = profitCurve(one!);
+    const curve = profitCurve(one!, 'first');
     const at = (price: number) =>
       curve.points.reduce((a, b) => (Math.abs(b.price - price) < Math.abs(a.price - price) ? b : a));
     expect(Math.abs(at(curve.floor!).profit)).toBeLessThan(0.4);
@@ -52,7 +54,7 @@ describe('what is drawn of prices', () => {
       freeFromMinor: 2200,
     });
     const [one] = book(typed)(null).priced;
-    const { points, aim } = profitCurve(one!);
+    const { points, aim } = profitCurve(one!, 'first');
     expect(aim).toBeNull();
     expect(points.some((point, i) => i > 0 && point.profit < points[i - 1]!.profit)).toBe(true);
   });
@@ -60,6 +62,6 @@ describe('what is drawn of prices', () => {
   it('prices of a store are worked out once for each state of the product', () => {
     const pricesAt = book();
     expect(pricesAt(store)).toBe(pricesAt({ ...store }));
-    expect(pricesAt(null).world).toMatchObject({ country: 'GB', outlet: { id: null, currency: 'GBP' } });
+    expect(pricesAt(null).world).toMatchObject({ home: 'GB', outlet: { id: null, currency: 'GBP', sellsTo: ['GB'] } });
   });
 });

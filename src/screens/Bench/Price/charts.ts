@@ -1,6 +1,7 @@
-import { floorMinor, solveRetail, type Aim } from '@/core/pricing/solve';
+import { solveGoals } from '@/core/pricing/solve';
 import { minorDigits } from '@/core/pricing/money';
-import type { PricedVariant } from '@/core/pricing/plan';
+import { goalsOf, worstAt, type PricedVariant } from '@/core/pricing/plan';
+import type { AimsAt } from '@/core/pricing/outlet';
 import { profitMinor } from '@/core/pricing/quote';
 import type { TierRow } from './prices';
 
@@ -42,8 +43,14 @@ export interface ProfitCurve {
   readonly price: number;
 }
 
-/** Profit against price around where it is: from below the floor to twice the price. `steps` points. */
-export function profitCurve({ terms, quote, aim }: PricedVariant, steps = 80): ProfitCurve {
+/**
+ * What one item leaves against its price, to the destination that leaves least there: from below the floor to past the price. `steps` points.
+ */
+export function profitCurve(
+  { to, terms, retailMinor, aim, floor }: PricedVariant,
+  aimsAt: AimsAt,
+  steps = 80,
+): ProfitCurve {
   const unit = (minor: number) => minor / 10 ** minorDigits(terms.currency);
   const tried = (find: () => number): number | null => {
     try {
@@ -52,18 +59,17 @@ export function profitCurve({ terms, quote, aim }: PricedVariant, steps = 80): P
       return null;
     }
   };
-  const floor = tried(() => floorMinor(terms));
-  const met = aim.kind === 'retail' ? null : tried(() => solveRetail(terms, aim as Aim));
-  const most = Math.max(quote.retailMinor, floor ?? 0, met ?? 0) * 1.6;
-  const least = Math.min(quote.retailMinor, floor ?? quote.retailMinor) * 0.6;
+  const met = aim.kind === 'retail' ? null : tried(() => solveGoals(goalsOf(aimsAt, to), aim));
+  const most = Math.max(retailMinor, floor.minor ?? 0, met ?? 0) * 1.6;
+  const least = Math.min(retailMinor, floor.minor ?? retailMinor) * 0.6;
   const points = Array.from({ length: steps + 1 }, (_, i) => {
     const minor = Math.round(least + ((most - least) * i) / steps);
-    return { price: unit(minor), profit: unit(profitMinor(terms, minor)) };
+    return { price: unit(minor), profit: unit(profitMinor(worstAt(to, minor).terms, minor)) };
   });
   return {
     points,
-    floor: floor === null ? null : unit(floor),
+    floor: floor.minor === null ? null : unit(floor.minor),
     aim: met === null ? null : unit(met),
-    price: unit(quote.retailMinor),
+    price: unit(retailMinor),
   };
 }

@@ -2,7 +2,10 @@ import type { Blank, PriceList } from '@/core/catalog/blank';
 import type { ProductDocument } from '@/core/document/document';
 import { isTypicaError } from '@/core/errors';
 import { formatAmount, formatPercent, money } from '@/core/pricing/money';
-import { losesMoney, pricer, type Outlet, type PricedVariant, type PricingWorld } from '@/core/pricing/plan';
+import { countryName } from '@/core/country-names';
+import type { Floor } from '@/core/pricing/floor';
+import { baseOutlet, type Outlet } from '@/core/pricing/outlet';
+import { losesMoney, pricer, type PricedVariant, type PricingWorld } from '@/core/pricing/plan';
 import type { Aim } from '@/core/pricing/solve';
 import { tiersOf, variantName, type Tier } from '@/core/variants/tiers';
 
@@ -39,24 +42,21 @@ export interface PricesAt extends Priced {
   readonly world: PriceWorld;
 }
 
-/** A store as prices see it. */
-type StoreOutlet = Outlet & { readonly sellsTo: readonly string[] };
-
 /** Prices of a product by store, each worked out when it is first asked for. */
 export function priceBook(
   doc: ProductDocument,
-  shared: Omit<PriceWorld, 'outlet' | 'country' | 'home'> & {
+  shared: Omit<PriceWorld, 'outlet' | 'home'> & {
     readonly home: { readonly currency: string; readonly country: string };
   },
-): (store: StoreOutlet | null) => PricesAt {
+): (store: Outlet | null) => PricesAt {
   const kept = new Map<string | null, PricesAt>();
   const { home, ...rest } = shared;
   return (store) => {
     const id = store?.id ?? null;
     const known = kept.get(id);
     if (known) return known;
-    const outlet = store ?? { id: null, name: 'No store', currency: home.currency, fees: [], expectedSales: 1 };
-    const world = { ...rest, outlet, country: store?.sellsTo[0] ?? home.country, home: home.country };
+    const outlet = store ?? baseOutlet(home.currency, home.country, shared.settings);
+    const world = { ...rest, outlet, home: home.country };
     const made = { world, ...priceAll(doc, world) };
     kept.set(id, made);
     return made;
@@ -75,13 +75,31 @@ export interface PriceRow {
   readonly margin: string;
   readonly markup: string;
   readonly floor: string;
-  /** How many of its variants lose money at their price. */
+  /** Why the floor is where it is; empty where there is one destination. */
+  readonly floorWhy: string;
+  /** How many of its variants lose money at their price, and the first destination to which they do. */
   readonly losing: number;
+  readonly losingTo: string | null;
+  /** Whether the seller's least or most price holds it. */
+  readonly held: PricedVariant['held'];
   /** Whether its variants have different prices. */
   readonly mixed: boolean;
   /** What the seller fixed, in words. */
   readonly fixed: string;
   readonly aim: Aim;
+}
+
+/** What decides a floor, in words: `because of Canada; 11.47 without it; 14.20 on your mix`. */
+export function floorWhy({ country, withoutMinor, mixMinor, minor }: Floor, currency: string): string {
+  const amount = (sum: number | null) => (sum === null ? 'none' : formatAmount(money(sum, currency)));
+  return [
+    country !== null && minor !== withoutMinor
+      ? `because of ${countryName(country)}; ${amount(withoutMinor)} without it`
+      : null,
+    mixMinor === null ? null : `${amount(mixMinor)} on your mix`,
+  ]
+    .filter(Boolean)
+    .join('; ');
 }
 
 /** What is fixed, in words. */
@@ -98,7 +116,7 @@ export function aimText(aim: Aim, currency: string): string {
 
 function rowOf(id: string, name: string, note: string, entries: readonly PricedVariant[]): PriceRow {
   const first = entries[0]!;
-  const { quote: q, floorMinor, aim, terms, follows } = first;
+  const { quote: q, floor, aim, terms, follows, retailMinor, mix, held } = first;
   const amount = (minor: number) => formatAmount(money(minor, terms.currency));
   const share = (ppm: number | null) => (ppm === null ? '–' : formatPercent(ppm));
   const kinds = new Set(entries.map((entry) => JSON.stringify(entry.aim)));
@@ -108,13 +126,16 @@ function rowOf(id: string, name: string, note: string, entries: readonly PricedV
     note,
     variantKeys: entries.map((entry) => entry.key),
     cost: amount(terms.landed.totalMinor),
-    retail: amount(q.retailMinor),
-    profit: amount(q.profitMinor),
-    margin: share(q.marginPpm),
-    markup: share(q.markupPpm),
-    floor: floorMinor === null ? 'none' : amount(floorMinor),
+    retail: amount(retailMinor),
+    profit: amount((mix ?? q).profitMinor),
+    margin: share((mix ?? q).marginPpm),
+    markup: share((mix ?? q).markupPpm),
+    floor: floor.minor === null ? 'none' : amount(floor.minor),
+    floorWhy: floorWhy(floor, terms.currency),
     losing: entries.filter(losesMoney).length,
-    mixed: new Set(entries.map((entry) => entry.quote.retailMinor)).size > 1,
+    losingTo: entries.find(losesMoney)?.losses[0]!.country ?? null,
+    held,
+    mixed: new Set(entries.map((entry) => entry.retailMinor)).size > 1,
     fixed: kinds.size > 1 ? 'differs' : follows ? 'follows' : aimText(aim, terms.currency),
     aim,
   };

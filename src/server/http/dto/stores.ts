@@ -1,5 +1,6 @@
 import 'reflect-metadata';
-import { IsInt, IsString, Length, Max, Min } from 'class-validator';
+import { IsIn, IsInt, IsOptional, IsString, Length, Max, Min } from 'class-validator';
+import { AIMS_AT, type AimsAt } from '@/core/pricing/outlet';
 
 export class ConnectDto {
   @IsString({ message: 'channel must be the code of a channel' })
@@ -14,8 +15,13 @@ export class PartnerDto {
 }
 
 export class StoreSettingsDto {
+  @IsOptional()
   @IsInt({ message: 'expectedSales must be a whole number' })
   @Min(1, { message: 'expectedSales must be 1 or more' })
   @Max(100000, { message: 'expectedSales must be at most 100000' })
-  expectedSales: number;
+  expectedSales?: number;
+
+  @IsOptional()
+  @IsIn(AIMS_AT, { message: `aimsAt must be one of ${AIMS_AT.join(', ')}` })
+  aimsAt?: AimsAt;
 }

@@ -1,7 +1,7 @@
 import { readBody } from '@/server/http/body';
 import { StoreSettingsDto } from '@/server/http/dto/stores';
 import { json, noContent, route } from '@/server/http/route';
-import { disconnectStore, findStore, setExpectedSales } from '@/server/stores/stores';
+import { changeSettings, disconnectStore, findStore } from '@/server/stores/stores';
 
 type Params = { id: string };
 
@@ -10,8 +10,14 @@ export const GET = route<Params>('read', async ({ ctx, actor, params }) =>
 );
 
 export const PATCH = route<Params>('price', async ({ ctx, actor, request, params }) => {
-  const { expectedSales } = await readBody(request, StoreSettingsDto);
-  return json(await setExpectedSales(ctx, await findStore(ctx, actor.workspaceId, params.id), expectedSales));
+  const { expectedSales, aimsAt } = await readBody(request, StoreSettingsDto);
+  const store = await findStore(ctx, actor.workspaceId, params.id);
+  return json(
+    await changeSettings(ctx, store, {
+      ...(expectedSales === undefined ? {} : { expectedSales }),
+      ...(aimsAt === undefined ? {} : { aimsAt }),
+    }),
+  );
 });
 
 export const DELETE = route<Params>('keys', async ({ ctx, actor, params }) => {
