@@ -1,4 +1,4 @@
-import { parcelCost } from '../pricing/landed';
+import { leastMaking, parcelCost, type LeastMaking, type ParcelCost } from '../pricing/landed';
 import { money } from '../pricing/money';
 import type { RateTable } from '../pricing/rates';
 import { shippingTo, type ShippingLine } from './blank';
@@ -111,7 +111,11 @@ export function browse(
     if (misses > 1) continue;
 
     const line = lineOf(prices, blank.parcelClass);
-    const discountPpm = ownEntry(discounts, blank.partner.id) ?? 0;
+    const making = {
+      currency: prices.currency,
+      printMinor: costs.printMinor,
+      discountPpm: ownEntry(discounts, blank.partner.id) ?? 0,
+    };
     const { color, size, stock, ended } = blank.variants;
     const { colors, sizes } = blank;
     for (let i = 0; i < sizes.length; i += 1) {
@@ -143,8 +147,7 @@ export function browse(
         // Variants of one cost stand together: few costs are converted.
         if (cost !== lastCost) {
           lastCost = cost;
-          const each =
-            line === null ? null : converted(prices.currency, cost, line, query.items, discountPpm).eachMinor;
+          const each = line === null ? null : converted({ ...making, baseMinor: cost }, line, query.items).eachMinor;
           lastFits = each !== null && each >= least && each <= most;
         }
         if (!lastFits) fails |= PRICE;
@@ -178,11 +181,12 @@ export function browse(
         count.family.add(colors[i]!.family);
     if (stockOpen) inStockCount += 1;
     if (fitting === 0) continue;
-    const cost = line === null ? null : converted(prices.currency, cheapest, line, query.items, discountPpm);
+    const lowest = { ...making, baseMinor: cheapest };
+    const cost = line === null ? null : converted(lowest, line, query.items);
     found.push({
       blank,
-      costMinor: cost?.unitMinor ?? rates.convert(money(cheapest, prices.currency), currency).amountMinor,
-      listCostMinor: cheapest,
+      costMinor: leastMaking(lowest, 1, currency, rates),
+      listCostMinor: leastMaking(lowest, 1, prices.currency, rates),
       listCurrency: prices.currency,
       landedEachMinor: cost?.eachMinor ?? null,
       landedTotalMinor: cost?.totalMinor ?? null,
@@ -245,16 +249,12 @@ function sortRows(rows: ShelfRow[], query: ShelfQuery, scores: ReadonlyMap<strin
 
 /** Landed cost by partner's cost, kept for the length of one query: many blanks share few costs. */
 function memoRates(currency: string, rates: RateTable) {
-  const kept = new Map<string, { unitMinor: number; eachMinor: number; totalMinor: number }>();
-  return (listCurrency: string, costMinor: number, line: ShippingLine, items: number, discountPpm = 0) => {
-    const key = `${listCurrency}/${costMinor}/${line.firstMinor}/${line.furtherMinor}/${discountPpm}`;
+  const kept = new Map<string, ParcelCost>();
+  return (making: LeastMaking, line: ShippingLine, items: number): ParcelCost => {
+    const { currency: from, baseMinor, printMinor, discountPpm } = making;
+    const key = `${from}/${baseMinor}/${printMinor}/${line.firstMinor}/${line.furtherMinor}/${discountPpm}`;
     let cost = kept.get(key);
-    if (!cost) {
-      const making = money(costMinor, listCurrency);
-      const { eachMinor, totalMinor } = parcelCost({ making, discountPpm, shipping: line, items }, currency, rates);
-      cost = { unitMinor: rates.convert(making, currency).amountMinor, eachMinor, totalMinor };
-      kept.set(key, cost);
-    }
+    if (!cost) kept.set(key, (cost = parcelCost(making, line, items, currency, rates)));
     return cost;
   };
 }

@@ -1,5 +1,5 @@
 import { printSizePx, TECHNIQUE_NAMES } from '../geometry/area';
-import { parcelCost } from '../pricing/landed';
+import { leastPrintMinor, parcelCost } from '../pricing/landed';
 import { formatAmount, formatMoney, money } from '../pricing/money';
 import type { RateTable } from '../pricing/rates';
 import { groupBy } from '../group';
@@ -181,8 +181,16 @@ export function compareBlanks(
         if (!Number.isFinite(making)) return { text: 'not made' };
         if (!line) return { text: 'not sent there' };
         const discountPpm = ownEntry(discounts, entry.blank.partner.id) ?? 0;
-        const cheapest = money(making, entry.list.currency);
-        const cost = parcelCost({ making: cheapest, discountPpm, shipping: line, items }, currency, rates);
+        const least = {
+          currency: entry.list.currency,
+          baseMinor: making,
+          printMinor: leastPrintMinor(
+            entry.blank.areas.map((area) => area.key),
+            entry.list.techniqueMinor,
+          ),
+          discountPpm,
+        };
+        const cost = parcelCost(least, line, items, currency, rates);
         return {
           text: formatMoney(money(cost.totalMinor, currency)),
           note: `shipping ${formatMoney(money(cost.shippingMinor, currency))}, ${line.daysMin}–${line.daysMax} days`,

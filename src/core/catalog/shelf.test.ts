@@ -17,6 +17,7 @@ interface Given {
   /** By color then size; null has ended, 0 is out of stock. */
   stock?: readonly (number | null)[];
   cost?: readonly number[];
+  print?: number;
   areas?: number;
   making?: number;
   technique?: ShelfBlank['techniques'][number];
@@ -87,6 +88,7 @@ function shelf(given: readonly Given[]) {
               [
                 g.id,
                 {
+                  printMinor: g.print ?? 0,
                   costMinor: Int32Array.from({ length: n }, (_, v) => g.cost?.[v] ?? g.cost?.[0] ?? 500),
                   stock: new Int32Array(n).fill(-1),
                   ended: new Uint8Array(n),

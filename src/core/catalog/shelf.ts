@@ -60,10 +60,15 @@ export interface ShelfBlank {
 export interface ShelfPrices {
   readonly currency: string;
   readonly validFrom: string;
-  /** By blank id. costMinor -1: no cost. stock -1: as the catalog says. */
+  /** By blank id. costMinor -1: no cost. stock -1: as the catalog says. printMinor: the least that printing one area costs beside it. */
   readonly blanks: ReadonlyMap<
     string,
-    { readonly costMinor: Int32Array; readonly stock: Int32Array; readonly ended: Uint8Array }
+    {
+      readonly costMinor: Int32Array;
+      readonly printMinor: number;
+      readonly stock: Int32Array;
+      readonly ended: Uint8Array;
+    }
   >;
   /** By parcel class. */
   readonly shipping: ReadonlyMap<string, readonly ShippingLine[]>;
@@ -125,8 +130,9 @@ export function rankBlanks(
 /** A blank that was found, with its costs in the asking currency. Of the variants that fit the query the cheapest counts. */
 export interface ShelfRow {
   readonly blank: ShelfBlank;
+  /** What the partner takes at the least for making one, with one area printed and its discount taken off. */
   readonly costMinor: number;
-  /** In the partner's currency. */
+  /** The same in the partner's currency. */
   readonly listCostMinor: number;
   readonly listCurrency: string;
   /** Null when the partner does not send there. */

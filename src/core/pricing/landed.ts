@@ -1,3 +1,4 @@
+import { ownEntry } from '../own-entry';
 import { money, mulDiv, PPM, type Money } from './money';
 import type { RateTable } from './rates';
 
@@ -123,7 +124,7 @@ export function landedOf({ currency, lines, makingMinor }: MadeCost, shipping: C
 export const landedCost = (input: LandedCostInput, currency: string, rates: RateTable): LandedCost =>
   landedOf(madeCost(input, currency, rates), shippingCost(input.shipping, currency, rates));
 
-/** What a parcel of several same items costs at the buyer's door, in minor units of one currency. */
+/** The least that a parcel of several same items costs at the buyer's door, in minor units of one currency. */
 export interface ParcelCost {
   readonly makingMinor: number;
   readonly shippingMinor: number;
@@ -132,25 +133,46 @@ export interface ParcelCost {
   readonly eachMinor: number;
 }
 
+/** What of a price list decides the least cost of making. Minor units of its currency. */
+export interface LeastMaking {
+  readonly currency: string;
+  readonly baseMinor: number;
+  /** The least that printing one area costs beside the base. */
+  readonly printMinor: number;
+  readonly discountPpm: number;
+}
+
+/** What has to be paid for printing one area, at the least: something is printed on every product. 0 for a blank without areas. */
+export const leastPrintMinor = (
+  areaKeys: readonly string[],
+  techniqueMinor: Readonly<Record<string, number>>,
+): number => (areaKeys.length === 0 ? 0 : Math.min(...areaKeys.map((key) => ownEntry(techniqueMinor, key) ?? 0)));
+
+/** Making `items` same items with one area printed: line by line as in `landedCost`. Throws `rate-missing`. */
+export function leastMaking(
+  { currency, baseMinor, printMinor, discountPpm }: LeastMaking,
+  items: number,
+  to: string,
+  rates: RateTable,
+): number {
+  const convert = (amountMinor: number) => rates.convertCost(money(amountMinor, currency), to).amountMinor;
+  const made = (baseMinor + printMinor) * items;
+  return convert(baseMinor * items) + convert(printMinor * items) - convert(discountMinor(made, discountPpm));
+}
+
 /**
- * Landed cost of `items` same items in one parcel: items × making − discount + first + (items − 1) × further. Making and shipping are summed
- * in the partner's currency and converted once each. Throws `rate-missing`.
+ * The least landed cost of `items` same items in one parcel: as a product with one printed area has it, to the cent. Throws `rate-missing`.
  */
 export function parcelCost(
-  parcel: {
-    readonly making: Money;
-    readonly discountPpm?: number;
-    readonly shipping: { readonly firstMinor: number; readonly furtherMinor: number };
-    readonly items: number;
-  },
+  making: LeastMaking,
+  shipping: { readonly firstMinor: number; readonly furtherMinor: number },
+  items: number,
   currency: string,
   rates: RateTable,
 ): ParcelCost {
-  const { making, shipping, items, discountPpm = 0 } = parcel;
-  const convert = (amountMinor: number) => rates.convertCost(money(amountMinor, making.currency), currency).amountMinor;
-  const made = making.amountMinor * items;
-  const makingMinor = convert(made - discountMinor(made, discountPpm));
-  const shippingMinor = convert(shipping.firstMinor + (items - 1) * shipping.furtherMinor);
+  const makingMinor = leastMaking(making, items, currency, rates);
+  const sum = money(shipping.firstMinor + (items - 1) * shipping.furtherMinor, making.currency);
+  const shippingMinor = rates.convertCost(sum, currency).amountMinor;
   const totalMinor = makingMinor + shippingMinor;
   return { makingMinor, shippingMinor, totalMinor, eachMinor: mulDiv(totalMinor, 1, items) };
 }

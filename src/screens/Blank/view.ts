@@ -10,7 +10,7 @@ import {
 } from '@/core/catalog/blank';
 import { countryName } from '@/core/country-names';
 import { printSizePx, TECHNIQUE_NAMES, type Geometry } from '@/core/geometry/area';
-import { parcelCost } from '@/core/pricing/landed';
+import { leastPrintMinor, parcelCost } from '@/core/pricing/landed';
 import { formatMoney, money } from '@/core/pricing/money';
 import type { RateTable } from '@/core/pricing/rates';
 import { ownEntry } from '@/core/own-entry';
@@ -191,6 +191,7 @@ export function shippingRows(
   const costs = blank.variants.filter((v) => !v.ended).flatMap((v) => ownEntry(list.baseCostMinor, v.key) ?? []);
   const cheapest = costs.length > 0 ? Math.min(...costs) : null;
   const home = shippingTo(list, country);
+  const areaKeys = blank.areas.map((area) => area.key);
   return list.shipping.map((line) => ({
     to: line.countries.includes('*')
       ? list.shipping.length > 1
@@ -206,7 +207,14 @@ export function shippingRows(
         : formatMoney(
             money(
               parcelCost(
-                { making: money(cheapest, list.currency), discountPpm, shipping: line, items: 1 },
+                {
+                  currency: list.currency,
+                  baseMinor: cheapest,
+                  printMinor: leastPrintMinor(areaKeys, list.techniqueMinor),
+                  discountPpm,
+                },
+                line,
+                1,
                 currency,
                 rates,
               ).totalMinor,

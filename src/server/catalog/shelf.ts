@@ -183,17 +183,22 @@ async function loadPrices(
   shelf: Shelf,
   list: { id: string; currency: string; validFrom: string },
 ): Promise<ShelfPrices> {
-  const [rows, lines] = await Promise.all([
+  const [rows, charges, lines] = await Promise.all([
     ctx.db.arrays<[blankId: string, key: string, minor: number, stock: number | null, ended: number]>(
       'SELECT blank_id, variant_key, base_cost_minor, stock, ended FROM price_list_variant WHERE price_list_id = ? ORDER BY blank_id',
       [list.id],
     ),
+    ctx.db.rows<{ blankId: string; least: number }>(
+      'SELECT blank_id AS blankId, MIN(technique_minor) AS least FROM price_list_area WHERE price_list_id = ? GROUP BY blank_id',
+      [list.id],
+    ),
     loadShipping(ctx, [list.id]),
   ]);
-  const blanks = new Map<string, { costMinor: Int32Array; stock: Int32Array; ended: Uint8Array }>();
+  const printing = new Map(charges.map(({ blankId, least }) => [blankId, Number(least)]));
+  const blanks = new Map<string, { costMinor: Int32Array; printMinor: number; stock: Int32Array; ended: Uint8Array }>();
   let blankId = '';
   let index = new Map<string, number>();
-  let columns: { costMinor: Int32Array; stock: Int32Array; ended: Uint8Array } | null = null;
+  let columns: { costMinor: Int32Array; printMinor: number; stock: Int32Array; ended: Uint8Array } | null = null;
   for (const [id, key, minor, stock, ended] of rows) {
     if (id !== blankId) {
       blankId = id;
@@ -202,6 +207,7 @@ async function loadPrices(
         index = new Map(keys.map((variantKey, i) => [variantKey, i]));
         columns = {
           costMinor: new Int32Array(keys.length).fill(-1),
+          printMinor: printing.get(id) ?? 0,
           stock: new Int32Array(keys.length).fill(-1),
           ended: new Uint8Array(keys.length),
         };
