@@ -104,7 +104,22 @@ describe('what holds for all prices', () => {
       (await loadExchangeRates(world.ctx, actor.workspaceId)).find((one) => one.from + one.to === 'GBPUSD')!;
     const shared = await rate();
     expect(shared.own).toBe(false);
-    await keepRates(world.ctx, actor, [{ from: 'GBP', to: 'USD', rate: '1.5', date: '2026-11-02' }], 'typed in');
+    const keep = (from: string, to: string, rate: string, date: string, sure = false) =>
+      keepRates(world.ctx, actor, [{ from, to, rate, date }], { source: 'typed in', sure });
+    await keep('GBP', 'USD', '1.5', '2026-11-02');
+    // A slip of the point is not taken, unless it is meant; a day that is not there never is.
+    await expect(keep('GBP', 'USD', '13.12', '2026-11-02')).rejects.toMatchObject({ code: 'rate-jump' });
+    await expect(keep('GBP', 'USD', '1.3', '2026-02-30')).rejects.toMatchObject({ code: 'rate-invalid' });
+    await keep('GBP', 'JPY', '1900', '2020-01-03', true);
+    // Its own holds in both directions, however old it is, until it is taken away.
+    await keep('USD', 'GBP', '0.7', '2019-01-02');
+    const pairs = (await loadExchangeRates(world.ctx, actor.workspaceId)).map((one) => one.from + one.to);
+    expect(pairs.filter((pair) => pair.includes('GBP') && pair.includes('USD'))).toEqual(['GBPUSD', 'USDGBP']);
+    expect(pairs.filter((pair) => pair.includes('GBP') && pair.includes('JPY'))).toEqual(['GBPJPY']);
+    await forgetRates(world.ctx, actor, 'JPY-GBP');
+    await world.ctx.db.run("DELETE FROM exchange_rate WHERE workspace_id = ? AND from_currency = 'USD'", [
+      actor.workspaceId,
+    ]);
     expect(await rate()).toMatchObject({ rate: '1.5', own: true, date: '2026-11-02' });
     expect(await readRates(world.ctx, actor, streamOf('from,to,rate,date\nGBP,USD,1.6,2026-11-03\n'))).toBe(1);
     expect((await rate()).rate).toBe('1.6');

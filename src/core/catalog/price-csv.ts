@@ -1,4 +1,4 @@
-import { minorDigits } from '../pricing/money';
+import { isCurrency, minorDigits } from '../pricing/money';
 
 /**
  * A partner's price list as CSV (RFC 4180, UTF-8, commas): one row for each variant, the first row names the columns. `sku`, `cost` and
@@ -191,9 +191,6 @@ export class PriceChecker {
     return faults.length > 0 ? faults : { index, row: { costMinor, stock, ended } };
   }
 }
-
-const currencies = new Set(Intl.supportedValuesOf('currency'));
-const isCurrency = (code: string): boolean => currencies.has(code);
 
 /** Faults of the same kind in the same column, with the first of them in full. */
 export interface FaultGroup {

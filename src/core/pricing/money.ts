@@ -8,6 +8,15 @@ export interface Money {
 
 export const money = (amountMinor: number, currency: string): Money => ({ amountMinor, currency });
 
+/** ISO 4217 codes that nobody can pay with: metals, funds, tests. */
+const NO_MONEY = new Set(
+  'XAG XAU XBA XBB XBC XBD XDR XPD XPT XSU XTS XUA XXX BOV CHE CHW CLF COU MXV USN UYI UYW'.split(' '),
+);
+const currencies = new Set(Intl.supportedValuesOf('currency').filter((code) => !NO_MONEY.has(code)));
+
+/** Whether there is money of this code (ISO 4217, in capitals). */
+export const isCurrency = (code: string): boolean => currencies.has(code);
+
 // The runtime takes 50 µs to answer, and prices ask for each amount.
 const digitsOf = new Map<string, number>();
 
@@ -63,25 +72,82 @@ export function parsePercentPpm(text: string): number {
   return match[1] === '-' ? -ppm : ppm;
 }
 
+const unreadable = (says: string) => invalid('amount-unreadable', says);
+
+/** Signs of currencies that stand for one of them only where prices are in it. */
+const signs = new Map<string, readonly string[]>();
+function signsOf(currency: string): readonly string[] {
+  let known = signs.get(currency);
+  if (!known) {
+    const sign = (currencyDisplay: 'symbol' | 'narrowSymbol') =>
+      new Intl.NumberFormat('en', { style: 'currency', currency, currencyDisplay })
+        .formatToParts(1)
+        .find(({ type }) => type === 'currency')!.value;
+    signs.set(currency, (known = [currency, sign('symbol'), sign('narrowSymbol')]));
+  }
+  return known;
+}
+
+/** The number without the sign of its currency; as it is where another one stands there. */
+function withoutSign(text: string, currency: string): string {
+  for (const sign of signsOf(currency)) {
+    if (text.startsWith(sign)) return text.slice(sign.length).trim();
+    if (text.endsWith(sign)) return text.slice(0, -sign.length).trim();
+  }
+  return text;
+}
+
+/** Spaces and apostrophes between groups of three digits. */
+const SPACED = /^\d{1,3}(?:[ \u00a0\u2009\u202f'’]\d{3})+(?=$|[.,])/;
+const GROUPED = { ',': /^\d{1,3}(?:,\d{3})+$/, '.': /^\d{1,3}(?:\.\d{3})+$/ } as const;
+
 /**
- * Reads a typed amount (`12.50`, `12,50`, `12`, `USD 12.50`) into minor units of `currency`.
- * Throws `amount-unreadable` with a sentence; more decimals than the currency has are refused, not rounded.
+ * Whole and decimal digits of a number in which a point or a comma can stand for decimals or between thousands: read where it can mean one thing
+ * only. Null for what is no number; throws a sentence where it could mean two.
+ */
+function digitsOfNumber(
+  text: string,
+  decimalsMost: number,
+  currency: string,
+): [whole: string, decimals: string] | null {
+  const bare = text.replace(SPACED, (groups) => groups.replace(/\D/g, ''));
+  const match = /^([\d.,]*?)(?:([.,])(\d*))?$/.exec(bare);
+  if (!match) return null;
+  const [, head = '', , tail = ''] = match;
+  const sign = match[2] as ',' | '.' | undefined;
+  if (sign === undefined) return /^\d+$/.test(head) ? [head, ''] : null;
+  const other = sign === '.' ? ',' : '.';
+  // `1,234.56`: one sign between thousands, the other before decimals.
+  if (head.includes(other)) return GROUPED[other].test(head) && tail !== '' ? [head.replaceAll(other, ''), tail] : null;
+  // `1,234,567`: twice the same can only stand between thousands.
+  if (head.includes(sign))
+    return GROUPED[sign].test(`${head}${sign}${tail}`) ? [head.replaceAll(sign, '') + tail, ''] : null;
+  if (!/^\d+$/.test(head) || tail === '') return null;
+  const thousands = head.length <= 3 && tail.length === 3 && !head.startsWith('0');
+  if (!thousands || (decimalsMost === 3 && sign === '.')) return [head, tail];
+  if (decimalsMost === 0) return [head + tail, ''];
+  throw unreadable(
+    `“${text}” can mean ${head}${tail} or ${head}.${tail} in ${currency}: write it without a sign between thousands.`,
+  );
+}
+
+/**
+ * Reads a typed amount (`12.50`, `12,50`, `1 000`, `1,234.56`, `€12`, `USD 12.50`) into minor units of `currency`. What can mean two sums is
+ * refused, and so are more decimals than the currency has. Throws `amount-unreadable` with a sentence.
  */
 export function parseAmountMinor(text: string, currency: string): number {
   const digits = minorDigits(currency);
-  const bare = text.trim().replace(currency, '').trim();
-  const match = /^([+-]?)(\d{1,9})(?:[.,](\d+))?$/.exec(bare);
-  if (!match)
-    throw invalid(
-      'amount-unreadable',
-      `"${text}" is not an amount. Type a number such as ${digits ? '12.50' : '1250'}.`,
-    );
-  const decimals = match[3] ?? '';
-  if (decimals.length > digits) {
-    throw invalid('amount-unreadable', `"${text}" has ${decimals.length} decimals; ${currency} has ${digits}.`);
-  }
-  const amount = Number(match[2]) * 10 ** digits + Number(decimals.padEnd(digits, '0') || '0');
-  return match[1] === '-' ? -amount : amount;
+  const signed = withoutSign(text.trim(), currency);
+  const negative = /^[-−]/.test(signed);
+  const bare = withoutSign(signed.replace(/^[-−+]/, '').trim(), currency);
+  const parts = bare.length <= 24 ? digitsOfNumber(bare, digits, currency) : null;
+  if (!parts || parts[0].length > 9)
+    throw unreadable(`"${text.slice(0, 40)}" is not an amount. Type a number such as ${digits ? '12.50' : '1250'}.`);
+  const [whole, decimals] = parts;
+  if (decimals.length > digits)
+    throw unreadable(`"${text}" has ${decimals.length} decimals; ${currency} has ${digits}.`);
+  const amount = Number(whole) * 10 ** digits + Number(decimals.padEnd(digits, '0') || '0');
+  return negative && amount > 0 ? -amount : amount;
 }
 
 /** The amount as plain decimal text without the currency: 2150 USD is `21.50`. */

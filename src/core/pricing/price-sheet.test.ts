@@ -38,12 +38,15 @@ describe('prices from a file', () => {
   });
 
   it.each([
-    [['NOPE', '', '10', ''], 'csv-variant-unknown'],
-    [['TEE-M', 'Elsewhere', '10', ''], 'csv-store-unknown'],
-    [['TEE-M', '', 'ten', ''], 'amount-unreadable'],
-    [['TEE-M', '', '-3', ''], 'aim-impossible'],
-    [['TEE-M', '', '10', '2'], 'csv-fixed-twice'],
+    [['NOPE', '', '10', '', ''], 'csv-variant-unknown'],
+    [['TEE-M', 'Elsewhere', '10', '', ''], 'csv-store-unknown'],
+    [['TEE-M', '', 'ten', '', ''], 'amount-unreadable'],
+    [['TEE-M', '', '-3', '', ''], 'aim-impossible'],
+    [['TEE-M', '', '10', '2', ''], 'csv-fixed-twice'],
     [['TEE-M', '', '10', '', 'EUR'], 'csv-currency'],
+    // A comma that nobody put in quotes, and a row that was cut short.
+    [['TEE-M', '', '10', '50', '', ''], 'csv-fields'],
+    [['TEE-M', '', '10'], 'csv-fields'],
   ])('names the line and what is wrong: %j', (fields, code) => {
     const { faults, changes } = read(['sku', 'store', 'price', 'profit', 'currency'], fields);
     expect(faults).toMatchObject([{ line: 2, code }]);
@@ -51,7 +54,15 @@ describe('prices from a file', () => {
   });
 
   it('wants headings and commas, and each variant once', () => {
-    expect(read(['sku;price']).faults[0]!.code).toBe('csv-separator');
+    // One fault, and none for each row below it.
+    for (const sign of [';', '\t'])
+      expect(read([`sku${sign}price`], [`TEE-M${sign}9`], [`TEE-L${sign}9`]).faults).toMatchObject([
+        { line: 1, code: 'csv-separator' },
+      ]);
+    expect(read(['sku', 'price', 'Price'], ['TEE-M', '9', '10'])).toMatchObject({
+      changes: [],
+      faults: [{ line: 1, column: 'Price', code: 'csv-column-twice' }],
+    });
     expect(read(['sku', 'color']).faults[0]!.code).toBe('csv-column-missing');
     expect(read(['sku', 'price'], ['TEE-M', '9'], ['TEE-M', '10']).faults).toMatchObject([
       { line: 3, code: 'csv-variant-twice' },
@@ -70,7 +81,8 @@ describe('what is typed', () => {
       ['price', '0', /above zero/],
       ['price', '1e9', /not an amount/],
       ['price', '999999999', /more than any price/],
-      ['price', '12.345', /has 3 decimals; USD has 2/],
+      ['price', '12.345', /can mean 12345 or 12.345 in USD/],
+      ['price', '12.3456', /has 4 decimals; USD has 2/],
       ['margin', '100', /cannot be reached.*markup can be more/],
       ['margin', 'half', /not a percentage/],
       ['margin', '-5000', /from −1000 %/],
@@ -83,7 +95,7 @@ describe('what is typed', () => {
 
 describe('rates from a file', () => {
   it('takes good lines and names the others', () => {
-    const reader = new RateReader('2026-11-28');
+    const reader = new RateReader({ today: '2026-11-28', known: (from, to) => (from + to === 'GBPUSD' ? 1.3 : null) });
     [
       ['from', 'to', 'rate', 'date'],
       ['gbp', 'usd', '1.2744', '2026-11-20'],
@@ -92,14 +104,29 @@ describe('rates from a file', () => {
       ['GBP', 'EUR', '0', '2026-11-20'],
       ['GBP', 'EUR', '1.1', '2026-12-01'],
       ['GBP', 'EUR', '1.1', '20.11.2026'],
+      ['GBP', 'EUR', '1.1', '2026-02-30'],
+      ['GBX', 'EUR', '1.1', '2026-11-20'],
+      ['GBP', 'USD', '13.12', '2026-11-21'],
+      ['USD', 'GBP', '0.7', '2026-11-20'],
+      ['EUR', 'GBP', '1,1744', '2026-11-20'],
+      ['EUR', 'JPY', '1,174', '2026-11-20'],
     ].forEach((fields, i) => reader.row(fields, i + 1));
-    expect(reader.rates).toEqual([{ from: 'GBP', to: 'USD', rate: '1.2744', date: '2026-11-20' }]);
+    expect(reader.rates).toEqual([
+      { from: 'GBP', to: 'USD', rate: '1.2744', date: '2026-11-20' },
+      { from: 'EUR', to: 'GBP', rate: '1.1744', date: '2026-11-20' },
+    ]);
     expect(reader.faults.map(({ line, column }) => [line, column])).toEqual([
       [3, 'to'],
       [4, 'to'],
       [5, 'rate'],
       [6, 'date'],
       [7, 'date'],
+      [8, 'date'],
+      [9, 'from'],
+      [10, 'rate'],
+      [11, 'from'],
+      [13, 'rate'],
     ]);
+    expect(reader.faults.find(({ line }) => line === 10)).toMatchObject({ code: 'rate-jump' });
   });
 });

@@ -1,4 +1,4 @@
-import { Headings } from '../catalog/csv-headings';
+import { CsvTable } from '../csv/table';
 import type { CsvFault } from '../catalog/price-csv';
 import { safeLine } from '../csv/safe';
 import { invalid, isTypicaError } from '../errors';
@@ -89,7 +89,7 @@ export class SheetReader {
   readonly faults: CsvFault[] = [];
   /** Rows that say what is so already. */
   same = 0;
-  private headings: Headings | null = null;
+  private readonly table = new CsvTable(NEEDED, this.faults);
   private readonly seen = new Map<string, number>();
 
   /** What is known, by outlet and variant or SKU; the first of those that share an SKU. */
@@ -110,12 +110,9 @@ export class SheetReader {
     const fault = (column: string | null, code: string, says: string) => {
       this.faults.push({ line, column, code, says });
     };
-    if (!this.headings) {
-      this.headings = Headings.read(fields, line, NEEDED, this.faults);
-      return;
-    }
-    const { headings } = this;
-    const at = (name: string) => headings.at(fields, name);
+    const row = this.table.row(fields, line);
+    if (!row) return;
+    const at = (name: string) => row.at(name);
     const storeName = at('store');
     const outlet = this.outlets.find((one) =>
       storeName === '' ? one.id === null : one.id === storeName || one.name.toLowerCase() === storeName.toLowerCase(),

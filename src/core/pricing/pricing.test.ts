@@ -69,6 +69,31 @@ describe('money', () => {
     expect(parseAmountMinor('USD 3', 'USD')).toBe(300);
     expect(parseAmountMinor('1200', 'JPY')).toBe(1200);
     for (const bad of ['', 'abc', '1e9', '12.345', '1.2.3']) expect(() => parseAmountMinor(bad, 'USD')).toThrow();
+    // What programs of several countries write, where it can mean one sum only.
+    for (const [text, currency, minor] of [
+      ['€12', 'EUR', 1200],
+      ['12,50 €', 'EUR', 1250],
+      ['-€1.50', 'EUR', -150],
+      ['1 000', 'USD', 100_000],
+      ['1\u202f234,50', 'EUR', 123_450],
+      ["12'345.60", 'USD', 1_234_560],
+      ['1,234.56', 'USD', 123_456],
+      ['1.234,56', 'EUR', 123_456],
+      ['1,234,567', 'USD', 123_456_700],
+      ['1,000', 'JPY', 1000],
+      ['¥1,480', 'JPY', 1480],
+      ['1.000', 'KWD', 1000],
+      ['0.125', 'KWD', 125],
+    ] as const)
+      expect([text, parseAmountMinor(text, currency)]).toEqual([text, minor]);
+    for (const [text, currency] of [
+      ['1,234', 'USD'],
+      ['1.234', 'EUR'],
+      ['1,000', 'KWD'],
+    ] as const)
+      expect(() => parseAmountMinor(text, currency)).toThrow(/can mean/);
+    for (const bad of ['$12', '1 00', '12 345 6', '1,23,4', '.', ',5', '5.', '1.234.56', '--1', '1,2.3,4'])
+      expect(() => parseAmountMinor(bad, 'EUR')).toThrow(/amount|can mean/);
     expect(parsePercentPpm('2.9 %')).toBe(29_000);
     expect(() => parsePercentPpm('forty')).toThrow(/not a percentage/);
   });

@@ -1,4 +1,4 @@
-import { TypicaError } from '../errors';
+import { isTypicaError, TypicaError } from '../errors';
 import { minorDigits, PPM, type Money } from './money';
 
 /** One unit of `from` is `rate` units of `to` on `date` (YYYY-MM-DD). The rate is a decimal text, so that it is exact. */
@@ -77,6 +77,17 @@ export class RateTable {
       `There is no exchange rate from ${from} to ${to}. Enter one under Rates and rules before pricing in ${to}.`,
       { from, to },
     );
+  }
+
+  /** The rate as a number, for comparing; null where there is none. */
+  about(from: string, to: string): number | null {
+    try {
+      const { num, den } = this.find(from, to).fraction;
+      return Number((num * 10n ** 12n) / den) / 1e12;
+    } catch (error) {
+      if (isTypicaError(error, 'rate-missing')) return null;
+      throw error;
+    }
   }
 
   private conversion(from: string, to: string, marginPpm: number): Conversion {

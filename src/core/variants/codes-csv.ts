@@ -1,4 +1,4 @@
-import { Headings } from '../catalog/csv-headings';
+import { CsvTable } from '../csv/table';
 import type { CsvFault } from '../catalog/price-csv';
 import { isTypicaError } from '../errors';
 import { parseGtin } from './gtin';
@@ -33,7 +33,7 @@ export class CodeReader {
   readonly changes: CodeChange[] = [];
   readonly faults: CsvFault[] = [];
   same = 0;
-  private headings: Headings | null = null;
+  private readonly table = new CsvTable(NEEDED, this.faults);
   private readonly gtins = new Map<string, number>();
 
   private readonly byKey: ReadonlyMap<string, KnownCode>;
@@ -41,7 +41,7 @@ export class CodeReader {
   /** Lines on which variants were. */
   private readonly seen = new Map<string, number>();
 
-  constructor(known: readonly KnownCode[]) {
+  constructor(private readonly known: readonly KnownCode[]) {
     this.byKey = new Map(known.map((one) => [one.variantKey, one]));
     for (const one of known) if (!this.bySku.has(one.sku)) this.bySku.set(one.sku, one);
   }
@@ -51,12 +51,9 @@ export class CodeReader {
     const fault = (column: string | null, code: string, says: string) => {
       this.faults.push({ line, column, code, says });
     };
-    if (!this.headings) {
-      this.headings = Headings.read(fields, line, NEEDED, this.faults);
-      return;
-    }
-    const { headings } = this;
-    const at = (name: string) => headings.at(fields, name);
+    const row = this.table.row(fields, line);
+    if (!row) return;
+    const at = (name: string) => row.at(name);
     const [key, sku] = [at('variant'), at('sku')];
     const own = key !== '' ? this.byKey.get(key) : this.bySku.get(sku);
     if (!own)
@@ -87,7 +84,8 @@ export class CodeReader {
       if (own.sent) fault('new sku', 'sku-sent', `${own.sku} was sent to a shop already and stays.`);
       else if (next.length > MAX_SKU)
         fault('new sku', 'csv-sku-long', `The SKU has ${next.length} characters; ${MAX_SKU} is the most.`);
-      else if (/\p{Cc}/u.test(next)) fault('new sku', 'csv-sku-sign', 'The SKU holds a control character.');
+      else if (/[\p{Cc}\p{Zl}\p{Zp}]/u.test(next))
+        fault('new sku', 'csv-sku-sign', 'The SKU holds a tab, a line break or another control character.');
       else change.sku = next;
     }
     const before = this.seen.get(own.variantKey);
@@ -97,4 +95,33 @@ export class CodeReader {
     if (change.gtin !== undefined || change.sku !== undefined) this.changes.push(change);
     else this.same += 1;
   }
+
+  /** After the last row: what the file gives to a variant must not be another's, with the file or without it. */
+  end(): void {
+    const changes = new Map(this.changes.map((change) => [change.variantKey, change]));
+    for (const [name, column, word] of [
+      ['gtin', 'gtin', 'GTIN'],
+      ['sku', 'new sku', 'SKU'],
+    ] as const) {
+      const holders = new Map<string, string>();
+      // Those that the file leaves as they are come first, so that the line that takes their code is the one that is wrong.
+      const all = this.known.toSorted((a, b) => lineOf(changes, a.variantKey) - lineOf(changes, b.variantKey));
+      for (const { variantKey, ...now } of all) {
+        const change = changes.get(variantKey);
+        const code = change?.[name] ?? now[name];
+        if (code === null || code === '') continue;
+        const holder = holders.get(code);
+        if (holder !== undefined && change?.[name] !== undefined)
+          this.faults.push({
+            line: change.line,
+            column,
+            code: `csv-${name}-taken`,
+            says: `The ${word} ${code} is that of ${holder}; each variant has its own.`,
+          });
+        else holders.set(code, variantKey);
+      }
+    }
+  }
 }
+
+const lineOf = (changes: ReadonlyMap<string, CodeChange>, key: string): number => changes.get(key)?.line ?? 0;

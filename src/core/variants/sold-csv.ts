@@ -1,4 +1,4 @@
-import { Headings } from '../catalog/csv-headings';
+import { CsvTable } from '../csv/table';
 import type { CsvFault } from '../catalog/price-csv';
 import { isTypicaError } from '../errors';
 import { parseAmountMinor } from '../pricing/money';
@@ -20,7 +20,7 @@ const MAX_WORDS = 600;
 export class SoldReader {
   readonly items: SoldItem[] = [];
   readonly faults: CsvFault[] = [];
-  private headings: Headings | null = null;
+  private readonly table = new CsvTable(NEEDED, this.faults);
   private readonly lineOf = new Map<string, number>();
 
   constructor(private readonly currency: string) {}
@@ -29,12 +29,9 @@ export class SoldReader {
     const fault = (column: string | null, code: string, says: string) => {
       this.faults.push({ line, column, code, says });
     };
-    if (!this.headings) {
-      this.headings = Headings.read(fields, line, NEEDED, this.faults);
-      return;
-    }
-    const { headings } = this;
-    const at = (name: string) => headings.at(fields, name);
+    const row = this.table.row(fields, line);
+    if (!row) return;
+    const at = (name: string) => row.at(name);
     const sku = at('sku');
     if (this.items.length >= MAX_SOLD) {
       if (this.items.length === MAX_SOLD && this.faults.at(-1)?.code !== 'csv-too-long')

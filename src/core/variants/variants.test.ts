@@ -89,6 +89,34 @@ describe('SKUs', () => {
       [6, 'gtin-invalid'],
     ]);
   });
+
+  it('cannot give two variants one code, with the file or without it; two may trade theirs', () => {
+    const codes = (...lines: string[][]) => {
+      const reader = new CodeReader([
+        { variantKey: 'v=1', sku: 'A', gtin: '96385074', sent: false },
+        { variantKey: 'v=2', sku: 'B', gtin: '6291041500213', sent: false },
+        { variantKey: 'v=3', sku: 'C', gtin: null, sent: false },
+      ]);
+      [['variant', 'gtin', 'new sku'], ...lines].forEach((fields, i) => reader.row(fields, i + 1));
+      reader.end();
+      return reader;
+    };
+    expect(codes(['v=3', '96385074', 'B']).faults).toMatchObject([
+      {
+        line: 2,
+        code: 'csv-gtin-taken',
+        column: 'gtin',
+        says: 'The GTIN 96385074 is that of v=1; each variant has its own.',
+      },
+      { line: 2, code: 'csv-sku-taken', column: 'new sku' },
+    ]);
+    expect(codes(['v=1', '', 'X'], ['v=2', '', 'X']).faults).toMatchObject([{ line: 3, code: 'csv-sku-taken' }]);
+    expect(codes(['v=1', '6291041500213', 'B'], ['v=2', '96385074', 'A'])).toMatchObject({
+      faults: [],
+      changes: { length: 2 },
+    });
+    expect(codes(['v=1', '', 'A\tB']).faults).toMatchObject([{ code: 'csv-sku-sign' }]);
+  });
 });
 
 describe('the seller’s order', () => {

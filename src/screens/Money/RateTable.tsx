@@ -8,20 +8,33 @@ import { Button } from '@/ui/Button';
 import { FileButton } from '@/ui/FileButton';
 import type { MoneyData } from './load';
 
+/** How old a rate is; nothing for one of the last days. */
+function ageText(date: string, today: string): string {
+  const days = Math.round((Date.parse(today) - Date.parse(date)) / 86_400_000);
+  return days <= 3 ? '' : days < 60 ? `${days} days old` : `${Math.round(days / 30)} months old`;
+}
+
 const BOX = 'border-b border-hairline bg-transparent px-0.5 py-0.5 font-mono text-small focus:border-primary';
 
 /** Rates in force with their day; own ones lie over the shared ones. They are typed, or brought as a file. */
 export function RateTable({ rates, currency, today }: Pick<MoneyData, 'rates' | 'currency' | 'today'>) {
   const router = useRouter();
   const [problem, setProblem] = useState<string | null>(null);
+  const [jump, setJump] = useState(false);
+  const [sure, setSure] = useState(false);
   const [typed, setTyped] = useState({ from: currency, to: '', rate: '', date: today });
   const act = (what: Promise<unknown>) =>
     what.then(
       () => {
         setProblem(null);
+        setJump(false);
+        setSure(false);
         router.refresh();
       },
-      (error: Error) => setProblem(error.message),
+      (error: Error) => {
+        setProblem(error.message);
+        setJump((error as { code?: string }).code === 'rate-jump');
+      },
     );
   const field = (name: keyof typeof typed, label: string, width: string) => (
     <label className="text-small text-muted inline-flex items-baseline gap-1">
@@ -58,7 +71,9 @@ export function RateTable({ rates, currency, today }: Pick<MoneyData, 'rates' | 
               <td className="py-1.5">{rate.from}</td>
               <td className="text-right">{rate.rate}</td>
               <td className="pl-2">{rate.to}</td>
-              <td>{rate.date}</td>
+              <td>
+                {rate.date} <span className="text-tiny text-muted">{ageText(rate.date, today)}</span>
+              </td>
               <td className="text-muted">{rate.own ? 'you' : 'shared'}</td>
               <td className="text-right">
                 {rate.own && (
@@ -76,13 +91,24 @@ export function RateTable({ rates, currency, today }: Pick<MoneyData, 'rates' | 
         className="flex flex-wrap items-baseline gap-x-4 gap-y-2 mt-2"
         onSubmit={(e) => {
           e.preventDefault();
-          void act(call('POST', '/rates', { ...typed, rate: typed.rate.replace(',', '.') }));
+          void act(call('POST', '/rates', { ...typed, rate: typed.rate.replace(',', '.'), ...(sure ? { sure } : {}) }));
         }}
       >
         {field('from', 'One', 'w-11')}
         {field('rate', 'is', 'w-20')}
         {field('to', '', 'w-11')}
         {field('date', 'on', 'w-24')}
+        {jump && (
+          <label className="text-small">
+            <input
+              type="checkbox"
+              className="accent-primary"
+              checked={sure}
+              onChange={(e) => setSure(e.target.checked)}
+            />{' '}
+            I am sure
+          </label>
+        )}
         <Button type="submit" disabled={typed.to === '' || typed.rate === ''}>
           Set rate
         </Button>

@@ -6,6 +6,8 @@ import { readCsv } from './reader';
 /** What takes in rows and keeps what is wrong with them. */
 export interface RowReader {
   row(fields: readonly string[], line: number): void;
+  /** After the last row. */
+  end?(): void;
   readonly faults: CsvFault[];
 }
 
@@ -57,6 +59,7 @@ export async function readRows(bytes: Uint8Array, reader: RowReader): Promise<vo
         stopAtMany();
       },
     );
+    reader.end?.();
   } catch (error) {
     if (!(error instanceof Enough)) throw error;
     reader.faults.splice(MOST_FAULTS);

@@ -19,19 +19,15 @@ const count = (text: string, sign: string): number => {
   return n;
 };
 
-type Break = '\r\n' | '\n' | '\r';
-/** The first line break outside of quotes; null where there is none yet, or where a CR may be half of one. */
-function breakOf(text: string, isLast: boolean): Break | null {
+type Break = '\n' | '\r';
+/** The first line break outside of quotes; null where there is none yet. CR LF are LF already. */
+function breakOf(text: string): Break | null {
   let quoted = false;
   for (let at = 0; at < text.length; at += 1) {
     const sign = text[at];
     if (sign === '"') quoted = !quoted;
     else if (quoted) continue;
-    else if (sign === '\n') return '\n';
-    else if (sign === '\r') {
-      if (text[at + 1] === '\n') return '\r\n';
-      return at + 1 < text.length || isLast ? '\r' : null;
-    }
+    else if (sign === '\n' || sign === '\r') return sign;
   }
   return null;
 }
@@ -53,10 +49,11 @@ export async function readCsv(
   let rest = '';
   let line = 1;
   let lastCharacter = '';
+  let held = '';
 
   /** Hands on the whole rows in `text`; gives what is left of it. Null when it cannot go on. */
   const take = (text: string, isLast: boolean): string | null => {
-    newline ??= breakOf(text, isLast);
+    newline ??= breakOf(text);
     if (newline === null && !isLast) return text;
     const parser = new Papa.Parser({ delimiter: ',', newline: newline ?? '\n', quoteChar: '"' } as never);
     const parsed = parser.parse(text, 0, !isLast) as {
@@ -124,7 +121,10 @@ export async function readCsv(
     }
     if (text === '') continue;
     lastCharacter = text.at(-1)!;
-    const left = take(rest + text, false);
+    // Files put together by hand have both kinds of breaks: CR LF is read as LF, and a CR that may be half of one waits for the rest.
+    const whole = held + text;
+    held = whole.endsWith('\r') ? '\r' : '';
+    const left = take(rest + whole.slice(0, whole.length - held.length).replaceAll('\r\n', '\n'), false);
     if (left === null) return { byteOrderMark, endsWithBreak: true };
     rest = left;
     if (rest.length > Math.max(MAX_ROW_CHARACTERS, 2 * text.length)) {
@@ -139,7 +139,7 @@ export async function readCsv(
     }
   }
   try {
-    rest += decoder.decode();
+    rest += held + decoder.decode();
   } catch {
     onFault(
       fault(

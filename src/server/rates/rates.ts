@@ -1,6 +1,6 @@
 import { RateTable, type ExchangeRate } from '@/core/pricing/rates';
 import { invalid } from '@/core/errors';
-import { rateFault, RateReader } from '@/core/pricing/rates-csv';
+import { rateFault, RateReader, type RateChecks } from '@/core/pricing/rates-csv';
 import type { Context } from '../context';
 import { readCsvBody } from '../csv/body';
 import { emit } from '../events/events';
@@ -12,7 +12,7 @@ export interface KeptRate extends ExchangeRate {
   readonly own: boolean;
 }
 
-/** Newest rate of each pair for a workspace, its own before a shared one of the same day or older. */
+/** The rates that hold for a workspace: the newest of each pair. One of its own holds in both directions, whatever is shared since, until it is taken away. */
 export async function loadExchangeRates(ctx: Context, workspaceId: string): Promise<KeptRate[]> {
   const rows = await ctx.db.rows<ExchangeRate & { own: number }>(
     `SELECT from_currency AS \`from\`, to_currency AS \`to\`, TRIM(TRAILING '.' FROM TRIM(TRAILING '0' FROM rate)) AS rate, DATE_FORMAT(rate_date, '%Y-%m-%d') AS date, workspace_id <> '' AS own
@@ -20,8 +20,11 @@ export async function loadExchangeRates(ctx: Context, workspaceId: string): Prom
     [workspaceId],
   );
   const newest = new Map<string, KeptRate>();
-  for (const { from, to, rate, date, own } of rows)
-    if (!newest.has(from + to)) newest.set(from + to, { from, to, rate, date, own: Boolean(own) });
+  for (const { from, to, rate, date, own } of rows) {
+    // Its own come first: a shared one the other way round would be another rate of the same pair.
+    if (newest.has(from + to) || (!own && newest.get(to + from)?.own)) continue;
+    newest.set(from + to, { from, to, rate, date, own: Boolean(own) });
+  }
   return [...newest.values()];
 }
 
@@ -36,16 +39,29 @@ const today = (ctx: Context): string => ctx.clock.now().toISOString().slice(0, 1
 /** Rates that a workspace may keep: ten years of days for a few pairs. All are read wherever prices are. */
 const MOST_RATES = 20_000;
 
-/** Keeps rates of a workspace's own; one of the same pair and day is replaced. Throws `rate-invalid`. */
+/** What new rates are held against: those that hold. */
+async function checksFor(ctx: Context, workspaceId: string, sure: boolean): Promise<RateChecks> {
+  const table = new RateTable(await loadExchangeRates(ctx, workspaceId));
+  return { today: today(ctx), sure, known: (from, to) => table.about(from, to) };
+}
+
+/**
+ * Keeps rates of a workspace's own; one of the same pair and day is replaced. Throws `rate-invalid`, and `rate-jump` for one that is far from what
+ * holds, unless it is said to be meant.
+ */
 export async function keepRates(
   ctx: Context,
   actor: Actor,
   rates: readonly ExchangeRate[],
-  source: string,
+  { source, sure = false }: { readonly source: string; readonly sure?: boolean },
 ): Promise<void> {
+  const checks = await checksFor(ctx, actor.workspaceId, sure);
   for (const rate of rates) {
-    const fault = rateFault(rate, today(ctx));
-    if (fault) throw invalid('rate-invalid', fault.says, { path: `/${fault.column}` });
+    const fault = rateFault(rate, checks);
+    if (fault)
+      throw invalid(fault.code === 'rate-jump' ? 'rate-jump' : 'rate-invalid', fault.says, {
+        path: `/${fault.column}`,
+      });
   }
   const held = await ctx.db.row<{ n: number }>('SELECT COUNT(*) AS n FROM exchange_rate WHERE workspace_id = ?', [
     actor.workspaceId,
@@ -67,8 +83,13 @@ export async function keepRates(
 }
 
 /** Takes rates from a file, all or nothing. Throws `csv-faulty` with all faults by line. */
-export async function readRates(ctx: Context, actor: Actor, body: ReadableStream<Uint8Array> | null): Promise<number> {
-  const reader = new RateReader(today(ctx));
+export async function readRates(
+  ctx: Context,
+  actor: Actor,
+  body: ReadableStream<Uint8Array> | null,
+  sure = false,
+): Promise<number> {
+  const reader = new RateReader(await checksFor(ctx, actor.workspaceId, sure));
   await readCsvBody(body, reader, 1);
   const [first] = reader.faults;
   if (first)
@@ -78,16 +99,19 @@ export async function readRates(ctx: Context, actor: Actor, body: ReadableStream
       { faults: reader.faults.slice(0, 500) },
     );
   if (reader.rates.length === 0) throw invalid('csv-empty', 'The file has no rates below its headings.');
-  await keepRates(ctx, actor, reader.rates, 'from a file');
+  await keepRates(ctx, actor, reader.rates, { source: 'from a file', sure: true });
   return reader.rates.length;
 }
 
-/** Takes a workspace's own rates of a pair away. */
+/** Takes a workspace's own rates of a pair away, in both directions. */
 export async function forgetRates(ctx: Context, actor: Actor, pair: string): Promise<void> {
   const [from, to] = pair.split('-');
-  await ctx.db.run('DELETE FROM exchange_rate WHERE workspace_id = ? AND from_currency = ? AND to_currency = ?', [
-    actor.workspaceId,
-    from ?? '',
-    to ?? '',
-  ]);
+  const [one, two] = [from ?? '', to ?? ''];
+  await ctx.pools.transaction(async (db) => {
+    await db.run(
+      'DELETE FROM exchange_rate WHERE workspace_id = ? AND ((from_currency = ? AND to_currency = ?) OR (from_currency = ? AND to_currency = ?))',
+      [actor.workspaceId, one, two, two, one],
+    );
+    await emit(db, actor.workspaceId, 'money', {});
+  });
 }

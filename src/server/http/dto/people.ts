@@ -6,7 +6,6 @@ import {
   IsIn,
   IsInt,
   isISO31661Alpha2,
-  isISO4217CurrencyCode,
   IsOptional,
   IsString,
   Length,
@@ -14,16 +13,12 @@ import {
   MaxLength,
   Min,
 } from 'class-validator';
+import { isCurrency } from '@/core/pricing/money';
 import { SCOPES, type Scope } from '../../people/scopes';
 import { MOST_DAYS } from '../../people/tokens';
 import { Judged } from './shape';
 
-/** ISO 4217 codes that nobody can pay with: metals, funds, tests. */
-const NO_MONEY = new Set(
-  'XAG XAU XBA XBB XBC XBD XDR XPD XPT XSU XTS XUA XXX BOV CHE CHW CLF COU MXV USN UYI UYW'.split(' '),
-);
 const isCapitals = (value: unknown): value is string => typeof value === 'string' && /^[A-Z]+$/.test(value);
-const isCurrency = (value: unknown) => isCapitals(value) && isISO4217CurrencyCode(value) && !NO_MONEY.has(value);
 const isCountry = (value: unknown) => isCapitals(value) && isISO31661Alpha2(value);
 
 export class SignInDto {
@@ -50,7 +45,9 @@ export class AccountDto {
   @Length(1, 120, { message: 'workspaceName must have 1 to 120 characters' })
   workspaceName: string;
 
-  @Judged((value) => (isCurrency(value) ? null : 'must be a currency’s code in capitals, such as GBP'))
+  @Judged((value) =>
+    isCapitals(value) && isCurrency(value) ? null : 'must be a currency’s code in capitals, such as GBP',
+  )
   currency: string;
 
   @Judged((value) => (isCountry(value) ? null : 'must be a country’s code of two capitals, such as GB'))

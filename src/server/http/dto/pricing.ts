@@ -1,5 +1,5 @@
 import 'reflect-metadata';
-import { ArrayMaxSize, IsArray, IsBoolean, IsObject, IsString, Length, Matches } from 'class-validator';
+import { ArrayMaxSize, IsArray, IsBoolean, IsObject, IsOptional, IsString, Length, Matches } from 'class-validator';
 
 export class PriceRuleDto {
   @IsString({ message: 'name must be text' })
@@ -27,6 +27,11 @@ export class RateDto {
 
   @Matches(/^\d{4}-\d{2}-\d{2}$/, { message: 'date must be written as 2026-11-28' })
   date: string;
+
+  /** That a rate far from the one that holds is meant. */
+  @IsOptional()
+  @IsBoolean({ message: 'sure must be true or false' })
+  sure?: boolean;
 }
 
 export class SplitDto {

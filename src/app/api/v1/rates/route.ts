@@ -7,9 +7,9 @@ export const GET = route('read', async ({ ctx, actor }) =>
   json({ rates: await loadExchangeRates(ctx, actor.workspaceId) }),
 );
 
-/** A rate of the workspace's own: it lies over the shared ones. */
+/** A rate of the workspace's own: it lies over the shared ones until it is taken away. */
 export const POST = route('money', async ({ ctx, actor, request }) => {
-  const { from, to, rate, date } = await readBody(request, RateDto);
-  await keepRates(ctx, actor, [{ from, to, rate, date }], 'typed in');
+  const { from, to, rate, date, sure } = await readBody(request, RateDto);
+  await keepRates(ctx, actor, [{ from, to, rate, date }], { source: 'typed in', sure });
   return json({ rates: await loadExchangeRates(ctx, actor.workspaceId) }, 201);
 });
