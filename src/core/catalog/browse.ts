@@ -1,5 +1,4 @@
 import { leastMaking, parcelCost, type LeastMaking, type ParcelCost } from '../pricing/landed';
-import { money } from '../pricing/money';
 import type { RateTable } from '../pricing/rates';
 import { shippingTo, type ShippingLine } from './blank';
 import { COLOR_FAMILIES } from './families';

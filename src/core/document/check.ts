@@ -4,7 +4,7 @@ import { FAMILIES, FONT_STYLES } from '../lettering/families';
 import { ALIGNMENTS, MAX_SIZE_MM, MAX_TEXT, MIN_SIZE_MM } from '../lettering/text';
 import { ORNAMENTS } from '../ornaments/ornaments';
 import { isEnding, WAYS } from '../pricing/rounding';
-import { MAX_RETAIL_MINOR } from '../pricing/solve';
+import { MAX_RETAIL_MINOR } from '../pricing/money';
 import { jsonSize, unprintable } from '../json/bounds';
 import type { ProductDocument } from './document';
 import { MAX_DOCUMENT_SIZE } from './patch';

@@ -1,4 +1,6 @@
-import { mulDiv, PPM } from './money';
+import { unprintable } from '../json/bounds';
+import { isDay } from './days';
+import { MAX_RETAIL_MINOR, mulDiv, PPM } from './money';
 
 /** What a fee's share is taken of: the items, items and shipping, or all that the buyer pays, tax included. */
 export const FEE_OF = ['item', 'item+shipping', 'total'] as const;
@@ -22,7 +24,22 @@ export interface Fee {
   readonly maxMinor?: number;
   /** Tax that the store adds to the fee, parts per million. */
   readonly taxPpm?: number;
+  /** Nothing is taken where the items together cost no more than this. */
+  readonly overMinor?: number;
+  /** First and last day on which it is taken, YYYY-MM-DD; absent: always. */
+  readonly firstDay?: string;
+  readonly lastDay?: string;
+  /** Category of the shop in which it is taken; absent: in all. */
+  readonly category?: string;
+  /** A cost of the seller's own, not of the store: ads, returns, duty. */
+  readonly own?: boolean;
 }
+
+/** The fees that are taken on a day (YYYY-MM-DD) in a category of the shop. */
+export const feesOn = (fees: readonly Fee[], day: string, category?: string): Fee[] =>
+  fees.filter(
+    (fee) => (fee.firstDay ?? day) <= day && (fee.lastDay ?? day) >= day && (fee.category ?? category) === category,
+  );
 
 /** What an order of same items brings, as far as fees look at it. Minor units of the store's currency. */
 export interface FeeBase {
@@ -61,6 +78,7 @@ export const fixedPart = (fee: Fee, items: number, expectedSales: number): numbe
       : mulDiv(fee.fixedMinor, items, Math.max(1, expectedSales), 'up');
 
 function untaxed(fee: Fee, ofMinor: number, base: FeeBase): number {
+  if (fee.overMinor !== undefined && base.itemsMinor <= fee.overMinor) return 0;
   let amount = mulDiv(ofMinor, fee.ratePpm, PPM) + fixedPart(fee, base.items, base.expectedSales);
   const times = fee.per === 'item' ? base.items : 1;
   if (fee.minMinor !== undefined && amount < fee.minMinor * times) amount = fee.minMinor * times;
@@ -85,3 +103,70 @@ export function feeAmount(fee: Fee, base: FeeBase): FeeAmount {
 /** What of each further minor unit of price the fees take where none is at its least or most, parts per million. */
 export const totalRatePpm = (fees: readonly Fee[]): number =>
   fees.reduce((sum, fee) => sum + fee.ratePpm + mulDiv(fee.ratePpm, fee.taxPpm ?? 0, PPM), 0);
+
+const MOST_FEES = 20;
+const isWhole = (value: unknown, least: number, most: number): value is number =>
+  Number.isInteger(value) && (value as number) >= least && (value as number) <= most;
+const NAMES = new Set([
+  'id',
+  'label',
+  'of',
+  'ratePpm',
+  'per',
+  'fixedMinor',
+  'minMinor',
+  'maxMinor',
+  'taxPpm',
+  'firstDay',
+  'lastDay',
+  'category',
+]);
+
+function faultsOf(fee: Partial<Fee>): string[] {
+  const faults: string[] = [];
+  const name = typeof fee.label === 'string' && fee.label.trim() !== '' ? `“${fee.label.slice(0, 60)}”` : 'A fee';
+  const stranger = Object.keys(fee).find((key) => !NAMES.has(key));
+  if (stranger !== undefined) faults.push(`${name} has “${stranger.slice(0, 40)}”, which no fee has.`);
+  if (typeof fee.id !== 'string' || !/^[a-z0-9-]{1,40}$/.test(fee.id))
+    faults.push(`${name} needs an id of small letters, digits and hyphens.`);
+  if (typeof fee.label !== 'string' || fee.label.trim() === '' || fee.label.length > 80 || unprintable(fee.label))
+    faults.push('A fee needs a name of up to 80 characters.');
+  if (!FEE_OF.includes(fee.of as FeeOf)) faults.push(`${name} is a share of ${FEE_OF.join(', ')}.`);
+  if (!FEE_PER.includes(fee.per as FeePer)) faults.push(`${name} is taken per ${FEE_PER.join(', ')}.`);
+  if (!isWhole(fee.ratePpm, 0, PPM - 1)) faults.push(`The share of ${name} must be from 0 % to below 100 %.`);
+  if (!isWhole(fee.fixedMinor, 0, MAX_RETAIL_MINOR)) faults.push(`The sum of ${name} must be 0 or more.`);
+  for (const bound of ['minMinor', 'maxMinor'] as const)
+    if (fee[bound] !== undefined && !isWhole(fee[bound], 0, MAX_RETAIL_MINOR))
+      faults.push(`The ${bound === 'minMinor' ? 'least' : 'most'} of ${name} must be 0 or more.`);
+  if (fee.minMinor !== undefined && fee.maxMinor !== undefined && fee.minMinor > fee.maxMinor)
+    faults.push(`The least of ${name} is more than its most.`);
+  if (fee.taxPpm !== undefined && !isWhole(fee.taxPpm, 0, PPM))
+    faults.push(`The tax on ${name} must be from 0 % to 100 %.`);
+  for (const day of [fee.firstDay, fee.lastDay])
+    if (day !== undefined && !isDay(day))
+      faults.push(`“${String(day).slice(0, 40)}” is not a day; write it as 2026-11-28.`);
+  if (fee.firstDay !== undefined && fee.lastDay !== undefined && fee.firstDay > fee.lastDay)
+    faults.push(`${name} ends before it begins.`);
+  if (fee.category !== undefined && (typeof fee.category !== 'string' || !/^[\w -]{1,60}$/.test(fee.category)))
+    faults.push(`The category of ${name} has up to 60 letters.`);
+  return faults;
+}
+
+/** Faults of what a store takes, as sentences; none means it can be kept. On no day may all shares together reach the whole price. */
+export function checkFees(value: unknown): string[] {
+  if (!Array.isArray(value) || value.length > MOST_FEES) return [`A store takes up to ${MOST_FEES} fees.`];
+  const faults = (value as unknown[]).flatMap((fee) =>
+    typeof fee === 'object' && fee !== null && !Array.isArray(fee) ? faultsOf(fee) : ['A fee is an object.'],
+  );
+  if (faults.length > 0) return faults.slice(0, 50);
+  const fees = value as Fee[];
+  if (new Set(fees.map(({ id }) => id)).size < fees.length) return ['Two fees have the same id.'];
+  for (const day of new Set(fees.map(({ firstDay }) => firstDay ?? '0000-01-01'))) {
+    const taken = totalRatePpm(fees.filter((fee) => (fee.firstDay ?? day) <= day && (fee.lastDay ?? day) >= day));
+    if (taken >= PPM)
+      return [
+        `Together the fees${day === '0000-01-01' ? '' : ` of ${day}`} would take ${taken / 10_000} % of the price; they must stay below 100 %.`,
+      ];
+  }
+  return [];
+}

@@ -1,8 +1,8 @@
 import type { PricePlan, ProductDocument, StorePlan } from '@/core/document/document';
-import { mulDiv, PPM } from '@/core/pricing/money';
+import { MAX_RETAIL_MINOR, mulDiv, PPM } from '@/core/pricing/money';
 import type { TermsTo } from '@/core/pricing/floor';
 import { priceFor, rounded, type Rounding } from '@/core/pricing/rounding';
-import { MAX_RETAIL_MINOR, type Aim } from '@/core/pricing/solve';
+import { type Aim } from '@/core/pricing/solve';
 import { ownEntry, putEntry } from '../own-entry';
 
 /** Fixes an aim for variants, in the base or for one store; `null` lets them follow what lies under it again. */

@@ -14,14 +14,15 @@ export interface TermsTo {
 export interface Floor {
   /** To no destination. */
   readonly minor: number | null;
-  /** The destination that decides; null where there is one alone. */
-  readonly country: string | null;
-  /** To none of the others. */
+  /** The destinations that decide; none where all need the same. */
+  readonly countries: readonly string[];
+  /** To none of the others; null where there are none, or no price is enough for them. */
   readonly withoutMinor: number | null;
   /** On the whole where the seller sells; null where that is not known. */
   readonly mixMinor: number | null;
 }
 
+const NONE: readonly string[] = [];
 const NOTHING_LOST = { kind: 'profit', amountMinor: 0 } as const;
 
 /** Null as well where fees leave so little that it cannot be solved. */
@@ -40,26 +41,28 @@ const alone = ({ terms }: TermsTo): Goal => [{ terms, weight: 1 }];
 export const mixOf = (all: readonly TermsTo[]): Goal =>
   all.flatMap(({ terms, weight }) => (weight > 0 ? [{ terms, weight }] : []));
 
-/** The floor of several, but for the one to be left out: at least what each needs by itself. */
-function together(solve: Solving, own: readonly number[], without: number): number | null {
-  let least = 0;
-  for (let i = 0; i < own.length; i += 1) if (i !== without) least = Math.max(least, own[i]!);
-  return Number.isFinite(least) ? tried(() => solve.all(least, without)) : null;
+/** The floor of those whose own floor lies below a bound: at least what each needs by itself. Null where there are none. */
+function together(solve: Solving, own: readonly number[], below: number): number | null {
+  let least = -1;
+  for (const floor of own) if (floor < below) least = Math.max(least, floor);
+  return least < 0 ? null : tried(() => solve.all(least, (i) => own[i]! < below));
 }
 
-/** The floor over all destinations, and the one of them that decides: whose own floor is highest. */
+/** The floor over all destinations, and those of them that decide: whose own floor is highest. */
 export function floorOver(all: readonly TermsTo[]): Floor {
   const mix = mixOf(all);
   const mixMinor = mix.length > 0 ? tried(() => new Solving([mix], NOTHING_LOST).all(0)) : null;
   const solve = new Solving(all.map(alone), NOTHING_LOST);
   const own = all.map((_, i) => tried(() => solve.one(i, 0)) ?? Number.POSITIVE_INFINITY);
-  let worst = 0;
-  for (let i = 1; i < own.length; i += 1) if (own[i]! > own[worst]!) worst = i;
-  const single = all.length === 1;
+  let highest = 0;
+  for (const floor of own) highest = Math.max(highest, floor);
+  const decide = own.every((floor) => floor === highest)
+    ? NONE
+    : all.flatMap(({ country }, i) => (own[i] === highest ? [country] : []));
   return {
-    minor: together(solve, own, -1),
-    country: single ? null : all[worst]!.country,
-    withoutMinor: single ? null : together(solve, own, worst),
+    minor: Number.isFinite(highest) ? together(solve, own, Number.POSITIVE_INFINITY) : null,
+    countries: decide,
+    withoutMinor: decide.length === 0 ? null : together(solve, own, highest),
     mixMinor,
   };
 }

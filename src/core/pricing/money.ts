@@ -57,6 +57,9 @@ export function mulDiv(a: number, b: number, c: number, rounding: 'half' | 'up' 
   return Number(negative ? -whole : whole);
 }
 
+/** No price above this: a hundred million minor units. */
+export const MAX_RETAIL_MINOR = 100_000_000;
+
 /** Parts per million: the exact form of a percentage. 2.9 % is 29 000. */
 export const PPM = 1_000_000;
 

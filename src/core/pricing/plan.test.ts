@@ -139,7 +139,7 @@ describe('a store that sells to several countries', () => {
     // 7.40 GBP are 9.25 USD to make; 4.00 GBP are 5.00 to send at home, 16.00 are 20.00 to Canada. Nobody sends to Germany.
     const one = at(wide());
     expect(one.to.map(({ country }) => country)).toEqual(['GB', 'CA']);
-    expect(one.floor).toEqual({ minor: 2925, country: 'CA', withoutMinor: 1425, mixMinor: 1800 });
+    expect(one.floor).toEqual({ minor: 2925, countries: ['CA'], withoutMinor: 1425, mixMinor: 1800 });
     // 14.25 at 40 % is 23.75: at home. To Canada that loses 5.50.
     expect(one).toMatchObject({ retailMinor: 2375, country: 'GB', losses: [{ country: 'CA', profitMinor: -550 }] });
     expect(losesMoney(one)).toBe(true);
@@ -157,7 +157,7 @@ describe('a store that sells to several countries', () => {
 
   it('loses nothing where it does not sell, and says when nothing is left to sell to', () => {
     const without = setPlan(folded, 's1', { notTo: { CA: true } });
-    expect(at(wide(), without)).toMatchObject({ losses: [], floor: { minor: 1425, country: null } });
+    expect(at(wide(), without)).toMatchObject({ losses: [], floor: { minor: 1425, countries: [] } });
     expect(checkDocument(without)).toEqual([]);
     expect(checkDocument(setPlan(folded, 's1', { notTo: { Canada: true } }))).not.toEqual([]);
     expect(() => at(wide({ sellsTo: ['CA'] }), without)).toThrow(/taken out of every country/);

@@ -2,9 +2,9 @@ import { CsvTable } from '../csv/table';
 import type { CsvFault } from '../catalog/price-csv';
 import { safeLine } from '../csv/safe';
 import { invalid, isTypicaError } from '../errors';
-import { formatAmount, money, parseAmountMinor, parsePercentPpm, PPM } from './money';
+import { MAX_RETAIL_MINOR, formatAmount, money, parseAmountMinor, parsePercentPpm, PPM } from './money';
 import type { PricedVariant } from './plan';
-import { MAX_RETAIL_MINOR, type Aim } from './solve';
+import { type Aim } from './solve';
 
 /** Columns of a product's prices as CSV. `store` is empty for all stores; of the last four at most one is read: what is fixed. */
 export const SHEET_COLUMNS = [

@@ -1,17 +1,12 @@
 import { CsvTable } from '../csv/table';
 import type { CsvFault } from '../catalog/price-csv';
+import { isDay } from './days';
 import { isCurrency } from './money';
 import type { ExchangeRate } from './rates';
 
 /** Columns of a file of exchange rates: one unit of `from` is `rate` units of `to` on `date`. */
 export const RATE_COLUMNS = ['from', 'to', 'rate', 'date'] as const;
 const NEEDED = RATE_COLUMNS.map((name) => ({ oneOf: [name], says: `The column "${name}" is missing.` }));
-
-/** Whether such a day is in the calendar: Date.parse takes 30 February for 2 March. */
-const isDay = (date: string): boolean => {
-  const at = new Date(`${date}T00:00:00Z`);
-  return !Number.isNaN(at.getTime()) && at.toISOString().startsWith(date);
-};
 
 /** A rate that is so many times what is known of the pair, or less than that part of it, is taken for a slip of the decimal point. */
 export const ABSURD_RATE = 2;
@@ -42,8 +37,7 @@ export function rateFault({ from, to, rate, date }: ExchangeRate, checks: RateCh
   if (from === to) return fault('to', `${from} to ${to} is always 1.`);
   if (!/^\d{1,9}(\.\d{1,10})?$/.test(rate) || Number(rate) <= 0)
     return fault('rate', `“${rate}” is not a rate: a number above zero with a point, such as 1.2744.`);
-  if (!/^\d{4}-\d{2}-\d{2}$/.test(date) || !isDay(date))
-    return fault('date', `“${date}” is not a day; write it as 2026-11-28.`);
+  if (!isDay(date)) return fault('date', `“${date}” is not a day; write it as 2026-11-28.`);
   if (date > checks.today) return fault('date', `${date} lies in the future.`);
   const known = checks.sure ? null : checks.known(from, to);
   const times = known === null ? 1 : Number(rate) / known;

@@ -1,5 +1,5 @@
-import { minorDigits } from './money';
-import { allMeet, MAX_RETAIL_MINOR, solver, type Aim, type Goal } from './solve';
+import { MAX_RETAIL_MINOR, minorDigits } from './money';
+import { allMeet, solver, type Aim, type Goal } from './solve';
 import { TypicaError } from '../errors';
 
 /** Endings that are offered; any other of up to four digits is the seller's own. */

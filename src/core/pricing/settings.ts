@@ -1,5 +1,5 @@
 import { unprintable } from '../json/bounds';
-import { MAX_RETAIL_MINOR } from './solve';
+import { MAX_RETAIL_MINOR } from './money';
 import type { Tax } from './tax';
 
 /** What holds for all prices of a workspace. */

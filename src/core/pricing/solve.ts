@@ -1,6 +1,6 @@
 import { TypicaError } from '../errors';
 import { fixedPart, totalRatePpm } from './fees';
-import { PPM } from './money';
+import { MAX_RETAIL_MINOR, PPM } from './money';
 import { itemsPaidMinor, profitMinor, type Terms } from './quote';
 
 /** What the seller fixes: a price, a profit per item, a margin (share of what is paid for items) or a markup (share of landed cost), parts per million. */
@@ -9,9 +9,6 @@ export type Aim =
   | { readonly kind: 'profit'; readonly amountMinor: number }
   | { readonly kind: 'margin'; readonly ppm: number }
   | { readonly kind: 'markup'; readonly ppm: number };
-
-/** No price above this: a hundred million minor units. */
-export const MAX_RETAIL_MINOR = 100_000_000;
 
 /** One kind of order and how often it comes, as a whole number of any unit. */
 export interface MixPart {
@@ -47,12 +44,15 @@ const NONE: readonly number[] = [];
 
 function breaksOf(terms: Terms): readonly number[] {
   const { freeFromMinor, fees, items, expectedSales, shippingChargedMinor, tax } = terms;
-  const bounded = fees.some(({ minMinor, maxMinor }) => minMinor !== undefined || maxMinor !== undefined);
+  const bounded = fees.some(
+    ({ minMinor, maxMinor, overMinor }) => minMinor !== undefined || maxMinor !== undefined || overMinor !== undefined,
+  );
   if (terms.voucherMinor <= 0 && freeFromMinor === null && !bounded) return NONE;
   const breaks: number[] = [];
   if (terms.voucherMinor > 0) breaks.push(priceReaching(terms, 1));
   if (freeFromMinor !== null) breaks.push(priceReaching(terms, freeFromMinor));
   for (const fee of fees) {
+    if (fee.overMinor !== undefined) breaks.push(priceReaching(terms, fee.overMinor + 1));
     if (fee.ratePpm === 0) continue;
     const times = fee.per === 'item' ? items : 1;
     for (const bound of [fee.minMinor, fee.maxMinor]) {
@@ -224,9 +224,9 @@ export class Solving {
     return lowestMeeting(this.lines[index]!, least);
   }
 
-  /** The same for all goals at once, but for the one to be left out. */
-  all(least: number, without = -1): number | null {
-    const wanted = without < 0 ? this.lines : this.lines.filter((_, i) => i !== without);
+  /** The same for all goals at once, or for those that are wanted. */
+  all(least: number, isWanted?: (index: number) => boolean): number | null {
+    const wanted = isWanted ? this.lines.filter((_, i) => isWanted(i)) : this.lines;
     let price = least;
     // A goal that is not met yet moves the price up; then all are looked at again, since another may fall where shipping becomes free.
     for (let met = 0, i = 0; met < wanted.length; i = (i + 1) % wanted.length) {

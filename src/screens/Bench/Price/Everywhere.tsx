@@ -71,8 +71,7 @@ export function Everywhere({ store }: { store: BenchStore | null }) {
           </h3>
           {store && (
             <Select
-              label="The one price meets its aim"
-              quiet
+              label="Its aims are met"
               value={store.aimsAt}
               choices={AIMS_AT.filter((at) => at !== 'mix' || data.settings.mix.length > 0).map((value) => ({
                 value,

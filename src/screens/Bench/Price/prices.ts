@@ -90,11 +90,11 @@ export interface PriceRow {
 }
 
 /** What decides a floor, in words: `because of Canada; 11.47 without it; 14.20 on your mix`. */
-export function floorWhy({ country, withoutMinor, mixMinor, minor }: Floor, currency: string): string {
+export function floorWhy({ countries, withoutMinor, mixMinor }: Floor, currency: string): string {
   const amount = (sum: number | null) => (sum === null ? 'none' : formatAmount(money(sum, currency)));
   return [
-    country !== null && minor !== withoutMinor
-      ? `because of ${countryName(country)}; ${amount(withoutMinor)} without it`
+    countries.length > 0
+      ? `because of ${countryName(countries[0]!)}${countries.length > 1 ? ` and ${countries.length - 1} more` : ''}; ${amount(withoutMinor)} without ${countries.length > 1 ? 'them' : 'it'}`
       : null,
     mixMinor === null ? null : `${amount(mixMinor)} on your mix`,
   ]

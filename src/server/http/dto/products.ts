@@ -1,6 +1,6 @@
 import 'reflect-metadata';
 import { ArrayMaxSize, IsArray, IsIn, IsInt, IsOptional, IsString, Length, Max, Min } from 'class-validator';
-import { MAX_RETAIL_MINOR } from '@/core/pricing/solve';
+import { MAX_RETAIL_MINOR } from '@/core/pricing/money';
 import { Nested } from './shape';
 
 export class NewVariantDto {
