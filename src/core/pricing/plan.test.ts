@@ -20,7 +20,8 @@ import { losesMoney, pricer, termsFor } from './plan';
 import { sampleLayer } from '../document/sample';
 import { PLAIN_ROUNDING } from './rounding';
 import { checkRule, ruleOf, withRule } from './rule';
-import { checkMoneySettings, PLAIN_SETTINGS } from './settings';
+import { PLAIN_SETTINGS } from './settings';
+import { checkMoneySettings } from './settings-check';
 import { sampleFee } from './terms-sample';
 import { whatIf } from './what-if';
 
@@ -237,6 +238,7 @@ describe('rules and settings', () => {
       }),
     ).toHaveLength(4);
     expect(checkMoneySettings(PLAIN_SETTINGS)).toEqual([]);
+    expect(checkMoneySettings({ ...PLAIN_SETTINGS, taxes: [null, null], duties: [null], own: null })).toHaveLength(4);
     const faults = checkMoneySettings({
       rateMarginPpm: -1,
       taxes: [
@@ -248,9 +250,13 @@ describe('rules and settings', () => {
         { country: 'US', weight: 0 },
         { country: 'US', weight: 1 },
       ],
+      ladders: { usd: [1], USD: [200, 100] },
+      goods: [{ kind: '', country: 'UK2', taxClass: 'odd' }],
+      duties: [{ country: 'EU', label: 'Duty', ratePpm: 2_000_000, overMinor: -1, currency: 'XXX', firstDay: 'soon' }],
+      own: { ...PLAIN_SETTINGS.own, adsPpm: 950_000, itemsPerMonth: 0, monthly: [{ label: 'Rent' }] },
     });
     expect(faults.join(' ')).toMatch(
-      /safety margin.*Germany.*from 0 % to 100 %.*within the price.*discount.*whole number.*twice/,
+      /safety margin.*Germany.*from 0 % to 100 %.*within the price.*discount.*whole number.*twice.*usd.*each more.*up to 60 characters.*two letters.*class of a good.*from 0 % to 99 %.*0 or more.*XXX.*soon.*1 or more.*Ads.*cost by the month/,
     );
   });
 

@@ -5,15 +5,17 @@ import { TECHNIQUE_NAMES } from '../geometry/area';
 import { ownEntry } from '../own-entry';
 import { quoteMix, type MixQuote } from './everywhere';
 import { floorOver, lossesAt, mixOf, type Floor, type Loss, type TermsTo } from './floor';
+import type { Fee } from './fees';
 import { landedOf, madeCost, shippingCost, type Charge, type MadeCost } from './landed';
 import { money, mulDiv, PPM } from './money';
+import { dutyFee, dutyTo, hasOwnCosts, ownFees } from './own-costs';
 import { baseOutlet, type AimsAt, type Outlet } from './outlet';
 import { profitMinor, quote, type Quote, type Terms } from './quote';
 import type { RateTable } from './rates';
 import { priceFor, rounded, type Rounding } from './rounding';
 import { PLAIN_SETTINGS, type MoneySettings } from './settings';
 import type { Aim, Goal } from './solve';
-import { taxTo } from './tax';
+import { classOf, countryOf, taxedStates, taxTo } from './tax';
 import { toldShipping } from './told-shipping';
 
 /** What pricing needs beside the document. */
@@ -130,7 +132,15 @@ function shared(doc: ProductDocument, world: PricingWorld) {
         ? freeFromMinor
         : rates.convert(money(freeFromMinor, doc.price.currency), outlet.currency).amountMinor,
     discountPpm: ownEntry(settings.discounts, blank.partner.id) ?? 0,
-    taxTo: (country: string) => taxTo(settings.taxes, country),
+    taxTo: (destination: string) =>
+      taxTo(settings.taxes, destination, {
+        taxClass: classOf(settings.goods, blank.kind, countryOf(destination)),
+      }),
+    feesTo: (destination: string): readonly Fee[] => {
+      const duty = dutyTo(settings.duties, blank.shipsFrom, destination);
+      return duty ? [...outlet.fees, dutyFee(duty, outlet.currency, rates)] : outlet.fees;
+    },
+    own: hasOwnCosts(settings.own) ? settings.own : null,
     toldTo: (country: string) => toldShipping(list, country, outlet.currency, rates),
   };
 }
@@ -150,28 +160,33 @@ export function baseCostOf({ blank, list }: PricingWorld, key: string): number {
 function termsMaker(doc: ProductDocument, world: PricingWorld, items = 1) {
   const { list, rates, outlet } = world;
   const { currency } = outlet;
-  const { charges, charged, freeFromMinor, discountPpm, taxTo: taxOf, toldTo } = shared(doc, world);
+  const { charges, charged, freeFromMinor, discountPpm, taxTo: taxOf, toldTo, feesTo, own } = shared(doc, world);
   const made = (baseCostMinor: number): MadeCost =>
     madeCost({ baseCost: money(baseCostMinor, list.currency), charges, discountPpm, items }, currency, rates);
-  const to = (country: string): ((made: MadeCost) => Terms) => {
+  const to = (destination: string): ((made: MadeCost) => Terms) => {
+    const country = countryOf(destination);
     const line = shippingTo(list, country);
     const sum = line && money(line.firstMinor + (items - 1) * line.furtherMinor, list.currency);
     const shipping = shippingCost(sum, currency, rates);
     const told = charged ? toldTo(country) : null;
     const shippingChargedMinor = told ? told.firstMinor + (items - 1) * told.furtherMinor : 0;
-    const tax = taxOf(country);
-    return (cost) => ({
-      currency,
-      items,
-      landed: landedOf(cost, shipping),
-      shippingChargedMinor,
-      freeFromMinor: charged ? freeFromMinor : null,
-      salePpm: 0,
-      voucherMinor: 0,
-      tax,
-      fees: outlet.fees,
-      expectedSales: outlet.expectedSales,
-    });
+    const tax = taxOf(destination);
+    const fees = feesTo(destination);
+    return (cost) => {
+      const landed = landedOf(cost, shipping);
+      return {
+        currency,
+        items,
+        landed,
+        shippingChargedMinor,
+        freeFromMinor: charged ? freeFromMinor : null,
+        salePpm: 0,
+        voucherMinor: 0,
+        tax,
+        fees: own ? [...fees, ...ownFees(own, { landedMinor: landed.totalMinor, items }, currency, rates)] : fees,
+        expectedSales: outlet.expectedSales,
+      };
+    };
   };
   return { made, to };
 }
@@ -204,7 +219,9 @@ export function destinationsOf(doc: ProductDocument, { blank, list, outlet }: Pr
 export function ordersMaker(doc: ProductDocument, world: PricingWorld): (baseCostMinor: number) => TermsTo[] {
   const { settings = PLAIN_SETTINGS } = world;
   const { made, to } = termsMaker(doc, world);
-  const destinations = destinationsOf(doc, world).map((country) => ({
+  // States that tax in their own way are destinations of their own.
+  const places = destinationsOf(doc, world).flatMap((country) => [country, ...taxedStates(settings.taxes, country)]);
+  const destinations = places.map((country) => ({
     country,
     weight: settings.mix.find((part) => part.country === country)?.weight ?? 0,
     termsOf: to(country),

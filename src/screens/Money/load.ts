@@ -5,7 +5,7 @@ import type { Context } from '@/server/context';
 import type { Actor } from '@/server/people/people';
 import { listPartners } from '@/server/price-lists/price-lists';
 import { listRules, type KeptRule } from '@/server/pricing/rules';
-import { loadMoney } from '@/server/pricing/settings';
+import { allMoneySettings } from '@/server/pricing/settings';
 import { loadExchangeRates, type KeptRate } from '@/server/rates/rates';
 import { listStores } from '@/server/stores/stores';
 
@@ -28,7 +28,7 @@ export interface MoneyData {
 /** Everything that the page of rates and rules shows. */
 export async function loadMoneyPage(ctx: Context, actor: Actor): Promise<MoneyData> {
   const [{ settings }, rates, rules, partners, stores] = await Promise.all([
-    loadMoney(ctx, actor.workspaceId),
+    allMoneySettings(ctx, actor.workspaceId),
     loadExchangeRates(ctx, actor.workspaceId),
     listRules(ctx, actor.workspaceId),
     listPartners(ctx, actor.workspaceId),

@@ -1,5 +1,6 @@
 import { TypicaError } from '@/core/errors';
-import { checkMoneySettings, PLAIN_SETTINGS, type MoneySettings } from '@/core/pricing/settings';
+import { PLAIN_SETTINGS, settingsOn, type MoneySettings } from '@/core/pricing/settings';
+import { checkMoneySettings } from '@/core/pricing/settings-check';
 import type { Context } from '../context';
 import { emit } from '../events/events';
 import type { Actor } from '../people/people';
@@ -11,12 +12,19 @@ export interface WorkspaceMoney {
   readonly home: string;
 }
 
-export async function loadMoney(ctx: Context, workspaceId: string): Promise<WorkspaceMoney> {
+/** All of a workspace's settings, with what begins on a later day: for whoever edits them. */
+export async function allMoneySettings(ctx: Context, workspaceId: string): Promise<WorkspaceMoney> {
   const row = await ctx.db.row<{ country: string; settings: MoneySettings | null }>(
     'SELECT w.country, m.settings FROM workspace w LEFT JOIN money_setting m ON m.workspace_id = w.id WHERE w.id = ?',
     [workspaceId],
   );
   return { settings: { ...PLAIN_SETTINGS, ...row?.settings }, home: row?.country ?? '*' };
+}
+
+/** The settings as they hold today. */
+export async function loadMoney(ctx: Context, workspaceId: string): Promise<WorkspaceMoney> {
+  const { settings, home } = await allMoneySettings(ctx, workspaceId);
+  return { settings: settingsOn(settings, ctx.clock.now().toISOString().slice(0, 10)), home };
 }
 
 /** Keeps settings; what is not said is as it is plain. Throws `settings-invalid` with all faults. */
