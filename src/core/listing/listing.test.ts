@@ -14,7 +14,7 @@ import type { ChannelDemands } from '../rules/demands';
 import { compareThreeWays } from '../sync/compare';
 import { syncState } from '../sync/state';
 import { skuFor } from '../variants/sku';
-import { tiersOf } from '../variants/tiers';
+import { tierName, tiersOf } from '../variants/tiers';
 import { OWN_FORM } from './picture-form';
 import { chosenColors, chosenGeometryIds, listingForm } from './form';
 import { baseOutlet, type Outlet } from '../pricing/outlet';
@@ -53,6 +53,19 @@ describe('tiers and SKUs', () => {
       [740, 'S – M', 4],
       [890, 'XXL', 2],
     ]);
+  });
+
+  it('names tiers by what tells them apart: a color where the color decides, else the sizes alone', () => {
+    const dear = Object.fromEntries(
+      Object.entries(demoList.baseCostMinor).map(([key, cost]) => [key, key.includes('sandbar') ? 990 : cost]),
+    );
+    expect(tiersOf(demoBlank, { ...demoList, baseCostMinor: dear }, doc.variants).map((tier) => tier.name)).toEqual([
+      'Estuary, S – M',
+      'Estuary, XXL',
+      'Sandbar, S – XXL',
+    ]);
+    const oneSize = { ...demoBlank, options: demoBlank.options.filter(({ code }) => code === 'color') };
+    expect(tierName(oneSize, ['color=estuary', 'color=sandbar'])).toBe('Estuary, Sandbar');
   });
 
   it('makes codes that do not depend on what else is chosen', () => {

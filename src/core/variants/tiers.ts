@@ -1,4 +1,4 @@
-import { parseVariantKey, type Blank, type PriceList } from '../catalog/blank';
+import { parseVariantKey, type Blank, type Option, type OptionValue, type PriceList } from '../catalog/blank';
 import { ownEntry } from '../own-entry';
 
 /** Variants with the same costs, grouped by itself. */
@@ -18,33 +18,55 @@ export function tiersOf(blank: Blank, list: PriceList, chosen: { readonly [varia
     const cost = ownEntry(list.baseCostMinor, variant.key) ?? -1;
     groups.set(cost, [...(groups.get(cost) ?? []), variant.key]);
   }
+  const among = spread(blank, [...groups.values()].flat());
   return [...groups.entries()]
     .sort(([a], [b]) => a - b)
-    .map(([costMinor, variantKeys]) => ({ costMinor, variantKeys, name: tierName(blank, variantKeys) }));
+    .map(([costMinor, variantKeys]) => ({ costMinor, variantKeys, name: tierName(blank, variantKeys, among) }));
 }
 
-/** `S – XL`, `15 oz`, or for several options that differ `S – XL, 3 colors`. Values are named in the blank's order. */
-export function tierName(blank: Blank, variantKeys: readonly string[]): string {
-  const parts: string[] = [];
-  const plain = blank.options.filter((option) => option.values.every((value) => value.hex === null));
-  for (const option of plain) {
-    const used = option.values.filter((value) =>
-      variantKeys.some((key) => ownEntry(parseVariantKey(key), option.code) === value.code),
-    );
-    if (used.length === 1) parts.push(used[0]!.name);
-    else if (used.length > 1) {
-      const run = option.values.slice(option.values.indexOf(used[0]!), option.values.indexOf(used.at(-1)!) + 1);
-      parts.push(
-        run.length === used.length
-          ? `${used[0]!.name} – ${used.at(-1)!.name}`
-          : used.map((value) => value.name).join(', '),
-      );
-    }
-  }
-  return (
-    parts.join(', ') ||
-    (variantKeys.length === 1 ? variantName(blank, variantKeys[0]!) : `${variantKeys.length} variants`)
-  );
+/** How many values of each option some variants have, by the option's code. */
+const spread = (blank: Blank, variantKeys: readonly string[]): ReadonlyMap<string, number> =>
+  new Map(blank.options.map((option) => [option.code, valuesUsed(option, variantKeys).length]));
+
+/** More colors than this are counted, not named. */
+const MOST_NAMED = 3;
+
+const valuesUsed = (option: Option, variantKeys: readonly string[]): OptionValue[] => {
+  const codes = new Set(variantKeys.map((key) => ownEntry(parseVariantKey(key), option.code)));
+  return option.values.filter((value) => codes.has(value.code));
+};
+
+const colorsText = (used: readonly OptionValue[]): string =>
+  used.length > MOST_NAMED ? `${used.length} colors` : used.map((value) => value.name).join(', ');
+
+/** A run of values by its ends, others one by one. */
+function spanText(option: Option, used: readonly OptionValue[]): string {
+  if (used.length === 1) return used[0]!.name;
+  const run = option.values.slice(option.values.indexOf(used[0]!), option.values.indexOf(used.at(-1)!) + 1);
+  return run.length === used.length
+    ? `${used[0]!.name} – ${used.at(-1)!.name}`
+    : used.map((value) => value.name).join(', ');
+}
+
+/**
+ * Names variants by what tells them from others, of which `among` says how many values of each option they have: `S – XL`, `15 oz`, `Chalk, XS – XL`. Sizes are always named; colors where they
+ * differ from those of all, or where there is nothing else. Values are named in the blank's order.
+ */
+export function tierName(
+  blank: Blank,
+  variantKeys: readonly string[],
+  among: ReadonlyMap<string, number> = new Map(),
+): string {
+  if (variantKeys.length === 1) return variantName(blank, variantKeys[0]!);
+  const parts = blank.options.flatMap((option) => {
+    const used = valuesUsed(option, variantKeys);
+    if (used.length === 0) return [];
+    if (option.values.every((value) => value.hex === null)) return [spanText(option, used)];
+    return used.length < (among.get(option.code) ?? 0) ? [colorsText(used)] : [];
+  });
+  if (parts.length > 0) return parts.join(', ');
+  const colors = blank.options.map((option) => valuesUsed(option, variantKeys)).find((used) => used.length > 0);
+  return colors ? colorsText(colors) : `${variantKeys.length} variants`;
 }
 
 /** `Estuary, M`. */

@@ -11,7 +11,7 @@ export interface LedgerLine {
 }
 
 export interface LedgerEntry {
-  readonly id: 'retail' | 'shipping-charged' | 'making' | 'shipping' | 'tax' | 'fees' | 'left';
+  readonly id: 'retail' | 'shipping-charged' | 'making' | 'shipping' | 'tax' | 'fees' | 'own' | 'left';
   readonly label: string;
   readonly amount: string;
   /** The sum behind it, a line each. */
@@ -22,8 +22,8 @@ export interface LedgerEntry {
 }
 
 /** Each fee with the sum that it is: `Commission, 5 % of 24.00 + 0.20`. */
-function feeLines(q: Quote, terms: Terms, amount: (minor: number) => string): LedgerLine[] {
-  return q.fees.flatMap(({ fee, ofMinor, taxMinor, amountMinor }) => {
+function feeLines(fees: Quote['fees'], q: Quote, terms: Terms, amount: (minor: number) => string): LedgerLine[] {
+  return fees.flatMap(({ fee, ofMinor, taxMinor, amountMinor }) => {
     const fixed = fixedPart(fee, q.items, terms.expectedSales);
     const plain = amountMinor - taxMinor;
     const parts = [
@@ -63,6 +63,8 @@ export function ledgerEntries(
   const { aim, follows } = priced;
   const free = at.freeFromMinor !== null && q.itemsMinor >= at.freeFromMinor;
   const { tax } = at;
+  const [store, own] = [q.fees.filter(({ fee }) => !fee.own), q.fees.filter(({ fee }) => fee.own)];
+  const sum = (fees: Quote['fees']) => fees.reduce((total, { amountMinor }) => total + amountMinor, 0);
   const entries: LedgerEntry[] = [
     {
       id: 'retail',
@@ -135,11 +137,24 @@ export function ledgerEntries(
     {
       id: 'fees',
       label: '− Store takes',
-      amount: amount(q.feesMinor),
-      behind: q.fees.length > 0 ? feeLines(q, at, amount) : [{ label: 'No store is chosen', amount: amount(0) }],
+      amount: amount(sum(store)),
+      behind:
+        store.length > 0 ? feeLines(store, q, at, amount) : [{ label: 'No store takes anything', amount: amount(0) }],
       says: 'What the store takes of a sale.',
       tone: 'plain',
     },
+    ...(own.length > 0
+      ? [
+          {
+            id: 'own' as const,
+            label: '− Own costs',
+            amount: amount(sum(own)),
+            behind: own.map(({ fee, amountMinor }) => ({ label: fee.label, amount: amount(amountMinor) })),
+            says: 'What you pay yourself, as Rates and rules says.',
+            tone: 'plain' as const,
+          },
+        ]
+      : []),
     {
       id: 'left',
       label: '= Left',
@@ -150,7 +165,8 @@ export function ledgerEntries(
         { label: 'Making', amount: `− ${amount(q.makingMinor)}` },
         { label: 'Shipping', amount: `− ${amount(q.shippingMinor)}` },
         ...(tax?.inside ? [{ label: 'Tax within', amount: `− ${amount(q.taxMinor)}` }] : []),
-        { label: 'Store takes', amount: `− ${amount(q.feesMinor)}` },
+        { label: 'Store takes', amount: `− ${amount(sum(store))}` },
+        ...(own.length > 0 ? [{ label: 'Own costs', amount: `− ${amount(sum(own))}` }] : []),
         { label: 'Left', amount: amount(q.profitMinor) },
       ],
       says:

@@ -4,7 +4,6 @@ import { Trash2 } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { countryName } from '@/core/country-names';
-import { parsePercentPpm } from '@/core/pricing/money';
 import type { MoneySettings } from '@/core/pricing/settings';
 import { ownEntry } from '@/core/own-entry';
 import { Alert } from '@/ui/Alert';
@@ -13,15 +12,16 @@ import { Button } from '@/ui/Button';
 import { CountryField } from '@/ui/CountryField';
 import { EntryField } from '@/ui/Field';
 import { IconButton } from '@/ui/IconButton';
-import { Select } from '@/ui/Select';
 import type { MoneyData } from './load';
 import { RateTable } from './RateTable';
+import { Duties } from './Duties';
+import { Ladders } from './Ladders';
+import { OwnCosts } from './OwnCosts';
+import { HEAD, LINE, readPercent } from './section';
+import { Taxes } from './Taxes';
 import { mixShares } from './view';
 
-const HEAD = 'font-display text-[17px] mb-1.5';
-const LINE = 'border-b border-hairline py-1.5 flex items-baseline gap-4';
-
-/** Exchange rates, their safety margin, taxes, discounts, where the seller sells, and price rules. Everything saves itself. */
+/** Exchange rates, taxes, duties, discounts, own costs, where the seller sells, ladders and price rules. Everything saves itself. */
 export function MoneyPage(data: MoneyData) {
   const router = useRouter();
   const [settings, setSettings] = useState(data.settings);
@@ -40,12 +40,8 @@ export function MoneyPage(data: MoneyData) {
       setProblem((error as Error).message);
     }
   };
-  const percent = (typed: string, least: number, most: number): number => {
-    const ppm = parsePercentPpm(typed.replace('−', '-'));
-    if (ppm < least || ppm > most) throw new Error(`Type from ${least / 10_000} % to ${most / 10_000} %.`);
-    return ppm;
-  };
-  const { taxes, mix, discounts } = settings;
+  const { mix, discounts } = settings;
+  const section = { data, settings, save: (next: MoneySettings) => void save(next) };
   const shares = mixShares(mix);
   const others = (taken: readonly string[]) => data.countries.filter(({ value }) => !taken.includes(value));
   return (
@@ -65,7 +61,7 @@ export function MoneyPage(data: MoneyData) {
               label="Safety margin on costs"
               width="w-14"
               text={String(settings.rateMarginPpm / 10_000)}
-              read={(typed) => void save({ ...settings, rateMarginPpm: percent(typed, 0, 500_000) })}
+              read={(typed) => void save({ ...settings, rateMarginPpm: readPercent(typed, 0, 500_000) })}
             />{' '}
             <span className="text-muted text-small">
               %: what is paid in another currency is counted so much dearer.
@@ -119,70 +115,7 @@ export function MoneyPage(data: MoneyData) {
             )}
           </div>
         </section>
-        <section>
-          <h2 className={HEAD}>Taxes by destination</h2>
-          <ul className="border-t border-hairline text-small">
-            {taxes.map((tax) => {
-              const put = (part: Partial<typeof tax>) =>
-                void save({ ...settings, taxes: taxes.map((one) => (one === tax ? { ...one, ...part } : one)) });
-              const where = tax.country === '*' ? 'All others' : countryName(tax.country);
-              return (
-                <li key={tax.country} className={LINE}>
-                  <span className="w-32">{where}</span>
-                  <EntryField
-                    label={`Name of the tax for ${where}`}
-                    showLabel={false}
-                    align="left"
-                    width="w-20"
-                    text={tax.label}
-                    read={(typed) => put({ label: typed.trim().slice(0, 60) })}
-                  />
-                  <span>
-                    <EntryField
-                      label={`Rate for ${where}`}
-                      showLabel={false}
-                      width="w-12"
-                      text={String(tax.ratePpm / 10_000)}
-                      read={(typed) => put({ ratePpm: percent(typed, 0, 1_000_000) })}
-                    />{' '}
-                    %
-                  </span>
-                  <Select
-                    label={`Tax for ${where}`}
-                    quiet
-                    value={tax.inside ? 'inside' : 'on-top'}
-                    choices={[
-                      { value: 'inside', name: 'within the price, you hand it on' },
-                      { value: 'on-top', name: 'on top, the shop takes it' },
-                    ]}
-                    onChange={(way) => put({ inside: way === 'inside' })}
-                  />
-                  <IconButton
-                    name={`Take the tax for ${where} out`}
-                    className="ml-auto"
-                    onClick={() => void save({ ...settings, taxes: taxes.filter((one) => one !== tax) })}
-                  >
-                    <Trash2 size={14} aria-hidden />
-                  </IconButton>
-                </li>
-              );
-            })}
-          </ul>
-          <div className="mt-2">
-            <CountryField
-              key={taxes.length}
-              label="Add a tax for"
-              value=""
-              choices={[
-                ...(taxes.some(({ country }) => country === '*') ? [] : [{ value: '*', name: 'All others' }]),
-                ...others(taxes.map(({ country }) => country)),
-              ]}
-              onChange={(country) =>
-                void save({ ...settings, taxes: [...taxes, { country, label: 'VAT', ratePpm: 200_000, inside: true }] })
-              }
-            />
-          </div>
-        </section>
+        <Taxes {...section} />
         <section>
           <h2 className={HEAD}>What partners take off for you</h2>
           <ul className="border-t border-hairline text-small">
@@ -195,7 +128,7 @@ export function MoneyPage(data: MoneyData) {
                   width="w-14"
                   text={String((ownEntry(discounts, partner.id) ?? 0) / 10_000)}
                   read={(typed) => {
-                    const ppm = percent(typed, 0, 900_000);
+                    const ppm = readPercent(typed, 0, 900_000);
                     const { [partner.id]: _before, ...rest } = discounts;
                     void save({ ...settings, discounts: ppm === 0 ? rest : { ...rest, [partner.id]: ppm } });
                   }}
@@ -205,6 +138,9 @@ export function MoneyPage(data: MoneyData) {
             ))}
           </ul>
         </section>
+        <Duties {...section} />
+        <OwnCosts {...section} />
+        <Ladders {...section} />
         <section className="col-span-full">
           <h2 className={HEAD}>Price rules</h2>
           {data.rules.length === 0 ? (

@@ -20,6 +20,8 @@ export interface MoneyData {
   readonly rules: readonly RuleTold[];
   readonly partners: readonly { readonly id: string; readonly name: string }[];
   readonly countries: readonly { readonly value: string; readonly name: string }[];
+  /** Kinds of goods that there are. */
+  readonly kinds: readonly string[];
   readonly currency: string;
   readonly country: string;
   readonly today: string;
@@ -27,12 +29,13 @@ export interface MoneyData {
 
 /** Everything that the page of rates and rules shows. */
 export async function loadMoneyPage(ctx: Context, actor: Actor): Promise<MoneyData> {
-  const [{ settings }, rates, rules, partners, stores] = await Promise.all([
+  const [{ settings }, rates, rules, partners, stores, kinds] = await Promise.all([
     allMoneySettings(ctx, actor.workspaceId),
     loadExchangeRates(ctx, actor.workspaceId),
     listRules(ctx, actor.workspaceId),
     listPartners(ctx, actor.workspaceId),
     listStores(ctx, actor.workspaceId),
+    ctx.db.rows<{ kind: string }>('SELECT DISTINCT kind FROM good ORDER BY kind'),
   ]);
   const nameOf = (id: string) => stores.find((store) => store.id === id)?.name ?? 'a store that is gone';
   return {
@@ -46,6 +49,7 @@ export async function loadMoneyPage(ctx: Context, actor: Actor): Promise<MoneyDa
     })),
     partners: partners.map(({ id, name }) => ({ id, name })),
     countries: allDestinations(actor.country),
+    kinds: kinds.map(({ kind }) => kind),
     currency: actor.currency,
     country: actor.country,
     today: ctx.clock.now().toISOString().slice(0, 10),

@@ -9,6 +9,7 @@ import { Button } from '@/ui/Button';
 import { EntryField } from '@/ui/Field';
 import { useEvents } from '@/ui/events';
 import { Mark } from '@/ui/Mark';
+import { Fees } from './Fees';
 import type { StoreData } from './load';
 
 const day = (iso: string) =>
@@ -102,18 +103,12 @@ export function StorePage(store: StoreData) {
         {store.listings.length === 0 && (
           <p className="text-muted py-4">Nothing was sent here yet. Open a product and its part Stores to send it.</p>
         )}
+        <Fees store={store} told={store.fees} onSaved={() => router.refresh()} />
       </div>
       <aside className="grid gap-6 content-start text-small">
         <section>
-          <h2 className="font-display text-[17px] mb-1.5">What it takes</h2>
-          <ul className="border-t border-hairline">
-            {store.fees.map((fee) => (
-              <li key={fee} className="border-b border-hairline py-1.5">
-                {fee}
-              </li>
-            ))}
-          </ul>
-          <div className="py-1.5">
+          <h2 className="font-display text-[17px] mb-1.5">How it is priced</h2>
+          <div className="border-t border-hairline py-1.5">
             <EntryField
               label="A listing’s fee is spread over"
               text={String(store.expectedSales)}

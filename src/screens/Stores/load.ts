@@ -1,3 +1,4 @@
+import { feesTold, type FeesTold } from '@/server/stores/fees';
 import { formatMoney, money } from '@/core/pricing/money';
 import { SYNC_MARKS } from '@/core/sync/state';
 import type { Context } from '@/server/context';
@@ -53,7 +54,7 @@ export interface StoreData extends StoreSummary {
   readonly kind: string;
   readonly connectedAt: string;
   readonly expectedSales: number;
-  readonly fees: readonly string[];
+  readonly fees: FeesTold;
   readonly demands: readonly string[];
   readonly partners: readonly { readonly id: string; readonly name: string; readonly declared: boolean }[];
   readonly listings: readonly {
@@ -77,7 +78,8 @@ export async function loadStore(ctx: Context, actor: Actor, id: string): Promise
     listProducts(ctx, actor.workspaceId),
     ctx.db.rows<{ id: string; name: string }>('SELECT id, name FROM partner ORDER BY name'),
   ]);
-  const [bundles, rows] = await Promise.all([
+  const [fees, bundles, rows] = await Promise.all([
+    feesTold(ctx, store),
     loadBundles(ctx, actor.workspaceId, products),
     listingsOf(
       ctx.db,
@@ -90,7 +92,7 @@ export async function loadStore(ctx: Context, actor: Actor, id: string): Promise
     kind: about.kind,
     connectedAt: store.connectedAt.toISOString(),
     expectedSales: store.settings.expectedSales,
-    fees: about.fees.map((fee) => fee.label),
+    fees,
     demands: [
       `Title of ${d.titleMin} to ${d.titleMax} characters, ${d.tagsMax} tags of ${d.tagMax}`,
       `${d.optionsMax} options, ${d.variantsMax} variants`,

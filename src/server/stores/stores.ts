@@ -1,6 +1,7 @@
 import crypto from 'node:crypto';
 import { notFound, TypicaError } from '@/core/errors';
 import { sameJson } from '@/core/json/bounds';
+import { feesOn, type Fee } from '@/core/pricing/fees';
 import type { AimsAt, Outlet } from '@/core/pricing/outlet';
 import type { Channel, ChannelClient, ChannelSecrets } from '@/ports/channel';
 import type { Context } from '../context';
@@ -31,24 +32,36 @@ export interface Store {
   readonly state: 'connected' | 'lapsed' | 'disconnected';
   readonly settings: StoreSettings;
   readonly connectedAt: Date;
+  /** What it takes as the seller knows it, on any day; null: as its channel publishes. */
+  readonly ownFees: readonly Fee[] | null;
 }
 
-const COLUMNS =
-  'id, workspace_id AS workspaceId, channel, name, shop_id AS shopId, shop_url AS shopUrl, currency, state, settings, connected_at AS connectedAt';
+const NEWEST_FEES = (of: string) =>
+  `(SELECT f.fees FROM fee_list f WHERE f.workspace_id = store.workspace_id AND f.channel = store.channel AND f.store_id = ${of} ORDER BY f.id DESC LIMIT 1)`;
+const COLUMNS = `id, workspace_id AS workspaceId, channel, name, shop_id AS shopId, shop_url AS shopUrl, currency, state, settings, connected_at AS connectedAt,
+  COALESCE(${NEWEST_FEES('store.id')}, ${NEWEST_FEES("''")}) AS ownFees`;
 
-export const listStores = (ctx: Context, workspaceId: string): Promise<Store[]> =>
-  ctx.db.rows<Store>(
+type StoreRow = Omit<Store, 'ownFees'> & { readonly ownFees: string | readonly Fee[] | null };
+const asStore = ({ ownFees, ...row }: StoreRow): Store => ({
+  ...row,
+  ownFees: typeof ownFees === 'string' ? (JSON.parse(ownFees) as Fee[]) : ownFees,
+});
+
+export async function listStores(ctx: Context, workspaceId: string): Promise<Store[]> {
+  const rows = await ctx.db.rows<StoreRow>(
     `SELECT ${COLUMNS} FROM store WHERE workspace_id = ? AND state <> 'disconnected' ORDER BY connected_at, id`,
     [workspaceId],
   );
+  return rows.map(asStore);
+}
 
 export async function findStore(ctx: Context, workspaceId: string, id: string): Promise<Store> {
-  const store = await ctx.db.row<Store>(`SELECT ${COLUMNS} FROM store WHERE id = ? AND workspace_id = ?`, [
+  const store = await ctx.db.row<StoreRow>(`SELECT ${COLUMNS} FROM store WHERE id = ? AND workspace_id = ?`, [
     id,
     workspaceId,
   ]);
   if (!store) throw notFound('store', id);
-  return store;
+  return asStore(store);
 }
 
 export function channelOf(ctx: Context, code: string): Channel {
@@ -62,9 +75,13 @@ export function channelOf(ctx: Context, code: string): Channel {
   return channel;
 }
 
-/** A store as pricing sees it. */
+/** The day that decides what is in force, YYYY-MM-DD in UTC. */
+export const today = (ctx: Context): string => ctx.clock.now().toISOString().slice(0, 10);
+
+/** A store as pricing sees it today. */
 export function outletOf(ctx: Context, store: Store): Outlet {
-  const { fees, sellsTo } = channelOf(ctx, store.channel).about;
+  const { fees: published, sellsTo } = channelOf(ctx, store.channel).about;
+  const fees = feesOn(store.ownFees ?? published, today(ctx));
   return {
     id: store.id,
     name: store.name,

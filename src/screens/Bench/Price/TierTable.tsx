@@ -186,7 +186,10 @@ function Row({
           </span>
         </span>
       </td>
-      <td className="text-right pl-2">{row.cost}</td>
+      <td className="text-right pl-2" title="making + shipping">
+        {row.cost}
+        <span className="block text-tiny text-muted whitespace-nowrap">{row.costParts}</span>
+      </td>
       {COLUMNS.map(([kind, head, of]) => (
         <td key={kind} className="text-right pl-2 py-1">
           <EntryField

@@ -70,6 +70,8 @@ export interface PriceRow {
   readonly note: string;
   readonly variantKeys: readonly string[];
   readonly cost: string;
+  /** What the landed cost is of: `13.40 + 4.50`, making and shipping. */
+  readonly costParts: string;
   readonly retail: string;
   readonly profit: string;
   readonly margin: string;
@@ -126,6 +128,7 @@ function rowOf(id: string, name: string, note: string, entries: readonly PricedV
     note,
     variantKeys: entries.map((entry) => entry.key),
     cost: amount(terms.landed.totalMinor),
+    costParts: `${amount(terms.landed.makingMinor)} + ${amount(terms.landed.shippingMinor)}`,
     retail: amount(retailMinor),
     profit: amount((mix ?? q).profitMinor),
     margin: share((mix ?? q).marginPpm),

@@ -1,3 +1,21 @@
 -- Losses are accepted one by one, by variant and destination. What was accepted in words alone covered deeper ones too: it is open again.
 ALTER TABLE finding_acceptance ADD COLUMN IF NOT EXISTS losses JSON NULL;
 DELETE FROM finding_acceptance WHERE finding_id LIKE 'floor:%' AND losses IS NULL;
+
+-- Countries to which a product is not sold are a longer value than an aim.
+ALTER TABLE price_change MODIFY was VARCHAR(1200) NULL, MODIFY now VARCHAR(1200) NULL;
+
+-- What stores take, as the seller knows it: each edit is a row, the newest of a store counts, else the newest of its channel (store_id ''); NULL gives
+-- back to what lies under it. Days of the fees themselves decide which of them are taken.
+CREATE TABLE IF NOT EXISTS fee_list (
+  id BIGINT UNSIGNED AUTO_INCREMENT PRIMARY KEY,
+  workspace_id VARCHAR(24) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+  channel VARCHAR(40) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+  store_id VARCHAR(24) CHARACTER SET ascii COLLATE ascii_bin NOT NULL DEFAULT '',
+  fees JSON NULL,
+  person_id VARCHAR(24) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+  noted_at DATETIME(3) NOT NULL DEFAULT CURRENT_TIMESTAMP(3),
+  KEY fee_list_newest (workspace_id, channel, store_id, id),
+  CONSTRAINT fee_list_workspace_fk FOREIGN KEY (workspace_id) REFERENCES workspace (id),
+  CONSTRAINT fee_list_person_fk FOREIGN KEY (person_id) REFERENCES person (id)
+);

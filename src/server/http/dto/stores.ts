@@ -1,6 +1,18 @@
 import 'reflect-metadata';
-import { IsIn, IsInt, IsOptional, IsString, Length, Max, Min } from 'class-validator';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsIn,
+  IsInt,
+  IsOptional,
+  IsString,
+  Length,
+  Max,
+  Min,
+  ValidateIf,
+} from 'class-validator';
 import { AIMS_AT, type AimsAt } from '@/core/pricing/outlet';
+import { FEE_SCOPES, type FeeScope } from '../../stores/fees';
 
 export class ConnectDto {
   @IsString({ message: 'channel must be the code of a channel' })
@@ -24,4 +36,15 @@ export class StoreSettingsDto {
   @IsOptional()
   @IsIn(AIMS_AT, { message: `aimsAt must be one of ${AIMS_AT.join(', ')}` })
   aimsAt?: AimsAt;
+}
+
+export class FeesDto {
+  /** Checked by the core. */
+  @ValidateIf(({ fees }: FeesDto) => fees !== null)
+  @IsArray({ message: 'fees must be a list, or null for those that the shop publishes' })
+  @ArrayMaxSize(100, { message: 'fees can be 100 at most' })
+  fees: object[] | null;
+
+  @IsIn(FEE_SCOPES, { message: `scope must be one of ${FEE_SCOPES.join(', ')}` })
+  scope: FeeScope;
 }

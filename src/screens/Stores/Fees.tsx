@@ -1,0 +1,209 @@
+'use client';
+
+import { Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import { FEE_OF, FEE_PER, type Fee, type FeeOf, type FeePer } from '@/core/pricing/fees';
+import { formatAmount, money, parseAmountMinor } from '@/core/pricing/money';
+import type { FeeScope, FeesTold } from '@/server/stores/fees';
+import { Alert } from '@/ui/Alert';
+import { call } from '@/ui/api';
+import { Button } from '@/ui/Button';
+import { EntryField } from '@/ui/Field';
+import { IconButton } from '@/ui/IconButton';
+import { Select } from '@/ui/Select';
+import { readDay, readPercent, withPart } from '../Money/section';
+
+const OF_NAMES: Record<FeeOf, string> = {
+  item: 'of the items',
+  'item+shipping': 'of items and shipping',
+  total: 'of all that is paid, with tax',
+};
+const PER_NAMES: Record<FeePer, string> = { item: 'an item', order: 'an order', listing: 'a listing' };
+
+/** What a store takes, as it publishes it or as the seller knows it: each fee with its days. Everything saves itself, and every edit is kept. */
+export function Fees({
+  store,
+  told: first,
+  onSaved,
+}: {
+  store: { readonly id: string; readonly name: string; readonly channel: string; readonly currency: string };
+  told: FeesTold;
+  onSaved: () => void;
+}) {
+  const [told, setTold] = useState(first);
+  const [scope, setScope] = useState<FeeScope>('store');
+  const [problem, setProblem] = useState<string | null>(null);
+  const fees = told.own ?? told.published;
+  const keep = (next: readonly Fee[] | null) =>
+    void call<FeesTold>('PUT', `/stores/${store.id}/fees`, { fees: next, scope }).then(
+      (answer) => {
+        setTold(answer);
+        setProblem(null);
+        onSaved();
+      },
+      (error: Error) => setProblem(error.message),
+    );
+  const put = (fee: Fee, next: Fee) => keep(fees.map((one) => (one === fee ? next : one)));
+  const names = new Set(fees.map(({ id }) => id));
+  const freeId = Array.from({ length: fees.length + 1 }, (_, i) => `own-${i + 1}`).find((id) => !names.has(id))!;
+  const takenToday = new Set(told.today.map(({ id }) => id));
+  return (
+    <section className="mt-8 text-small">
+      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1 mb-1.5">
+        <h2 className="font-display text-[17px]">What it takes</h2>
+        <span className="text-muted">{told.own ? 'As you typed it.' : `As ${store.channel} publishes it.`}</span>
+        <Select
+          label="What you change holds for"
+          value={scope}
+          choices={[
+            { value: 'store', name: `${store.name} alone` },
+            { value: 'channel', name: `all stores on ${store.channel}` },
+          ]}
+          onChange={setScope}
+        />
+        {told.own && (
+          <Button kind="quiet" onClick={() => keep(null)}>
+            As {store.channel} publishes it
+          </Button>
+        )}
+      </div>
+      {problem && <Alert className="mb-2">{problem}</Alert>}
+      <ul className="border-t border-hairline">
+        {fees.map((fee) => (
+          <FeeLine
+            key={fee.id}
+            fee={fee}
+            currency={store.currency}
+            taken={takenToday.has(fee.id)}
+            put={(next) => put(fee, next)}
+            drop={() => keep(fees.filter((one) => one !== fee))}
+          />
+        ))}
+      </ul>
+      <Button
+        kind="quiet"
+        onClick={() =>
+          keep([...fees, { id: freeId, label: 'Another fee', of: 'item', ratePpm: 0, per: 'order', fixedMinor: 0 }])
+        }
+      >
+        Add a fee
+      </Button>
+      {told.history.length > 0 && (
+        <details className="mt-2">
+          <summary className="cursor-pointer text-muted">Changed {told.history.length} times</summary>
+          <ul className="mt-1">
+            {told.history.map(({ scope: held, fees: then, by, at }, i) => (
+              <li key={i} className="border-b border-hairline py-1">
+                {new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}, {by},{' '}
+                {held === 'store' ? 'this store' : 'all stores'}:{' '}
+                {then === null ? 'as published' : then.map((fee) => feeWords(fee, store.currency)).join('; ')}
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </section>
+  );
+}
+
+/** A fee in a few words: `Commission, 5 % + 0.20`. */
+function feeWords({ label, ratePpm, fixedMinor }: Fee, currency: string): string {
+  const parts = [
+    ratePpm > 0 ? `${ratePpm / 10_000} %` : null,
+    fixedMinor > 0 ? formatAmount(money(fixedMinor, currency)) : null,
+  ].filter(Boolean);
+  return `${label.split(',')[0]}, ${parts.join(' + ') || 'nothing'}`;
+}
+
+function FeeLine({
+  fee,
+  currency,
+  taken,
+  put,
+  drop,
+}: {
+  fee: Fee;
+  currency: string;
+  taken: boolean;
+  put: (next: Fee) => void;
+  drop: () => void;
+}) {
+  const [name] = fee.label.split(',');
+  const sum = (part: 'fixedMinor' | 'minMinor' | 'maxMinor', label: string, none: string) => (
+    <EntryField
+      label={label}
+      width="w-16"
+      text={fee[part] === undefined ? none : formatAmount(money(fee[part], currency))}
+      read={(typed) => {
+        const empty = part !== 'fixedMinor' && /^(none|-|–|)$/i.test(typed.trim());
+        put(withPart(fee, part, empty ? undefined : parseAmountMinor(typed, currency)));
+      }}
+    />
+  );
+  return (
+    <li className={`border-b border-hairline py-1.5 ${taken ? '' : 'text-muted'}`}>
+      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+        <EntryField
+          label={`Name of ${name}`}
+          showLabel={false}
+          align="left"
+          width="w-56"
+          text={fee.label}
+          read={(typed) => put({ ...fee, label: typed.trim().slice(0, 80) })}
+        />
+        <span>
+          <EntryField
+            label={`Share of ${name}`}
+            showLabel={false}
+            width="w-14"
+            text={String(fee.ratePpm / 10_000)}
+            read={(typed) => put({ ...fee, ratePpm: readPercent(typed, 0, 990_000) })}
+          />{' '}
+          %
+        </span>
+        <Select
+          label={`What the share of ${name} is of`}
+          quiet
+          value={fee.of}
+          choices={FEE_OF.map((value) => ({ value, name: OF_NAMES[value] }))}
+          onChange={(of) => put({ ...fee, of })}
+        />
+        {sum('fixedMinor', `and, ${currency}`, '0')}
+        <Select
+          label={`What the sum of ${name} is for`}
+          quiet
+          value={fee.per}
+          choices={FEE_PER.map((value) => ({ value, name: PER_NAMES[value] }))}
+          onChange={(per) => put({ ...fee, per })}
+        />
+        <IconButton name={`Take ${name} out`} className="ml-auto" onClick={drop}>
+          <Trash2 size={14} aria-hidden />
+        </IconButton>
+      </div>
+      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1 mt-1 text-tiny">
+        {sum('minMinor', 'at least', 'none')}
+        {sum('maxMinor', 'at most', 'none')}
+        <span>
+          <EntryField
+            label="tax on it"
+            width="w-12"
+            text={String((fee.taxPpm ?? 0) / 10_000)}
+            read={(typed) => put(withPart(fee, 'taxPpm', readPercent(typed, 0, 1_000_000) || undefined))}
+          />{' '}
+          %
+        </span>
+        {(['firstDay', 'lastDay'] as const).map((part) => (
+          <EntryField
+            key={part}
+            label={part === 'firstDay' ? 'from' : 'until'}
+            align="left"
+            width="w-24"
+            text={fee[part] ?? 'always'}
+            read={(typed) => put(withPart(fee, part, readDay(typed)))}
+          />
+        ))}
+        {!taken && <span>not taken today</span>}
+      </div>
+    </li>
+  );
+}
