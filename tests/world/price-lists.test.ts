@@ -20,6 +20,7 @@ import {
   uploadPriceList,
   variantChanges,
   type PriceListRow,
+  undoPriceList,
 } from '@/server/price-lists/price-lists';
 import { readPriceList } from '@/server/price-lists/read.job';
 import { loadMoney } from '@/server/pricing/settings';
@@ -362,6 +363,16 @@ describe('two lists of one partner', () => {
     expect(before).not.toBe(888);
     expect(await costOf(actor, null, ESTUARY!)).toBe(888);
     expect([await costOf(actor, day, COAL!), await costOf(actor, day, ESTUARY!)]).toEqual([999, 888]);
+    // Taken back from the last to the first: the one for today lies under the other.
+    await expect(undoPriceList(world.ctx, actor, now.id)).rejects.toMatchObject({ code: 'price-list-needed' });
+    expect(await undoPriceList(world.ctx, actor, later.id)).toMatchObject({ state: 'undone' });
+    expect([await costOf(actor, day, COAL!), await costOf(actor, day, ESTUARY!)]).not.toContain(999);
+    await undoPriceList(world.ctx, actor, now.id);
+    expect(await costOf(actor, null, ESTUARY!)).toBe(before);
+    await undoPriceList(world.ctx, actor, now.id);
+    const stranger = await makeActor(world.ctx);
+    await expect(undoPriceList(world.ctx, stranger, now.id)).rejects.toMatchObject({ code: 'not-found' });
+    await expect(dropPriceList(world.ctx, actor, now.id)).rejects.toMatchObject({ code: 'price-list-taken' });
   });
 });
 

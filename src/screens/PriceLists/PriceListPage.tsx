@@ -82,7 +82,12 @@ export function PriceListPage(data: PriceListData) {
               {takeWords(list)}
             </Button>
           )}
-          {list.state !== 'taken' && list.state !== 'dropped' && (
+          {list.state === 'taken' && list.by !== null && (
+            <Button disabled={acting} onClick={() => void act(() => call('POST', `/price-lists/${list.id}/undo`))}>
+              Undo it
+            </Button>
+          )}
+          {['reading', 'ready', 'faulty'].includes(list.state) && (
             <Button
               disabled={acting}
               onClick={() =>
@@ -105,6 +110,11 @@ export function PriceListPage(data: PriceListData) {
           onRetry={() => void act(() => call('POST', `/jobs/${job.id}/retry`))}
           onStop={() => void act(() => call('POST', `/jobs/${job.id}/cancel`))}
         />
+      )}
+      {list.state === 'undone' && (
+        <p className="mt-4">
+          This list was taken and undone; what was in force before it holds again. It stays for the record.
+        </p>
       )}
       {list.state === 'dropped' && (
         <p className="mt-4">

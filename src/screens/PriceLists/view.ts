@@ -17,6 +17,8 @@ export function stateWords(list: Pick<ListView, 'state' | 'jobState' | 'workspac
       return 'read, waits for you';
     case 'faulty':
       return 'has faults, not taken';
+    case 'undone':
+      return 'undone';
     case 'dropped':
       return 'dropped';
     case 'taken':

@@ -35,7 +35,7 @@ export interface PriceListRow {
   readonly partnerName: string;
   readonly currency: string;
   readonly validFrom: string;
-  readonly state: 'reading' | 'ready' | 'faulty' | 'taken' | 'dropped';
+  readonly state: 'reading' | 'ready' | 'faulty' | 'taken' | 'dropped' | 'undone';
   readonly baseListId: string | null;
   readonly fileName: string;
   readonly fileSha256: string | null;
@@ -258,11 +258,40 @@ async function layLaterOnes(db: Database, workspaceId: string, taken: PriceListR
     });
 }
 
+/**
+ * Takes a list back that was taken: what was in force before it holds again, and the list stays for the record. Only the last of a partner can be
+ * taken back, since later ones lie over it. Throws `price-list-needed` and `price-list-not-taken`.
+ */
+export async function undoPriceList(ctx: Context, actor: Actor, id: string): Promise<PriceListRow> {
+  const list = await findPriceList(ctx, actor.workspaceId, id);
+  await ctx.pools.transaction(async (db) => {
+    await db.row('SELECT id FROM partner WHERE id = ? FOR UPDATE', [list.partnerId]);
+    const { state } = await lockOwn(db, actor.workspaceId, id);
+    if (state === 'undone') return;
+    if (state !== 'taken')
+      throw conflict('price-list-not-taken', 'This price list is not in force; there is nothing to undo.');
+    const over = await db.row<{ day: string }>(
+      `SELECT DATE_FORMAT(valid_from, '%Y-%m-%d') AS day FROM price_list
+       WHERE partner_id = ? AND workspace_id = ? AND state = 'taken' AND id <> ? AND (valid_from > ? OR (valid_from = ? AND taken_at > (
+         SELECT taken_at FROM price_list WHERE id = ?))) ORDER BY valid_from DESC, taken_at DESC LIMIT 1`,
+      [list.partnerId, actor.workspaceId, id, list.validFrom, list.validFrom, id],
+    );
+    if (over)
+      throw conflict(
+        'price-list-needed',
+        `The list that holds from ${over.day} lies over this one: undo that first, then this one.`,
+      );
+    await db.run("UPDATE price_list SET state = 'undone' WHERE id = ?", [id]);
+    await emit(db, actor.workspaceId, 'catalog', { priceListId: id });
+  });
+  return findPriceList(ctx, actor.workspaceId, id);
+}
+
 /** Throws a list away that was not taken, with its rows. */
 export async function dropPriceList(ctx: Context, actor: Actor, id: string): Promise<void> {
   await ctx.pools.transaction(async (db) => {
     const { state } = await lockOwn(db, actor.workspaceId, id);
-    if (state === 'taken')
+    if (state === 'taken' || state === 'undone')
       throw conflict('price-list-taken', 'This price list is in force or was; it stays for the record.');
     await db.run("UPDATE price_list SET state = 'dropped', file_sha256 = NULL WHERE id = ?", [id]);
     await clearRows(db, id);

@@ -19,3 +19,6 @@ CREATE TABLE IF NOT EXISTS fee_list (
   CONSTRAINT fee_list_workspace_fk FOREIGN KEY (workspace_id) REFERENCES workspace (id),
   CONSTRAINT fee_list_person_fk FOREIGN KEY (person_id) REFERENCES person (id)
 );
+
+-- A list that was taken and taken back again stays for the record.
+ALTER TABLE price_list MODIFY state ENUM('reading', 'ready', 'faulty', 'taken', 'dropped', 'undone') NOT NULL DEFAULT 'taken';
