@@ -51,6 +51,8 @@ export interface ChannelAbout {
   readonly rate: { readonly perSecond: number };
   /** Countries to which its shoppers have goods sent, ISO 3166 alpha-2. */
   readonly sellsTo: readonly string[];
+  /** Whether it shows a price to compare with beside the price. */
+  readonly comparesAt: boolean;
   /** What keeps a thing from being made twice there. */
   readonly onceOnly: 'idempotency-key' | 'look-up' | 'delayed-look-up';
 }

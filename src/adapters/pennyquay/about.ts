@@ -43,5 +43,6 @@ export const about: ChannelAbout = {
   },
   rate: { perSecond: 8 },
   sellsTo: ['US', 'CA', 'GB', 'DE', 'FR'],
+  comparesAt: true,
   onceOnly: 'idempotency-key',
 };

@@ -1,5 +1,5 @@
 import { parseVariantKey } from '@/core/catalog/blank';
-import type { ListingForm, ListingVariant } from '@/core/listing/form';
+import { FORM_FORMAT, type ListingForm, type ListingVariant } from '@/core/listing/form';
 import { formatAmount, money, parseAmountMinor } from '@/core/pricing/money';
 import type { WireItem, WireMaker, WireOffer, WireProfile } from './wire';
 import { ownEntry, putEntry } from '@/core/own-entry';
@@ -23,6 +23,7 @@ export function wireOffers(form: ListingForm, pictureIds: PictureIds) {
         (option) => option.values.find((value) => value.code === ownEntry(values, option.code))?.name ?? '',
       ),
       price: formatAmount(money(variant.priceMinor, form.currency)),
+      before: variant.compareAtMinor === null ? null : formatAmount(money(variant.compareAtMinor, form.currency)),
       available: variant.inStock,
       picture: variant.pictureKey ? (ownEntry(pictureIds, variant.pictureKey) ?? null) : null,
     };
@@ -72,12 +73,13 @@ export function formOf(
     putEntry(variants, keyOfSku.get(offer.sku) ?? `sku=${offer.sku}`, {
       sku: offer.sku,
       priceMinor: parseAmountMinor(offer.price, known.currency),
+      compareAtMinor: offer.before === null ? null : parseAmountMinor(offer.before, known.currency),
       inStock: offer.available,
       pictureKey: offer.picture ? (keyOfPicture.get(offer.picture) ?? offer.picture) : null,
     });
   }
   return {
-    format: 1,
+    format: FORM_FORMAT,
     title: item.headline,
     description: item.story,
     tags: item.keywords,

@@ -18,6 +18,8 @@ export interface WireOffer {
   readonly sku: string;
   readonly picks: readonly string[];
   readonly price: string;
+  /** What it cost before, struck through on the page; null for nothing. */
+  readonly before: string | null;
   readonly available: boolean;
   readonly picture: string | null;
 }

@@ -1,6 +1,7 @@
 import { colorOption, geometryIdFor, parseVariantKey, shippingTo, type Blank, type PriceList } from '../catalog/blank';
 import type { Outlet } from '../pricing/outlet';
-import { planFor, pricer, sellsTo } from '../pricing/plan';
+import { planFor, pricer, sellsTo, type PricedVariant } from '../pricing/plan';
+import { salePrice, type SaleOff } from '../pricing/sale';
 import type { RateTable } from '../pricing/rates';
 import { wordsFor, type ProductDocument } from '../document/document';
 import { inOrder } from '../order/order';
@@ -11,12 +12,15 @@ import { skusOf, type SentSkus } from '../variants/sku';
 import { TypicaError } from '../errors';
 import { ownEntry } from '../own-entry';
 
+/** The newest form; what is stored in an older one is brought up by `upcast`. */
+export const FORM_FORMAT = 2;
+
 /**
  * A product as one shop sees it: the canonical form. Its RFC 8785 text is what is compared with the shop; whatever Typica and a shop
  * can disagree about is in here, and nothing else.
  */
 export interface ListingForm {
-  readonly format: 1;
+  readonly format: typeof FORM_FORMAT;
   readonly title: string;
   readonly description: string;
   readonly tags: readonly string[];
@@ -40,6 +44,8 @@ export interface ListingForm {
 export interface ListingVariant {
   readonly sku: string;
   readonly priceMinor: number;
+  /** What it costs outside of a sale, shown beside the price; null: nothing is shown. */
+  readonly compareAtMinor: number | null;
   readonly inStock: boolean;
   readonly pictureKey: string | null;
 }
@@ -78,6 +84,10 @@ export interface FormInput {
   readonly home?: string;
   /** SKUs that a shop has seen already. */
   readonly sentSkus?: SentSkus;
+  /** The sale in which it is there now. */
+  readonly sale?: SaleOff | null;
+  /** Whether the shop shows a price to compare with. */
+  readonly comparesAt?: boolean;
 }
 
 /** The canonical form of a product for a store. Throws what pricing throws, and `nothing-chosen` when there are no variants. */
@@ -99,7 +109,7 @@ export function listingForm(input: FormInput): ListingForm {
   const price = pricer(doc, { blank, list, rates, outlet, settings, home });
   const skus = skusOf(input.productId, doc, blank, input.sentSkus);
   return {
-    format: 1,
+    format: FORM_FORMAT,
     title: words.title.trim(),
     description: words.description.trim(),
     tags: inOrder(words.tags).map(([, tag]) => tag.text.trim()),
@@ -116,7 +126,7 @@ export function listingForm(input: FormInput): ListingForm {
         variant.key,
         {
           sku: skus.get(variant.key)!,
-          priceMinor: price(variant.key).retailMinor,
+          ...asked(price(variant.key), input.sale ?? null, input.comparesAt ?? false),
           inStock: variant.inStock,
           pictureKey: pictureOfColor(pictures, color ? ownEntry(variant.values, color.code)! : null)?.key ?? null,
         },
@@ -126,6 +136,13 @@ export function listingForm(input: FormInput): ListingForm {
     shipping: shippingLines(input),
     partner: { name: blank.partner.name, country: blank.partner.country },
   };
+}
+
+/** The price that a shop is told, and the one to compare it with. */
+function asked(priced: PricedVariant, sale: SaleOff | null, comparesAt: boolean) {
+  const { retailMinor } = priced;
+  const { priceMinor } = sale ? salePrice(priced, sale) : { priceMinor: retailMinor };
+  return { priceMinor, compareAtMinor: comparesAt && priceMinor < retailMinor ? retailMinor : null };
 }
 
 /** What the buyer pays for shipping by destination: the partner's first and further, converted; nothing when it is in the price. */

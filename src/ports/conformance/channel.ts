@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { contentHash } from '@/core/listing/canonical';
 import { isTypicaError } from '@/core/errors';
-import type { ListingForm } from '@/core/listing/form';
+import { FORM_FORMAT, type ListingForm } from '@/core/listing/form';
 import type { Channel, ChannelClient, CreateAttempt } from '../channel';
 
 /** A channel against its simulator, with a client of a connected shop and the means to misbehave. */
@@ -21,7 +21,7 @@ export interface ChannelUnderTest {
 }
 
 export const sampleForm: ListingForm = {
-  format: 1,
+  format: FORM_FORMAT,
   title: 'Crossed Blades tee',
   description: 'The crest.\n\nPrinted to order. “Quotes”, <tags> & é.',
   tags: ['rowing', 'river & tide'],
@@ -38,8 +38,14 @@ export const sampleForm: ListingForm = {
     { code: 'size', name: 'Size', values: [{ code: 'm', name: 'M' }] },
   ],
   variants: {
-    'color=coal;size=m': { sku: 'X-COAL-M', priceMinor: 2150, inStock: true, pictureKey: 'k2' },
-    'color=estuary;size=m': { sku: 'X-EST-M', priceMinor: 1999, inStock: false, pictureKey: 'k1' },
+    'color=coal;size=m': { sku: 'X-COAL-M', priceMinor: 2150, compareAtMinor: 2550, inStock: true, pictureKey: 'k2' },
+    'color=estuary;size=m': {
+      sku: 'X-EST-M',
+      priceMinor: 1999,
+      compareAtMinor: null,
+      inStock: false,
+      pictureKey: 'k1',
+    },
   },
   pictures: [
     { key: 'k1', alt: 'in Estuary' },

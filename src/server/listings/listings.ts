@@ -1,4 +1,7 @@
 import { TypicaError } from '@/core/errors';
+import { canonicalJson, contentHash } from '@/core/listing/canonical';
+import { FORM_FORMAT } from '@/core/listing/form';
+import { upcast } from '@/core/listing/upcast';
 import { brokenRules } from '@/core/rules/evaluate';
 import { syncState, type SyncState } from '@/core/sync/state';
 import type { Context } from '../context';
@@ -44,16 +47,44 @@ const COLUMNS = `l.id, l.workspace_id AS workspaceId, l.product_id AS productId,
   l.sent_at AS sentAt, l.answer, l.answered_at AS answeredAt, l.refusal, l.refused_hash AS refusedHash, l.picture_ids AS pictureIds, l.generation, l.job_id AS jobId, j.state AS jobState`;
 const FROM = 'FROM listing l LEFT JOIN job j ON j.id = l.job_id';
 
-export const findListing = (db: Database, workspaceId: string, id: string): Promise<ListingRow | null> =>
-  db.row<ListingRow>(`SELECT ${COLUMNS} ${FROM} WHERE l.id = ? AND l.workspace_id = ?`, [id, workspaceId]);
+/** A form that was stored in an older format, as of today: with its hash, so that what was agreed reads as agreed. */
+function asOfToday(form: string | null, hash: string | null): { form: string | null; hash: string | null } {
+  if (form === null || form.includes(`"format":${FORM_FORMAT},`)) return { form, hash };
+  const now = upcast(JSON.parse(form));
+  return { form: canonicalJson(now), hash: contentHash(now) };
+}
 
-export const listingsOf = (db: Database, workspaceId: string, productIds: readonly string[]): Promise<ListingRow[]> =>
-  productIds.length === 0
-    ? Promise.resolve([])
-    : db.rows<ListingRow>(
-        `SELECT ${COLUMNS} ${FROM} WHERE l.workspace_id = ? AND l.product_id IN (${productIds.map(() => '?').join(',')})`,
-        [workspaceId, ...productIds],
-      );
+function ofToday(row: ListingRow): ListingRow {
+  const [agreed, there] = [asOfToday(row.agreedForm, row.agreedHash), asOfToday(row.thereForm, row.thereHash)];
+  return {
+    ...row,
+    agreedForm: agreed.form,
+    agreedHash: agreed.hash,
+    thereForm: there.form,
+    thereHash: there.hash,
+  };
+}
+
+export async function findListing(db: Database, workspaceId: string, id: string): Promise<ListingRow | null> {
+  const row = await db.row<ListingRow>(`SELECT ${COLUMNS} ${FROM} WHERE l.id = ? AND l.workspace_id = ?`, [
+    id,
+    workspaceId,
+  ]);
+  return row && ofToday(row);
+}
+
+export async function listingsOf(
+  db: Database,
+  workspaceId: string,
+  productIds: readonly string[],
+): Promise<ListingRow[]> {
+  if (productIds.length === 0) return [];
+  const rows = await db.rows<ListingRow>(
+    `SELECT ${COLUMNS} ${FROM} WHERE l.workspace_id = ? AND l.product_id IN (${productIds.map(() => '?').join(',')})`,
+    [workspaceId, ...productIds],
+  );
+  return rows.map(ofToday);
+}
 
 const isOpen = (state: JobState | null): boolean => state === 'queued' || state === 'running' || state === 'waiting';
 

@@ -189,7 +189,7 @@ const shown = (item: Item, world: World) => ({
   maker: item.maker,
   delivery_profile: item.deliveryProfile,
   choices: item.choices,
-  offers: item.offers,
+  offers: item.offers.map((offer) => ({ ...offer, before: offer.before ?? null })),
   pictures: item.pictures,
   page: `${world.url}/items/${item.id}`,
 });

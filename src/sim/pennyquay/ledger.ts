@@ -23,6 +23,8 @@ export interface Offer {
   sku: string;
   picks: string[];
   price: string;
+  /** The price before, shown struck through. */
+  before?: string | null;
   available: boolean;
   picture: string | null;
 }

@@ -42,18 +42,24 @@ export function itemPage(item: Item, shop: Shop): string {
   const us = profile?.lanes.find((lane) => lane.countries.includes('US'));
   const maker = shop.makers.find((m) => m.id === item.maker);
   const data = JSON.stringify(
-    item.offers.map(({ picks, price, available, picture }) => ({ picks, price, available, picture })),
+    item.offers.map(({ picks, price, before, available, picture }) => ({
+      picks,
+      price,
+      before: before ?? null,
+      available,
+      picture,
+    })),
   ).replace(/</g, '\\u003c');
   return frame(
     item.headline,
     `${item.stage === 'draft' ? '<p class="note">A draft: only the shop’s owner sees this page.</p>' : ''}<div class="item"><div><div class="stage">${item.pictures[0] ? `<img id="big" src="/pictures/${item.pictures[0].id}" alt="${esc(item.pictures[0].caption)}">` : '<p class="quiet">No picture yet.</p>'}</div>
 <div class="strip">${item.pictures.map((p, i) => `<img src="/pictures/${p.id}" data-id="${p.id}" alt="${esc(p.caption)}" aria-current="${i === 0}">`).join('')}</div></div>
-<div><h1 id="headline">${esc(item.headline)}</h1><a class="quiet" href="/shops/${shop.slug}">${esc(shop.name)}</a><div class="price"><span id="price">${item.offers[0]?.price ?? ''}</span> ${shop.currency}</div>
+<div><h1 id="headline">${esc(item.headline)}</h1><a class="quiet" href="/shops/${shop.slug}">${esc(shop.name)}</a><div class="price"><span id="price">${item.offers[0]?.price ?? ''}</span> ${shop.currency} <s id="before" class="quiet">${item.offers[0]?.before ?? ''}</s></div>
 <div>${item.choices.map((choice, i) => `<label for="c${i}">${esc(choice.name)}</label><select id="c${i}" name="c${i}">${choice.values.map((v) => `<option>${esc(v)}</option>`).join('')}</select>`).join('')}
 <p id="stock" class="quiet"></p></div>
 <p class="quiet">${us ? `Delivery to the United States ${us.first === '0.00' ? 'is free' : `${us.first} ${shop.currency}, each further item ${us.further}`}.` : ''} ${maker ? `Made with ${esc(maker.name)} (${esc(maker.country)}).` : ''}</p>
 <p id="story">${esc(item.story).replace(/\n/g, '<br>')}</p><p>${item.keywords.map((k) => `<span class="tag">${esc(k)}</span>`).join('')}</p></div></div>
-<script>const offers=${data};const selects=[...document.querySelectorAll('select')];const show=()=>{const picks=selects.map(s=>s.value);const o=offers.find(o=>o.picks.every((p,i)=>p===picks[i]));document.getElementById('price').textContent=o?o.price:'–';document.getElementById('stock').textContent=o?(o.available?'Ready to be made for you.':'Sold out just now.'):'Not made in this combination.';if(o&&o.picture)pick(o.picture)};
+<script>const offers=${data};const selects=[...document.querySelectorAll('select')];const show=()=>{const picks=selects.map(s=>s.value);const o=offers.find(o=>o.picks.every((p,i)=>p===picks[i]));document.getElementById('price').textContent=o?o.price:'–';document.getElementById('before').textContent=o&&o.before?o.before:'';document.getElementById('stock').textContent=o?(o.available?'Ready to be made for you.':'Sold out just now.'):'Not made in this combination.';if(o&&o.picture)pick(o.picture)};
 const pick=id=>{const big=document.getElementById('big');if(!big)return;big.src='/pictures/'+id;document.querySelectorAll('.strip img').forEach(i=>i.setAttribute('aria-current',i.dataset.id===id))};
 selects.forEach(s=>s.addEventListener('change',show));document.querySelectorAll('.strip img').forEach(i=>i.addEventListener('click',()=>pick(i.dataset.id)));show();</script>`,
   );

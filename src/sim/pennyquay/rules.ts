@@ -26,6 +26,8 @@ export function objectionsToItem(item: Item): Objection[] {
   for (const offer of item.offers) {
     if (!/^\d{1,6}\.\d{2}$/.test(offer.price) || Number(offer.price) < 0.2)
       no('offers', `The price of ${offer.sku} must be 0.20 or more.`);
+    if (offer.before != null && (!/^\d{1,6}\.\d{2}$/.test(offer.before) || Number(offer.before) <= Number(offer.price)))
+      no('offers', `The price before of ${offer.sku} must be more than its price.`);
     if (skus.has(offer.sku)) no('offers', `The SKU ${offer.sku} is there twice.`);
     skus.add(offer.sku);
     if (
