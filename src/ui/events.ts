@@ -6,7 +6,19 @@ import { onSignedIn } from './signed-out';
 
 /** `reset`: events may have been missed, and everything that is shown is to be read anew. */
 type Handler = (topic: string, payload: Record<string, unknown>) => void;
-const TOPICS = ['job', 'product', 'listing', 'artwork', 'store', 'catalog', 'finding', 'picture', 'money', 'reset'];
+const TOPICS = [
+  'job',
+  'product',
+  'listing',
+  'artwork',
+  'store',
+  'catalog',
+  'finding',
+  'picture',
+  'money',
+  'sale',
+  'reset',
+];
 
 interface Told {
   readonly topic: string;

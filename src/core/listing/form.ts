@@ -84,8 +84,8 @@ export interface FormInput {
   readonly home?: string;
   /** SKUs that a shop has seen already. */
   readonly sentSkus?: SentSkus;
-  /** The sale in which it is there now. */
-  readonly sale?: SaleOff | null;
+  /** The sales in which it is there now: of several the one that takes off most. */
+  readonly sales?: readonly SaleOff[];
   /** Whether the shop shows a price to compare with. */
   readonly comparesAt?: boolean;
 }
@@ -126,7 +126,7 @@ export function listingForm(input: FormInput): ListingForm {
         variant.key,
         {
           sku: skus.get(variant.key)!,
-          ...asked(price(variant.key), input.sale ?? null, input.comparesAt ?? false),
+          ...asked(price(variant.key), input.sales ?? [], input.comparesAt ?? false),
           inStock: variant.inStock,
           pictureKey: pictureOfColor(pictures, color ? ownEntry(variant.values, color.code)! : null)?.key ?? null,
         },
@@ -139,9 +139,9 @@ export function listingForm(input: FormInput): ListingForm {
 }
 
 /** The price that a shop is told, and the one to compare it with. */
-function asked(priced: PricedVariant, sale: SaleOff | null, comparesAt: boolean) {
+function asked(priced: PricedVariant, sales: readonly SaleOff[], comparesAt: boolean) {
   const { retailMinor } = priced;
-  const { priceMinor } = sale ? salePrice(priced, sale) : { priceMinor: retailMinor };
+  const priceMinor = Math.min(retailMinor, ...sales.map((sale) => salePrice(priced, sale).priceMinor));
   return { priceMinor, compareAtMinor: comparesAt && priceMinor < retailMinor ? retailMinor : null };
 }
 

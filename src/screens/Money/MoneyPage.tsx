@@ -138,9 +138,9 @@ export function MoneyPage(data: MoneyData) {
             ))}
           </ul>
         </section>
+        <Ladders {...section} />
         <Duties {...section} />
         <OwnCosts {...section} />
-        <Ladders {...section} />
         <section className="col-span-full">
           <h2 className={HEAD}>Price rules</h2>
           {data.rules.length === 0 ? (

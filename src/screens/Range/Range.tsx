@@ -23,7 +23,12 @@ export function Range({ stores, rows, sku }: RangeData) {
     <div className="px-8 py-6">
       <div className="mb-4 flex items-end justify-between gap-6">
         <h1 className="font-display text-[24px] font-semibold">Range</h1>
-        <SkuSearch sku={sku} />
+        <span className="flex items-end gap-6">
+          <Link className="text-small text-primary underline pb-1" href="/sales">
+            Sales
+          </Link>
+          <SkuSearch sku={sku} />
+        </span>
       </div>
       {rows.length === 0 && sku ? (
         <p className="text-muted max-w-lg">

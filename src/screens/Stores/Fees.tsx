@@ -147,7 +147,7 @@ function FeeLine({
           label={`Name of ${name}`}
           showLabel={false}
           align="left"
-          width="w-56"
+          width="w-72"
           text={fee.label}
           read={(typed) => put({ ...fee, label: typed.trim().slice(0, 80) })}
         />

@@ -8,12 +8,14 @@ import { dropUnusedPlanes } from '../pictures/half-planes';
 import { dropOldRenderings } from '../pictures/renderings';
 import { thinRevisions } from '../products/revisions';
 import { catchUpVariants } from '../products/variant-rows';
+import { turnSales } from '../sales/sales';
 import { dropLeftFiles } from '../studio/old-files';
 import type { Chore } from './chores';
 import { dropOldRows } from './spans';
 
 /** Every chore, how often it is done, and the file that does it. */
 export const chores: readonly Chore[] = [
+  { name: 'turn-sales', everySeconds: 10, run: turnSales },
   { name: 'give-up-lost', everySeconds: 30, run: giveUpLost },
   { name: 'catch-up-variants', everySeconds: 30, run: catchUpVariants },
   { name: 'sign-in-tries', everySeconds: 60, run: dropOldTries },

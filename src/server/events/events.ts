@@ -9,11 +9,13 @@ export type EventTopic =
   | 'product'
   | 'listing'
   | 'artwork'
+  | 'sale'
   | 'store'
   | 'catalog'
   | 'finding'
   | 'picture'
   | 'money'
+  | 'sale'
   // Not told to browsers: a session or token ended, and the streams under it with it.
   | 'ended';
 

@@ -5,6 +5,7 @@ import { layPriceList, readPriceList } from '../price-lists/read.job';
 import { replaceArtwork } from '../artwork/replace.job';
 import { makePictures } from '../pictures/pictures.job';
 import { makePrintFiles } from '../prints/print-files.job';
+import { turnSale } from '../sales/turn.job';
 import type { JobHandler } from './worker';
 
 /** Every kind of job and the file that does it. */
@@ -17,4 +18,5 @@ export const handlers: { readonly [kind: string]: JobHandler } = {
   'read-price-list': readPriceList,
   'lay-price-list': layPriceList,
   'replace-artwork': replaceArtwork,
+  'turn-sale': turnSale,
 };

@@ -4,7 +4,10 @@ import { contentHash } from '@/core/listing/canonical';
 import { listingForm, type ListingForm } from '@/core/listing/form';
 import type { PictureForm } from '@/core/listing/picture-form';
 import { pictureSize, planPictures, type PicturePlan } from '@/core/listing/pictures';
+import { lossesAt } from '@/core/pricing/floor';
+import type { Outlet } from '@/core/pricing/outlet';
 import { pricer } from '@/core/pricing/plan';
+import { saleAt, type SaleOff } from '@/core/pricing/sale';
 import type { DocketPart, RuleResult } from '@/core/rules/demands';
 import { evaluateRules, type LosingVariant } from '@/core/rules/evaluate';
 import { variantName } from '@/core/variants/tiers';
@@ -38,6 +41,12 @@ const PART_OF: Record<string, DocketPart> = {
   'price-unsolvable': 'price',
 };
 
+/** What the sales that a product is in take off in a store. */
+const salesAt = ({ sales, rates }: ProductBundle, { id, currency }: Outlet): SaleOff[] =>
+  sales
+    .filter(({ scope }) => scope.storeIds.length === 0 || scope.storeIds.includes(id!))
+    .map(({ terms }) => saleAt(terms, currency, rates));
+
 export function prepareListing(ctx: Context, bundle: ProductBundle, store: Store): PreparedListing {
   const { about } = channelOf(ctx, store.channel);
   const { product, blank, list, rates, settings, home, sentSkus } = bundle;
@@ -55,10 +64,14 @@ export function prepareListing(ctx: Context, bundle: ProductBundle, store: Store
       settings,
       home,
       sentSkus,
+      sales: salesAt(bundle, outlet),
+      comparesAt: about.comparesAt,
     });
     const price = pricer(product.document, { blank, list, rates, outlet, settings, home });
     const losing = Object.entries(form.variants).flatMap(([key, { priceMinor }]) => {
-      const { losses, floor } = price(key);
+      const { to, floor } = price(key);
+      // At the price that is asked for there: a sale can make it another one.
+      const losses = lossesAt(to, priceMinor);
       return losses.length > 0
         ? [{ key, name: variantName(blank, key), priceMinor, losses, floorMinor: floor.minor }]
         : [];

@@ -5,11 +5,13 @@ import { TypicaError } from '@/core/errors';
 import type { ArtworkSource } from '@/core/print/plan';
 import type { ExchangeRate } from '@/core/pricing/rates';
 import { RateTable } from '@/core/pricing/rates';
+import { inScope, type ScopedProduct } from '@/core/pricing/sale-scope';
 import { findArtworks, type ArtworkRow } from '../artwork/artwork';
 import { loadOffers, loadShots, type StoredShot } from '../catalog/blanks';
 import type { Context } from '../context';
 import { floorAcceptances, type FloorAcceptance } from '../listings/floor-acceptances';
 import { loadMoney, type WorkspaceMoney } from '../pricing/settings';
+import { salesNow, type SaleRow } from '../sales/sales';
 import { sentSkusOf } from './sent-skus';
 import type { SentSkus } from '@/core/variants/sku';
 import { loadExchangeRates } from '../rates/rates';
@@ -31,6 +33,8 @@ export interface ProductBundle extends WorkspaceMoney {
   readonly floorAccepted: readonly FloorAcceptance[];
   /** SKUs that shops have seen. */
   readonly sentSkus: SentSkus;
+  /** Sales that it is in just now. */
+  readonly sales: readonly SaleRow[];
 }
 
 /** What planning the pictures of a bundle's product looks at. */
@@ -39,6 +43,17 @@ export const pictureWorld = ({ blank, shots, sources, photographs }: ProductBund
   shots,
   artworks: sources,
   photographs,
+});
+
+/** What of a product decides whether a sale is for it. */
+export const scopedProduct = ({
+  product,
+  blank,
+  artworks,
+}: Pick<ProductBundle, 'product' | 'blank' | 'artworks'>): ScopedProduct => ({
+  id: product.id,
+  kind: blank.kind,
+  tags: artworkIdsOf(product.document.areas).flatMap((id) => artworks.get(id)?.tags ?? []),
 });
 
 /** An artwork as rendering sees it, or null while it is not ready. */
@@ -61,7 +76,7 @@ export async function loadBundles(
       products.flatMap(({ document }) => [...artworkIdsOf(document.areas), ...photographIdsOf(document.pictures)]),
     ),
   ];
-  const [offers, shots, artworks, exchangeRates, money, sent, floors] = await Promise.all([
+  const [offers, shots, artworks, exchangeRates, money, sent, floors, sales] = await Promise.all([
     loadOffers(ctx, workspaceId, blankIds),
     loadShots(ctx, blankIds, workspaceId),
     findArtworks(ctx.db, workspaceId, artworkIds),
@@ -69,6 +84,7 @@ export async function loadBundles(
     loadMoney(ctx, workspaceId),
     sentSkusOf(ctx.db, productIds),
     floorAcceptances(ctx.db, productIds),
+    salesNow(ctx, workspaceId),
   ]);
   const rates = new RateTable(exchangeRates, money.settings.rateMarginPpm);
   const sources = new Map(
@@ -104,6 +120,7 @@ export async function loadBundles(
       ...money,
       sentSkus: sent.get(product.id) ?? {},
       floorAccepted: floors.get(product.id) ?? [],
+      sales: sales.filter(({ scope }) => inScope(scope, scopedProduct({ product, blank, artworks }))),
     };
   });
 }

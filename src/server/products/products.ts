@@ -64,6 +64,13 @@ export function listProducts(
   );
 }
 
+/** All of a workspace's products, a page at a time in the order of their ids: those after one. */
+export const pageOfProducts = (ctx: Context, workspaceId: string, afterId: string, limit: number): Promise<Product[]> =>
+  ctx.db.rows<Product>(
+    `SELECT ${PRODUCT_COLUMNS} FROM product WHERE workspace_id = ? AND archived_at IS NULL AND id > ? ORDER BY id LIMIT ?`,
+    [workspaceId, afterId, limit],
+  );
+
 /** A variant that a new product has from the start. */
 export interface NewVariant {
   readonly key: string;

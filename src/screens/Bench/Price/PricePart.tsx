@@ -1,6 +1,7 @@
 'use client';
 
 import dynamic from 'next/dynamic';
+import Link from 'next/link';
 import { useState } from 'react';
 import { countryName } from '@/core/country-names';
 import { setAims } from '@/core/pricing/fixing';
@@ -144,6 +145,9 @@ export function PricePart() {
                 )
               }
             />
+            <Link href="/sales" className="text-primary underline text-small">
+              Sales
+            </Link>
           </div>
         </>
       ) : view === 'charts' ? (

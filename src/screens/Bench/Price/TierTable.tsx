@@ -13,6 +13,9 @@ import type { BenchStore } from '../load';
 import { stepped, tierRows, type PriceRow, type TierRow } from './prices';
 import { useFixing, type Fixable } from './use-fixing';
 
+/** Tiers of which it is said below the table why their floors are where they are; of the others it is said at the number. */
+const MOST_REASONS = 6;
+
 const COLUMNS: readonly [kind: Fixable, head: string, of: (row: PriceRow) => string][] = [
   ['price', 'Price', (row) => row.retail],
   ['profit', 'Profit', (row) => row.profit],
@@ -113,6 +116,16 @@ export function TierTable({
           </tr>
         </tfoot>
       </table>
+      {rows.some(({ floorWhy }) => floorWhy !== '') && (
+        <ul className="px-2 py-1.5 text-tiny text-muted border-t border-hairline">
+          {rows.slice(0, MOST_REASONS).map((row) => (
+            <li key={row.id}>
+              Floor of {row.name}: {row.floor}
+              {row.floorWhy && `, ${row.floorWhy}`}.
+            </li>
+          ))}
+        </ul>
+      )}
     </div>
   );
 }
@@ -216,7 +229,7 @@ function Row({
       ))}
       <td className="text-right px-3" title={row.floorWhy || undefined}>
         {row.floor}
-        {row.floorWhy && <span className="block text-tiny text-muted max-w-36">{row.floorWhy}</span>}
+        {row.floorTo && <span className="block text-tiny text-muted whitespace-nowrap">{row.floorTo}</span>}
       </td>
       {others.map((other) => (
         <OtherPrice key={other?.id ?? 'all'} row={row} store={other} width={width} />

@@ -79,6 +79,8 @@ export interface PriceRow {
   readonly floor: string;
   /** Why the floor is where it is; empty where there is one destination. */
   readonly floorWhy: string;
+  /** The countries that decide it, by their codes: `US, CA`. */
+  readonly floorTo: string;
   /** How many of its variants lose money at their price, and the first destination to which they do. */
   readonly losing: number;
   readonly losingTo: string | null;
@@ -135,6 +137,7 @@ function rowOf(id: string, name: string, note: string, entries: readonly PricedV
     markup: share((mix ?? q).markupPpm),
     floor: floor.minor === null ? 'none' : amount(floor.minor),
     floorWhy: floorWhy(floor, terms.currency),
+    floorTo: floor.countries.slice(0, 3).join(', ') + (floor.countries.length > 3 ? ' …' : ''),
     losing: entries.filter(losesMoney).length,
     losingTo: entries.find(losesMoney)?.losses[0]!.country ?? null,
     held,

@@ -22,3 +22,24 @@ CREATE TABLE IF NOT EXISTS fee_list (
 
 -- A list that was taken and taken back again stays for the record.
 ALTER TABLE price_list MODIFY state ENUM('reading', 'ready', 'faulty', 'taken', 'dropped', 'undone') NOT NULL DEFAULT 'taken';
+
+-- Sales: what is taken off of which products in which stores, from when to when. planned and running follow the clock; stopped by hand.
+CREATE TABLE IF NOT EXISTS sale (
+  id VARCHAR(24) CHARACTER SET ascii COLLATE ascii_bin PRIMARY KEY,
+  workspace_id VARCHAR(24) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+  name VARCHAR(80) NOT NULL,
+  terms JSON NOT NULL,
+  scope JSON NOT NULL,
+  starts_at DATETIME(3) NOT NULL,
+  ends_at DATETIME(3) NOT NULL,
+  state ENUM('planned', 'running', 'ended', 'stopped') NOT NULL DEFAULT 'planned',
+  -- What became of its listings when it began and when it ended.
+  report JSON NULL,
+  person_id VARCHAR(24) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+  created_at DATETIME(3) NOT NULL DEFAULT CURRENT_TIMESTAMP(3),
+  KEY sale_clock (state, starts_at),
+  KEY sale_end (state, ends_at),
+  KEY sale_workspace (workspace_id, created_at),
+  CONSTRAINT sale_workspace_fk FOREIGN KEY (workspace_id) REFERENCES workspace (id),
+  CONSTRAINT sale_person_fk FOREIGN KEY (person_id) REFERENCES person (id)
+);

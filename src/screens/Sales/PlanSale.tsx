@@ -1,0 +1,204 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { formatAmount, formatMoney, money, parseAmountMinor, parsePercentPpm } from '@/core/pricing/money';
+import type { SaleTerms } from '@/core/pricing/sale';
+import type { SalePreview } from '@/server/sales/preview';
+import { Alert } from '@/ui/Alert';
+import { call } from '@/ui/api';
+import { Button } from '@/ui/Button';
+import { Select } from '@/ui/Select';
+import type { SalesData } from './load';
+
+const BOX = 'border-b border-hairline bg-transparent px-0.5 py-0.5 font-mono text-small text-ink focus:border-primary';
+const ALL = '';
+
+/** A moment of the browser's clock as its field wants it: `2026-12-01T09:00`. */
+function localText(at: Date): string {
+  const two = (n: number) => String(n).padStart(2, '0');
+  return `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}T${two(at.getHours())}:${two(at.getMinutes())}`;
+}
+
+/** A day to come at a full hour. */
+function inDays(days: number, hour: number): string {
+  const at = new Date();
+  at.setDate(at.getDate() + days);
+  at.setHours(hour, 0, 0, 0);
+  return localText(at);
+}
+
+interface Draft {
+  readonly name: string;
+  readonly kind: SaleTerms['kind'];
+  readonly off: string;
+  readonly store: string;
+  readonly good: string;
+  readonly tag: string;
+  readonly from: string;
+  readonly until: string;
+}
+
+/** What is sent; throws a sentence for what cannot be read. */
+function bodyOf(draft: Draft, currency: string) {
+  const terms: SaleTerms =
+    draft.kind === 'share'
+      ? { kind: 'share', ppm: parsePercentPpm(draft.off) }
+      : { kind: draft.kind, amountMinor: parseAmountMinor(draft.off, currency), currency };
+  const [from, until] = [new Date(draft.from), new Date(draft.until)];
+  if (Number.isNaN(from.getTime()) || Number.isNaN(until.getTime()))
+    throw new Error('Say when the sale begins and ends.');
+  const one = (value: string) => (value === ALL ? [] : [value]);
+  return {
+    name: draft.name.trim() || 'Sale',
+    terms,
+    scope: { storeIds: one(draft.store), productIds: [], kinds: one(draft.good), tags: one(draft.tag) },
+    startsAt: from.toISOString(),
+    endsAt: until.toISOString(),
+  };
+}
+
+/** A new sale: what is taken off of what, where and when; what it does is looked at before it is planned. */
+export function PlanSale({ stores, kinds, tags, currency }: SalesData) {
+  const router = useRouter();
+  const [draft, setDraft] = useState<Draft>(() => ({
+    name: '',
+    kind: 'share',
+    off: '20',
+    store: ALL,
+    good: ALL,
+    tag: ALL,
+    from: inDays(1, 9),
+    until: inDays(8, 21),
+  }));
+  const [preview, setPreview] = useState<SalePreview | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const change = (part: Partial<Draft>) => {
+    setDraft({ ...draft, ...part });
+    setPreview(null);
+  };
+  const ask = async (plan: boolean) => {
+    try {
+      const body = bodyOf(draft, currency);
+      setProblem(null);
+      if (!plan) return setPreview(await call<SalePreview>('POST', '/sales/preview', body));
+      await call('POST', '/sales', body);
+      setPreview(null);
+      change({ name: '' });
+      router.refresh();
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+  };
+  const text = (name: 'name' | 'off' | 'from' | 'until', label: string, width: string, type = 'text') => (
+    <label className="inline-flex items-baseline gap-1.5 text-muted">
+      {label}
+      <input
+        type={type}
+        className={`${BOX} ${width}`}
+        value={draft[name]}
+        maxLength={80}
+        onChange={(e) => change({ [name]: e.target.value })}
+      />
+    </label>
+  );
+  const named = (all: string, values: readonly string[]) => [
+    { value: ALL, name: all },
+    ...values.map((value) => ({ value, name: value })),
+  ];
+  return (
+    <section className="text-small">
+      <h2 className="font-display text-[17px] mb-1.5">Plan a sale</h2>
+      <form
+        className="flex flex-wrap items-baseline gap-x-6 gap-y-2 border-t border-hairline pt-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void ask(false);
+        }}
+      >
+        {text('name', 'Name', 'w-44')}
+        <Select
+          label="Takes off"
+          value={draft.kind}
+          choices={[
+            { value: 'share', name: 'a share, %' },
+            { value: 'sum', name: `a sum, ${currency}` },
+            { value: 'price', name: `all at one price, ${currency}` },
+          ]}
+          onChange={(kind) => change({ kind })}
+        />
+        {text('off', draft.kind === 'price' ? 'at' : 'of', 'w-16')}
+        <Select
+          label="In"
+          value={draft.store}
+          choices={[{ value: ALL, name: 'all stores' }, ...stores.map(({ id, name }) => ({ value: id, name }))]}
+          onChange={(store) => change({ store })}
+        />
+        <Select
+          label="Goods"
+          value={draft.good}
+          choices={named('of every kind', kinds)}
+          onChange={(good) => change({ good })}
+        />
+        {tags.length > 0 && (
+          <Select label="Artwork" value={draft.tag} choices={named('any', tags)} onChange={(tag) => change({ tag })} />
+        )}
+        {text('from', 'From', 'w-44', 'datetime-local')}
+        {text('until', 'until', 'w-44', 'datetime-local')}
+        <Button type="submit">See what it does</Button>
+      </form>
+      {problem && <Alert className="mt-3">{problem}</Alert>}
+      {preview && <Preview preview={preview} onPlan={() => void ask(true)} />}
+    </section>
+  );
+}
+
+function Preview({ preview, onPlan }: { preview: SalePreview; onPlan: () => void }) {
+  const span = ([least, most]: readonly [number, number], currency: string) =>
+    least === most
+      ? formatMoney(money(least, currency))
+      : `${formatAmount(money(least, currency))} – ${formatMoney(money(most, currency))}`;
+  return (
+    <div className="mt-4">
+      <p className="flex flex-wrap items-baseline gap-x-5 mb-1.5">
+        <span>
+          {preview.products} {preview.products === 1 ? 'product' : 'products'}, {preview.lines.length}{' '}
+          {preview.lines.length === 1 ? 'listing' : 'listings'} shown
+        </span>
+        {preview.held > 0 && <span className="text-caution">{preview.held} variants are held at their floor</span>}
+        {preview.losing > 0 && <span className="text-stop">{preview.losing} variants lose money all the same</span>}
+        <Button kind="primary" disabled={preview.products === 0} onClick={onPlan}>
+          Plan it
+        </Button>
+      </p>
+      <table className="w-full bg-sheet border-y border-hairline">
+        <thead className="text-left text-muted border-b border-hairline">
+          <tr>
+            <th className="font-normal py-1.5 pl-2">Product</th>
+            <th className="font-normal">Store</th>
+            <th className="font-normal text-right">Variants</th>
+            <th className="font-normal text-right">Now</th>
+            <th className="font-normal text-right">In the sale</th>
+            <th className="font-normal text-right pr-2">At the floor</th>
+          </tr>
+        </thead>
+        <tbody>
+          {preview.lines.map((line) => (
+            <tr key={line.productId + line.storeId} className="border-b border-hairline">
+              <td className="py-1.5 pl-2">{line.title}</td>
+              <td>{line.storeName}</td>
+              <td className="text-right">{line.variants}</td>
+              <td className="text-right">{span(line.before, line.currency)}</td>
+              <td className="text-right font-semibold">{span(line.then, line.currency)}</td>
+              <td
+                className={`text-right pr-2 ${line.losing > 0 ? 'text-stop' : line.held > 0 ? 'text-caution' : 'text-muted'}`}
+              >
+                {line.losing > 0 ? `a loss on ${line.losing}` : line.held > 0 ? `${line.held} held` : '–'}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
