@@ -131,7 +131,7 @@ describe('prices', () => {
   it('a price below the floor is marked at once and keeps the product from being sent until it is accepted by name', async () => {
     await browser.clickText('Pennyquay, USD', 'button', false);
     await enter('Price of all', '1.00');
-    await browser.text('a loss', 'span');
+    await browser.text('a loss', 'span', false);
     await browser.saved();
     await part(7);
     await browser.clickText('Sell it at a loss all the same, in my name');

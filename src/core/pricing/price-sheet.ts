@@ -57,6 +57,43 @@ const nameOf = (storeId: string | null, kind: 'key' | 'sku', name: string): stri
 
 const percent = (ppm: number): string => String(ppm / 10_000);
 
+/** A variant that no price meets, with what is fixed for it. */
+export interface Unpriced {
+  readonly key: string;
+  readonly aim: Aim;
+}
+
+/** Variants without a price as lines: what is fixed for them stands there, so that the file can mend it. */
+export function unpricedLines(
+  unpriced: readonly Unpriced[],
+  outlet: SheetOutlet,
+  about: (key: string) => { readonly sku: string; readonly name: string },
+): string {
+  const amount = (minor: number) => formatAmount(money(minor, outlet.currency)).replace('−', '-');
+  return unpriced
+    .map(({ key, aim }) =>
+      safeLine([
+        key,
+        about(key).sku,
+        about(key).name,
+        outlet.id === null ? '' : outlet.name,
+        outlet.currency,
+        '',
+        '',
+        ...fixedCells(aim, amount),
+      ]),
+    )
+    .join('');
+}
+
+/** The last four cells of a line: what is fixed. */
+const fixedCells = (aim: Aim, amount: (minor: number) => string): string[] => [
+  aim.kind === 'retail' ? amount(aim.amountMinor) : '',
+  aim.kind === 'profit' ? amount(aim.amountMinor) : '',
+  aim.kind === 'margin' ? percent(aim.ppm) : '',
+  aim.kind === 'markup' ? percent(aim.ppm) : '',
+];
+
 /** Prices of one outlet as lines: the price, and beside it what the seller fixed if that is not the price. */
 export function sheetLines(
   priced: readonly PricedVariant[],
@@ -65,7 +102,7 @@ export function sheetLines(
 ): string {
   const amount = (minor: number) => formatAmount(money(minor, outlet.currency)).replace('−', '-');
   return priced
-    .map(({ key, aim, retailMinor, quote, terms }) =>
+    .map(({ key, aim, quote, terms }) =>
       safeLine([
         key,
         about(key).sku,
@@ -74,10 +111,7 @@ export function sheetLines(
         outlet.currency,
         amount(terms.landed.totalMinor),
         amount(quote.profitMinor),
-        aim.kind === 'retail' ? amount(retailMinor) : '',
-        aim.kind === 'profit' ? amount(aim.amountMinor) : '',
-        aim.kind === 'margin' ? percent(aim.ppm) : '',
-        aim.kind === 'markup' ? percent(aim.ppm) : '',
+        ...fixedCells(aim, amount),
       ]),
     )
     .join('');

@@ -57,7 +57,6 @@ export function tierName(
   variantKeys: readonly string[],
   among: ReadonlyMap<string, number> = new Map(),
 ): string {
-  if (variantKeys.length === 1) return variantName(blank, variantKeys[0]!);
   const parts = blank.options.flatMap((option) => {
     const used = valuesUsed(option, variantKeys);
     if (used.length === 0) return [];
@@ -65,6 +64,7 @@ export function tierName(
     return used.length < (among.get(option.code) ?? 0) ? [colorsText(used)] : [];
   });
   if (parts.length > 0) return parts.join(', ');
+  if (variantKeys.length === 1) return variantName(blank, variantKeys[0]!);
   const colors = blank.options.map((option) => valuesUsed(option, variantKeys)).find((used) => used.length > 0);
   return colors ? colorsText(colors) : `${variantKeys.length} variants`;
 }

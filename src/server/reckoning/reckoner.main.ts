@@ -1,6 +1,7 @@
 import { browseShelf } from '../catalog/shelf';
 import { makeContext, type Context } from '../context';
 import { computeFindings } from '../findings/compute';
+import { applyAllPrices, applyRule, exportAllPrices, previewAllPrices, previewRule } from '../pricing/bulk-tasks';
 import { applyCodes, applyPrices, exportPrices, matchSold, previewCodes, previewPrices } from '../pricing/sheet-tasks';
 import { serve } from '../studio/serve';
 import type { Reckoning, Reckonings } from './reckoners';
@@ -16,6 +17,11 @@ const TASKS: { readonly [K in keyof Reckonings]: Task<K> } = {
   'apply-prices': applyPrices,
   'preview-codes': previewCodes,
   'apply-codes': applyCodes,
+  'export-all-prices': exportAllPrices,
+  'preview-all-prices': previewAllPrices,
+  'apply-all-prices': applyAllPrices,
+  'preview-rule': previewRule,
+  'apply-rule': applyRule,
   'match-skus': matchSold,
 };
 

@@ -8,6 +8,8 @@ import type { Browsed } from '../catalog/shelf';
 import type { Context } from '../context';
 import type { Judged } from '../findings/compute';
 import type { Actor } from '../people/people';
+import type { BulkTold } from '../pricing/bulk';
+import type { BulkFile, BulkPreview, RuleToMany } from '../pricing/bulk-tasks';
 import type { SheetPreview } from '../pricing/sheet';
 import { ProcessPool } from '../processes/pool';
 import { programOf } from '../studio/folder';
@@ -37,6 +39,17 @@ export interface Reckonings {
   readonly 'apply-prices': [Applied, Told<SheetChange>];
   readonly 'preview-codes': [FileOf, Told<CodeChange>];
   readonly 'apply-codes': [Applied, Told<CodeChange>];
+  readonly 'export-all-prices': [{ readonly workspaceId: string }, string];
+  readonly 'preview-all-prices': [BulkFile, BulkPreview];
+  readonly 'apply-all-prices': [
+    { readonly actor: Actor; readonly csv: Uint8Array },
+    { readonly batchId: string; readonly products: number },
+  ];
+  readonly 'preview-rule': [{ readonly workspaceId: string; readonly to: RuleToMany }, BulkTold];
+  readonly 'apply-rule': [
+    { readonly actor: Actor; readonly to: RuleToMany },
+    { readonly batchId: string; readonly products: number },
+  ];
   readonly 'match-skus': [
     { readonly workspaceId: string; readonly blankId: string; readonly currency: string; readonly csv: Uint8Array },
     readonly SkuMatch[],

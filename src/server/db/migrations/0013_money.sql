@@ -43,3 +43,27 @@ CREATE TABLE IF NOT EXISTS sale (
   CONSTRAINT sale_workspace_fk FOREIGN KEY (workspace_id) REFERENCES workspace (id),
   CONSTRAINT sale_person_fk FOREIGN KEY (person_id) REFERENCES person (id)
 );
+
+-- Prices of many products that were changed in one step, and what takes each of them back.
+CREATE TABLE IF NOT EXISTS price_batch (
+  id VARCHAR(24) CHARACTER SET ascii COLLATE ascii_bin PRIMARY KEY,
+  workspace_id VARCHAR(24) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+  label VARCHAR(120) NOT NULL,
+  products INT NOT NULL,
+  person_id VARCHAR(24) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+  made_at DATETIME(3) NOT NULL DEFAULT CURRENT_TIMESTAMP(3),
+  undone_at DATETIME(3) NULL,
+  KEY price_batch_workspace (workspace_id, made_at),
+  CONSTRAINT price_batch_workspace_fk FOREIGN KEY (workspace_id) REFERENCES workspace (id),
+  CONSTRAINT price_batch_person_fk FOREIGN KEY (person_id) REFERENCES person (id)
+);
+CREATE TABLE IF NOT EXISTS price_batch_product (
+  batch_id VARCHAR(24) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+  product_id VARCHAR(24) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+  -- Prices of the document before and after, as JSON.
+  was LONGTEXT NOT NULL,
+  now LONGTEXT NOT NULL,
+  PRIMARY KEY (batch_id, product_id),
+  CONSTRAINT price_batch_product_batch_fk FOREIGN KEY (batch_id) REFERENCES price_batch (id) ON DELETE CASCADE,
+  CONSTRAINT price_batch_product_product_fk FOREIGN KEY (product_id) REFERENCES product (id) ON DELETE CASCADE
+);

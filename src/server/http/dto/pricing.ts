@@ -44,3 +44,19 @@ export class SplitDto {
   @Length(0, 500, { message: 'title must have at most 500 characters' })
   title: string;
 }
+
+export class RuleToManyDto {
+  @IsString({ message: 'ruleId must be the id of a price rule' })
+  @Length(1, 40)
+  ruleId: string;
+
+  @IsArray({ message: 'kinds must be a list' })
+  @ArrayMaxSize(50, { message: 'kinds can be 50 at most' })
+  @IsString({ each: true, message: 'kinds must be texts' })
+  kinds: string[];
+
+  @IsArray({ message: 'tags must be a list' })
+  @ArrayMaxSize(50, { message: 'tags can be 50 at most' })
+  @IsString({ each: true, message: 'tags must be texts' })
+  tags: string[];
+}

@@ -1,0 +1,23 @@
+import { csvBytes } from '@/server/csv/body';
+import { csvResponse } from '@/server/http/csv';
+import { json, route } from '@/server/http/route';
+import { reckon } from '@/server/reckoning/reckoners';
+
+/** A file of prices of many products, MB. */
+const MOST_MEGABYTES = 16;
+
+/** Prices of all products, for all stores and for each, as CSV; `?bom=true` with a byte order mark. */
+export const GET = route('read', async ({ ctx, actor: { workspaceId }, query }) =>
+  csvResponse(await reckon(ctx, 'export-all-prices', { workspaceId }, workspaceId), 'prices.csv', query),
+);
+
+/** Reads such a file: says what it would change, product by product, or with `?apply=true` changes it, all or nothing. */
+export const POST = route('price', async ({ ctx, actor, request, query }) => {
+  const csv = await csvBytes(request.body, MOST_MEGABYTES);
+  const { workspaceId } = actor;
+  return json(
+    query.get('apply') === 'true'
+      ? await reckon(ctx, 'apply-all-prices', { actor, csv }, workspaceId)
+      : await reckon(ctx, 'preview-all-prices', { workspaceId, csv }, workspaceId),
+  );
+});
