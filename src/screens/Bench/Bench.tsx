@@ -75,7 +75,7 @@ export function Bench({ data: loaded, startPart }: { data: BenchData; startPart:
   const [storeId, setStore] = useState<string | null>(stores[0]?.id ?? null);
   const store = stores.find((s) => s.id === storeId) ?? null;
   const [country, setCountry] = useState(store?.sellsTo[0] ?? home.country);
-  const [priceScope, setPriceScope] = useState<'base' | 'store'>('base');
+  const [priceScope, setPriceScope] = useState<'base' | 'store'>(() => (stores.length > 0 ? 'store' : 'base'));
   const [keysOpen, setKeysOpen] = useState(false);
 
   const rates = useMemo(

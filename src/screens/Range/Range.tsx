@@ -24,6 +24,9 @@ export function Range({ stores, rows, sku }: RangeData) {
       <div className="mb-4 flex items-end justify-between gap-6">
         <h1 className="font-display text-[24px] font-semibold">Range</h1>
         <span className="flex items-end gap-6">
+          <Link className="text-small text-primary underline pb-1" href="/prices">
+            Prices of many
+          </Link>
           <Link className="text-small text-primary underline pb-1" href="/sales">
             Sales
           </Link>

@@ -1,5 +1,6 @@
 import type { Context } from '@/server/context';
 import type { Actor } from '@/server/people/people';
+import { kindsAndTags } from '@/server/products/kinds-and-tags';
 import { listSales, type SaleRow } from '@/server/sales/sales';
 import { listStores } from '@/server/stores/stores';
 
@@ -18,24 +19,12 @@ export interface SalesData {
   readonly currency: string;
 }
 
-/** Tags that are offered. */
-const MOST_TAGS = 100;
-
 /** Everything that the page of sales shows. */
 export async function loadSales(ctx: Context, actor: Actor): Promise<SalesData> {
-  const [sales, stores, kinds, tags] = await Promise.all([
+  const [sales, stores, { kinds, tags }] = await Promise.all([
     listSales(ctx, actor.workspaceId),
     listStores(ctx, actor.workspaceId),
-    ctx.db.rows<{ kind: string }>(
-      `SELECT DISTINCT g.kind FROM product p JOIN blank b ON b.id = p.blank_id JOIN good g ON g.id = b.good_id
-       WHERE p.workspace_id = ? AND p.archived_at IS NULL ORDER BY g.kind`,
-      [actor.workspaceId],
-    ),
-    ctx.db.rows<{ tag: string }>(
-      `SELECT DISTINCT t.tag FROM artwork a, JSON_TABLE(a.tags, '$[*]' COLUMNS (tag VARCHAR(80) PATH '$')) t
-       WHERE a.workspace_id = ? ORDER BY t.tag LIMIT ?`,
-      [actor.workspaceId, MOST_TAGS],
-    ),
+    kindsAndTags(ctx, actor.workspaceId),
   ]);
   const named = [
     ...new Set(
@@ -58,8 +47,8 @@ export async function loadSales(ctx: Context, actor: Actor): Promise<SalesData> 
       endsAt: endsAt.toISOString(),
     })),
     stores: stores.map(({ id, name }) => ({ id, name })),
-    kinds: kinds.map(({ kind }) => kind),
-    tags: tags.map(({ tag }) => tag),
+    kinds,
+    tags,
     titles: Object.fromEntries(titles.map(({ id, title }) => [id, title])),
     currency: actor.currency,
   };

@@ -1,0 +1,93 @@
+'use client';
+
+import Link from 'next/link';
+import { formatAmount, formatMoney, money } from '@/core/pricing/money';
+import type { BulkTold } from '@/server/pricing/bulk';
+import type { BulkPreview } from '@/server/pricing/bulk-tasks';
+import { Button } from '@/ui/Button';
+
+const span = ([least, most]: readonly [number, number], currency: string): string =>
+  least === most
+    ? formatMoney(money(least, currency))
+    : `${formatAmount(money(least, currency))} – ${formatMoney(money(most, currency))}`;
+
+/** What a change of many prices would do, product by product; with faults it cannot be done. */
+export function Told({
+  title,
+  told,
+  busy,
+  onApply,
+  onClose,
+}: {
+  title: string;
+  told: BulkTold & Partial<Pick<BulkPreview, 'faults' | 'same'>>;
+  busy: boolean;
+  onApply: () => void;
+  onClose: () => void;
+}) {
+  const faults = told.faults ?? [];
+  return (
+    <section aria-label={title} className="mt-6">
+      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1 mb-1.5">
+        <h2 className="font-display text-[17px]">{title}</h2>
+        <span>
+          {told.products === 0
+            ? 'Nothing would change.'
+            : `${told.products} ${told.products === 1 ? 'product' : 'products'} would change.`}
+        </span>
+        {told.losing > 0 && <span className="text-stop">{told.losing} prices would lose money to a destination</span>}
+        <Button kind="primary" disabled={busy || faults.length > 0 || told.products === 0} onClick={onApply}>
+          Change them
+        </Button>
+        <Button kind="quiet" onClick={onClose}>
+          Leave it
+        </Button>
+      </div>
+      {faults.length > 0 && (
+        <ul className="border-l-[3px] border-stop pl-3 mb-3 max-h-48 overflow-auto" aria-label="Faults">
+          {faults.map((fault, i) => (
+            <li key={i}>
+              <span className="text-stop">line {fault.line}</span>
+              {fault.column ? `, ${fault.column}` : ''}: {fault.says}
+            </li>
+          ))}
+        </ul>
+      )}
+      {told.lines.length > 0 && (
+        <div className="max-h-[420px] overflow-auto border-y border-hairline bg-sheet">
+          <table className="w-full">
+            <thead className="text-left text-muted border-b border-hairline">
+              <tr>
+                <th className="font-normal py-1.5 pl-2">Product</th>
+                <th className="font-normal">Where</th>
+                <th className="font-normal text-right">Variants</th>
+                <th className="font-normal text-right">Before</th>
+                <th className="font-normal text-right">After</th>
+                <th className="font-normal text-right pr-2">Left, at the least</th>
+              </tr>
+            </thead>
+            <tbody>
+              {told.lines.map((line) => (
+                <tr key={`${line.productId}/${line.storeId}`} className="border-b border-hairline">
+                  <td className="py-1.5 pl-2">
+                    <Link href={`/products/${line.productId}?part=price`} className="hover:text-primary">
+                      {line.title}
+                    </Link>
+                  </td>
+                  <td>{line.storeName || 'all stores'}</td>
+                  <td className="text-right">{line.variants}</td>
+                  <td className="text-right">{span(line.before, line.currency)}</td>
+                  <td className="text-right font-semibold">{span(line.then, line.currency)}</td>
+                  <td className={`text-right pr-2 ${line.losing > 0 ? 'text-stop' : ''}`}>
+                    {formatAmount(money(line.leftMinor, line.currency))}
+                    {line.losing > 0 && <span className="block text-tiny">a loss on {line.losing}</span>}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+    </section>
+  );
+}
