@@ -38,6 +38,7 @@ const BENCHES: Record<string, () => Promise<{ default: Bench }>> = {
   catalog: () => import('./catalog'),
   'price-list': () => import('./price-list'),
   'price-table': () => import('./price-table'),
+  'price-solve': () => import('./price-solve'),
   'mockup-set': async () => ({ default: (await import('./mockup')).mockupSet }),
   'mockup-product': async () => ({ default: (await import('./mockup')).mockupProduct }),
   'mockup-warp': () => import('./mockup-warp'),

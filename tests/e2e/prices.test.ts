@@ -104,6 +104,9 @@ describe('colors and sizes', () => {
 describe('prices', () => {
   it('any of price, profit, margin and markup is typed, and the others follow', async () => {
     await browser.go(`${origin}/products/${productId}?part=price`);
+    // It opens on the store in sight.
+    await browser.find('[role=tab][aria-selected=true]');
+    await browser.clickText('All stores, GBP', 'button', false);
     await enter('Markup of XXL', '100');
     await browser.until(async () => (await valueOf('Markup of XXL')).startsWith('100'), 'the markup');
     await enter('Price of XXL', '30.00');
@@ -203,5 +206,52 @@ describe('rates and rules', () => {
     const { id } = await api.post<{ id: string }>('/products', { blankId: blanks[0]!.id });
     const made = await api.get<{ document: ProductDocument }>(`/products/${id}`);
     expect(made.document.price.base.aim).toEqual({ kind: 'margin', ppm: 410_000 });
+  });
+});
+
+describe('sales and prices of many', () => {
+  it('a sale is looked at, planned and taken back', async () => {
+    await browser.go(`${origin}/sales`);
+    await browser.text('There was no sale yet.', 'p');
+    expect(await browser.faults()).toEqual([]);
+    await browser.clickText('See what it does');
+    await browser.text('In the sale', 'th');
+    expect(await browser.faults()).toEqual([]);
+    await browser.clickText('Plan it');
+    await browser.text('20 % off', 'span');
+    await browser.clickText('Take it back');
+    await browser.text('stopped', 'span', false);
+    expect(await browser.consoleErrors()).toEqual([]);
+  });
+
+  it('a rule prices many at once, after a look, and one step takes it back', async () => {
+    await browser.go(`${origin}/prices`);
+    await browser.text('Prices of many products were not changed at once yet.', 'p');
+    await browser.clickText('See what it does');
+    await browser.text('After', 'th');
+    expect(await browser.faults()).toEqual([]);
+    const aim = async () => (await document()).price.base;
+    const before = await aim();
+    await browser.clickText('Change them');
+    await browser.text('Price by Tees', 'span');
+    expect(await aim()).not.toEqual(before);
+    await browser.clickText('Undo');
+    await browser.text('undone', 'span');
+    expect(await aim()).toEqual(before);
+    fs.writeFileSync(path.join(folder, 'many.csv'), `product,variant,price\nnobody,x,1\n`);
+    await (await browser.find('input[aria-label="Prices from CSV"]')).sendKeys(path.join(folder, 'many.csv'));
+    await browser.text('line 2', 'span');
+    expect(await (await browser.text('Change them')).getAttribute('disabled')).not.toBeNull();
+  });
+
+  it('what a store takes is typed, with its days, and given back to what the shop publishes', async () => {
+    const { stores } = await api.get<{ stores: { id: string }[] }>('/stores');
+    await browser.go(`${origin}/stores/${stores[0]!.id}`);
+    expect(await browser.faults()).toEqual([]);
+    await enter('Share of Payment', '4');
+    await browser.text('As you typed it.', 'span');
+    await browser.clickText('As Pennyquay publishes it');
+    await browser.text('As Pennyquay publishes it.', 'span');
+    await browser.text('Changed 2 times', 'summary');
   });
 });

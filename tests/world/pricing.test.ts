@@ -11,7 +11,7 @@ import { acceptFloor, withdrawFloor } from '@/server/listings/floor';
 import { requestSend } from '@/server/listings/listings';
 import { prepareListing } from '@/server/listings/prepare';
 import type { Actor } from '@/server/people/people';
-import { priceHistory } from '@/server/pricing/history';
+import { NEWEST, priceHistory, type HistoryQuery } from '@/server/pricing/history';
 import { deleteRule, listRules, saveRule } from '@/server/pricing/rules';
 import { findStore, outletOf } from '@/server/stores/stores';
 import { keepFees } from '@/server/stores/fees';
@@ -186,6 +186,24 @@ describe('prices', () => {
       },
       { storeId: null, variantKey: key, now: { kind: 'retail', amountMinor: 2500 } },
     ]);
+    // A page at a time, down to the first change of all.
+    const pages: string[] = [];
+    for (let before: number | null = null; ;) {
+      const page = await priceHistory(world.ctx, product.id, { ...NEWEST, before, limit: 1 });
+      if (page.length === 0) break;
+      pages.push(page[0]!.storeId ?? 'base');
+      before = page[0]!.id;
+    }
+    expect(pages).toEqual([store.id, 'base']);
+    const only = async (also: Partial<HistoryQuery>) =>
+      (await priceHistory(world.ctx, product.id, { ...NEWEST, ...also })).length;
+    expect([
+      await only({ store: 'base' }),
+      await only({ store: store.id }),
+      await only({ variant: 'no=such' }),
+      await only({ person: actor.personId }),
+      await only({ person: 'nobody' }),
+    ]).toEqual([1, 1, 0, 2, 0]);
   });
 
   it('go out as CSV and come back: what would change is told first, faults by line, and a file with faults changes nothing', async () => {

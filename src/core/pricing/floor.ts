@@ -25,46 +25,75 @@ export interface Floor {
 const NONE: readonly string[] = [];
 const NOTHING_LOST = { kind: 'profit', amountMinor: 0 } as const;
 
-/** Null as well where fees leave so little that it cannot be solved. */
-function tried(solve: () => number | null): number | null {
-  try {
-    return solve();
-  } catch (error) {
-    if (isTypicaError(error, 'price-unsolvable')) return null;
-    throw error;
-  }
-}
-
-const alone = ({ terms }: TermsTo): Goal => [{ terms, weight: 1 }];
+const alone = (terms: Terms): Goal => [{ terms, weight: 1 }];
 
 /** The part of what a seller sells that an outlet sends to; empty where nothing is known of it. */
 export const mixOf = (all: readonly TermsTo[]): Goal =>
   all.flatMap(({ terms, weight }) => (weight > 0 ? [{ terms, weight }] : []));
 
-/** The floor of those whose own floor lies below a bound: at least what each needs by itself. Null where there are none. */
-function together(solve: Solving, own: readonly number[], below: number): number | null {
-  let least = -1;
-  for (const floor of own) if (floor < below) least = Math.max(least, floor);
-  return least < 0 ? null : tried(() => solve.all(least, (i) => own[i]! < below));
+/** Floors of orders that differ: each by itself, and together. */
+class Floors {
+  private readonly solving: Solving;
+  readonly own: number[] = [];
+  highest = 0;
+
+  constructor(orders: readonly Terms[]) {
+    this.solving = new Solving(orders.map(alone), NOTHING_LOST);
+    for (let i = 0; i < orders.length; i += 1) {
+      const floor = this.ownOf(i) ?? Number.POSITIVE_INFINITY;
+      this.own.push(floor);
+      if (floor > this.highest) this.highest = floor;
+    }
+  }
+
+  /** The floor of one; null as well where fees leave so little that it cannot be solved. */
+  private ownOf(index: number): number | null {
+    try {
+      return this.solving.one(index, 0);
+    } catch (error) {
+      if (isTypicaError(error, 'price-unsolvable')) return null;
+      throw error;
+    }
+  }
+
+  /** The floor of those whose own floor lies below a bound: at least what each needs by itself. Null where there are none. */
+  below(bound: number): number | null {
+    let least = -1;
+    for (const floor of this.own) if (floor < bound && floor > least) least = floor;
+    if (least < 0) return null;
+    try {
+      return this.solving.all(least, (i) => this.own[i]! < bound);
+    } catch (error) {
+      if (isTypicaError(error, 'price-unsolvable')) return null;
+      throw error;
+    }
+  }
 }
 
 /** The floor over all destinations, and those of them that decide: whose own floor is highest. */
 export function floorOver(all: readonly TermsTo[]): Floor {
   const mix = mixOf(all);
-  const mixMinor = mix.length > 0 ? tried(() => new Solving([mix], NOTHING_LOST).all(0)) : null;
-  const solve = new Solving(all.map(alone), NOTHING_LOST);
-  const own = all.map((_, i) => tried(() => solve.one(i, 0)) ?? Number.POSITIVE_INFINITY);
-  let highest = 0;
-  for (const floor of own) highest = Math.max(highest, floor);
+  const orders = [...new Set(all.map(({ terms }) => terms))];
+  const floors = new Floors(orders);
+  const { own, highest } = floors;
   const decide = own.every((floor) => floor === highest)
     ? NONE
-    : all.flatMap(({ country }, i) => (own[i] === highest ? [country] : []));
+    : all.flatMap(({ country, terms }) => (own[orders.indexOf(terms)] === highest ? [country] : []));
   return {
-    minor: Number.isFinite(highest) ? together(solve, own, Number.POSITIVE_INFINITY) : null,
+    minor: Number.isFinite(highest) ? floors.below(Number.POSITIVE_INFINITY) : null,
     countries: decide,
-    withoutMinor: decide.length === 0 ? null : together(solve, own, highest),
-    mixMinor,
+    withoutMinor: decide.length === 0 ? null : floors.below(highest),
+    mixMinor: mix.length > 0 ? mixFloor(mix) : null,
   };
+}
+
+function mixFloor(mix: Goal): number | null {
+  try {
+    return new Solving([mix], NOTHING_LOST).all(0);
+  } catch (error) {
+    if (isTypicaError(error, 'price-unsolvable')) return null;
+    throw error;
+  }
 }
 
 /** What one item lost to a destination, below 0. */
@@ -78,8 +107,10 @@ const NO_LOSS: readonly Loss[] = [];
 /** Destinations to which a price loses money. */
 export function lossesAt(all: readonly TermsTo[], retailMinor: number): readonly Loss[] {
   let losses: Loss[] | null = null;
+  let [before, left]: [Terms | null, number] = [null, 0];
   for (const { country, terms } of all) {
-    const left = profitMinor(terms, retailMinor);
+    if (terms !== before) left = profitMinor(terms, retailMinor);
+    before = terms;
     if (left < 0) (losses ??= []).push({ country, profitMinor: left });
   }
   return losses ?? NO_LOSS;

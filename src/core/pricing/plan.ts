@@ -215,20 +215,34 @@ export function destinationsOf(doc: ProductDocument, { blank, list, outlet }: Pr
   );
 }
 
+/** What makes two destinations differ: shipping, tax and duty. */
+function likeness(destination: string, { blank, list, settings = PLAIN_SETTINGS }: PricingWorld): string {
+  const line = shippingTo(list, countryOf(destination));
+  const tax = taxTo(settings.taxes, destination, {
+    taxClass: classOf(settings.goods, blank.kind, countryOf(destination)),
+  });
+  const duty = dutyTo(settings.duties, blank.shipsFrom, destination);
+  return JSON.stringify([line?.firstMinor, line?.furtherMinor, tax, duty]);
+}
+
 /** One item of a variant to each destination of an outlet: what does not depend on the variant is settled once. Throws as `termsFor`. */
 export function ordersMaker(doc: ProductDocument, world: PricingWorld): (baseCostMinor: number) => TermsTo[] {
   const { settings = PLAIN_SETTINGS } = world;
   const { made, to } = termsMaker(doc, world);
   // States that tax in their own way are destinations of their own.
   const places = destinationsOf(doc, world).flatMap((country) => [country, ...taxedStates(settings.taxes, country)]);
-  const destinations = places.map((country) => ({
-    country,
-    weight: settings.mix.find((part) => part.country === country)?.weight ?? 0,
-    termsOf: to(country),
-  }));
+  // Countries to which nothing differs share their terms: there are far fewer regions than countries.
+  const kinds: { alike: string; termsOf: (cost: MadeCost) => Terms }[] = [];
+  const destinations = places.map((country) => {
+    const alike = likeness(country, world);
+    let kind = kinds.findIndex((one) => one.alike === alike);
+    if (kind < 0) kind = kinds.push({ alike, termsOf: to(country) }) - 1;
+    return { country, kind, weight: settings.mix.find((part) => part.country === country)?.weight ?? 0 };
+  });
   return (baseCostMinor) => {
     const cost = made(baseCostMinor);
-    return destinations.map(({ country, weight, termsOf }) => ({ country, weight, terms: termsOf(cost) }));
+    const terms = kinds.map(({ termsOf }) => termsOf(cost));
+    return destinations.map(({ country, kind, weight }) => ({ country, weight, terms: terms[kind]! }));
   };
 }
 

@@ -48,13 +48,16 @@ export function checkRule(value: unknown): string[] {
 /** The document priced by a rule: single prices that were fixed are let go, and so are those of stores that the rule names. */
 export function withRule(
   doc: ProductDocument,
-  { aim, ending, way = 'up', shipping, differences }: PriceRule,
+  { aim, ending, way, shipping, differences }: PriceRule,
 ): ProductDocument {
   const stores = { ...doc.price.stores };
   for (const [storeId, differencePpm] of Object.entries(differences)) putEntry(stores, storeId, { differencePpm });
+  // Up is said by saying nothing, so that a product that is priced so already is not changed.
+  const { way: _before, ...base } = doc.price.base;
+  const rounded = way === undefined || way === 'up' ? {} : { way };
   return {
     ...doc,
-    price: { ...doc.price, base: { ...doc.price.base, aim, variants: {}, ending, way, shipping }, stores },
+    price: { ...doc.price, base: { ...base, ...rounded, aim, variants: {}, ending, shipping }, stores },
   };
 }
 

@@ -85,7 +85,7 @@ const roundingsOf = ({ salePpm, items, tax, fees }: Terms, bends: boolean): numb
 };
 
 /** Prices that are tried one by one where a line rises so slowly that roundings decide: more is not worth the wait. */
-const MOST_TRIED = 20_000;
+const MOST_TRIED = 10_000;
 
 /** What is to be 0 or more: along straight lines between `breaks`, but for roundings of up to `slack` in all. */
 interface Line {

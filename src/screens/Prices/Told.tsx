@@ -6,6 +6,9 @@ import type { BulkTold } from '@/server/pricing/bulk';
 import type { BulkPreview } from '@/server/pricing/bulk-tasks';
 import { Button } from '@/ui/Button';
 
+/** Lines that are told at the most; of what comes after them nothing is known here. */
+const MOST_LINES = 500;
+
 const span = ([least, most]: readonly [number, number], currency: string): string =>
   least === most
     ? formatMoney(money(least, currency))
@@ -26,6 +29,7 @@ export function Told({
   onClose: () => void;
 }) {
   const faults = told.faults ?? [];
+  const priced = new Set(told.lines.map(({ productId }) => productId)).size;
   return (
     <section aria-label={title} className="mt-6">
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1 mb-1.5">
@@ -34,6 +38,9 @@ export function Told({
           {told.products === 0
             ? 'Nothing would change.'
             : `${told.products} ${told.products === 1 ? 'product' : 'products'} would change.`}
+          {told.products > priced &&
+            told.lines.length < MOST_LINES &&
+            ` ${told.products - priced} of them keep their prices.`}
         </span>
         {told.losing > 0 && <span className="text-stop">{told.losing} prices would lose money to a destination</span>}
         <Button kind="primary" disabled={busy || faults.length > 0 || told.products === 0} onClick={onApply}>

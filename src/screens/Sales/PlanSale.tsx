@@ -143,8 +143,8 @@ export function PlanSale({ stores, kinds, tags, currency }: SalesData) {
         {tags.length > 0 && (
           <Select label="Artwork" value={draft.tag} choices={named('any', tags)} onChange={(tag) => change({ tag })} />
         )}
-        {text('from', 'From', 'w-44', 'datetime-local')}
-        {text('until', 'until', 'w-44', 'datetime-local')}
+        {text('from', 'From', 'w-52', 'datetime-local')}
+        {text('until', 'until', 'w-52', 'datetime-local')}
         <Button type="submit">See what it does</Button>
       </form>
       {problem && <Alert className="mt-3">{problem}</Alert>}

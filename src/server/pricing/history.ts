@@ -19,21 +19,52 @@ export async function notePriceChanges(
   );
 }
 
+/** Which changes are asked for: those of a store (`base`: for all stores), of a variant or of a person, and those before one. */
+export interface HistoryQuery {
+  readonly store: string | null;
+  readonly variant: string | null;
+  readonly person: string | null;
+  readonly before: number | null;
+  readonly limit: number;
+}
+
+/** Changes that are told at once. */
+export const MOST_HISTORY = 200;
+
 /** A change of prices as the API tells it; values are JSON as in the document. */
 export interface NotedPriceChange extends Omit<PriceChange, 'was' | 'now'> {
+  readonly id: number;
   readonly was: unknown;
   readonly now: unknown;
   readonly revision: number;
   readonly by: string;
+  readonly personId: string;
   readonly at: Date;
 }
 
-/** Changes of a product's prices, newest first. */
-export async function priceHistory(ctx: Context, productId: string, limit = 200): Promise<NotedPriceChange[]> {
-  const rows = await ctx.db.rows<PriceChange & { revision: number; by: string; at: Date }>(
-    `SELECT c.store_id AS storeId, c.variant_key AS variantKey, c.what, c.was, c.now, c.revision, p.name AS \`by\`, c.changed_at AS at
-     FROM price_change c JOIN person p ON p.id = c.person_id WHERE c.product_id = ? ORDER BY c.id DESC LIMIT ?`,
-    [productId, limit],
+export const NEWEST: HistoryQuery = { store: null, variant: null, person: null, before: null, limit: MOST_HISTORY };
+
+/** Changes of a product's prices, newest first, a page at a time down to the first one. `*` as variant: what is fixed for all. */
+export async function priceHistory(
+  ctx: Context,
+  productId: string,
+  { store, variant, person, before, limit }: HistoryQuery = NEWEST,
+): Promise<NotedPriceChange[]> {
+  const only: string[] = [];
+  const values: (string | number)[] = [];
+  const where = (sql: string, value: string | number) => {
+    only.push(`AND ${sql}`);
+    values.push(value);
+  };
+  if (before !== null) where('c.id < ?', before);
+  if (store === 'base') only.push('AND c.store_id IS NULL');
+  else if (store !== null) where('c.store_id = ?', store);
+  if (variant !== null) where("c.variant_key IN ('*', ?)", variant);
+  if (person !== null) where('c.person_id = ?', person);
+  const rows = await ctx.db.rows<PriceChange & Pick<NotedPriceChange, 'id' | 'revision' | 'by' | 'personId' | 'at'>>(
+    `SELECT c.id, c.person_id AS personId, c.store_id AS storeId, c.variant_key AS variantKey, c.what, c.was, c.now, c.revision, p.name AS \`by\`, c.changed_at AS at
+     FROM price_change c JOIN person p ON p.id = c.person_id WHERE c.product_id = ? ${only.join(' ')} ORDER BY c.id DESC LIMIT ?`,
+    [productId, ...values, limit],
   );
   const read = (json: string | null): unknown => (json === null ? null : (JSON.parse(json) as unknown));
   return rows.map((row) => ({ ...row, was: read(row.was), now: read(row.now) }));

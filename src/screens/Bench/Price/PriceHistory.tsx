@@ -1,10 +1,13 @@
 'use client';
 
 import { useEffect, useState } from 'react';
+import { toast } from 'sonner';
 import { formatAmount, money } from '@/core/pricing/money';
 import type { Aim } from '@/core/pricing/solve';
 import { variantName } from '@/core/variants/tiers';
 import { call } from '@/ui/api';
+import { Button } from '@/ui/Button';
+import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
 import { aimText } from './prices';
 
@@ -19,23 +22,79 @@ interface Change {
   readonly at: string;
 }
 
-/** Who fixed which price, and when; what one revision did to many variants alike stands on one line. */
+const ALL = '';
+
+interface Page {
+  readonly changes: Change[];
+  /** Where the next page goes on; null at the first change of all. */
+  readonly before: number | null;
+}
+
+/** Who fixed which price, and when, down to the first; what one revision did to many variants alike stands on one line. */
 export function PriceHistory() {
-  const { data, state, doc } = useDesk();
+  const { data, state, doc, variant } = useDesk();
   const [changes, setChanges] = useState<readonly Change[] | null>(null);
+  const [older, setOlder] = useState<number | null>(null);
+  const [store, setStore] = useState(ALL);
+  const [only, setOnly] = useState(ALL);
   const { revision } = state;
+  const path = `/products/${data.product.id}/price-history?${new URLSearchParams({ store, variant: only }).toString()}`;
   useEffect(() => {
-    void call<{ changes: Change[] }>('GET', `/products/${data.product.id}/price-history`).then(
-      (answer) => setChanges(answer.changes),
-      () => setChanges([]),
+    let left = false;
+    void call<Page>('GET', path).then(
+      (page) => {
+        if (left) return;
+        setChanges(page.changes);
+        setOlder(page.before);
+      },
+      () => left || setChanges([]),
     );
-  }, [data.product.id, revision]);
+    return () => {
+      left = true;
+    };
+  }, [path, revision]);
   if (changes === null) return <p className="text-muted">Reading …</p>;
+  const more = () =>
+    void call<Page>('GET', `${path}&before=${older}`).then(
+      (page) => {
+        setChanges([...changes, ...page.changes]);
+        setOlder(page.before);
+      },
+      (error: Error) => toast.error(error.message),
+    );
+  const choices = (
+    <div className="flex flex-wrap items-baseline gap-x-6 gap-y-1 mb-2">
+      <Select
+        label="Where"
+        value={store}
+        choices={[
+          { value: ALL, name: 'everywhere' },
+          { value: 'base', name: 'all stores' },
+          ...data.stores.map(({ id, name }) => ({ value: id, name })),
+        ]}
+        onChange={setStore}
+      />
+      {variant && (
+        <Select
+          label="For"
+          value={only}
+          choices={[
+            { value: ALL, name: 'every variant' },
+            { value: variant, name: variantName(data.blank, variant) },
+          ]}
+          onChange={setOnly}
+        />
+      )}
+    </div>
+  );
   if (changes.length === 0)
     return (
-      <p className="text-muted">
-        No price was changed yet since the product began. Each change is kept here with who and when.
-      </p>
+      <>
+        {choices}
+        <p className="text-muted">
+          No price was changed here yet. Each change is kept as long as the product, with who and when.
+        </p>
+      </>
     );
   const currencyOf = (storeId: string | null) =>
     data.stores.find((store) => store.id === storeId)?.currency ?? doc.price.currency;
@@ -46,48 +105,63 @@ export function PriceHistory() {
     if (what === 'freeFromMinor') return `shipping free from ${formatAmount(money(Number(value), currency))}`;
     if (what === 'shipping') return value === 'charged' ? 'shipping paid by the buyer' : 'shipping in the price';
     if (what === 'ending') return `ends in ${String(value)}`;
+    if (what === 'leastMinor' || what === 'mostMinor')
+      return `at ${what === 'leastMinor' ? 'least' : 'most'} ${formatAmount(money(Number(value), currency))}`;
+    if (what === 'way') return `rounded ${String(value)}`;
+    if (what === 'notTo')
+      return Object.keys(value as object).length > 0
+        ? `not sold to ${Object.keys(value as object).join(', ')}`
+        : 'sold everywhere';
     return String(value);
   };
   return (
-    <table className="w-full text-small bg-sheet border-y border-hairline">
-      <thead className="text-muted border-b border-hairline text-left">
-        <tr>
-          <th className="font-normal py-1.5 pl-2">When</th>
-          <th className="font-normal">Who</th>
-          <th className="font-normal">Where</th>
-          <th className="font-normal">For</th>
-          <th className="font-normal">Was</th>
-          <th className="font-normal">Now</th>
-        </tr>
-      </thead>
-      <tbody>
-        {grouped(changes).map(({ change, keys }, i) => {
-          const currency = currencyOf(change.storeId);
-          return (
-            <tr key={i} className="border-b border-hairline">
-              <td className="py-1 pl-2 whitespace-nowrap">
-                {new Date(change.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
-              </td>
-              <td>{change.by}</td>
-              <td>
-                {change.storeId === null
-                  ? 'all stores'
-                  : (data.stores.find((store) => store.id === change.storeId)?.channelName ?? 'a store that is gone')}
-              </td>
-              <td>
-                {keys[0] === '*'
-                  ? 'all'
-                  : keys.length === 1
-                    ? variantName(data.blank, keys[0]!)
-                    : `${keys.length} variants`}
-              </td>
-              <td className="text-muted">{said(change.what, change.was, currency)}</td>
-              <td>{said(change.what, change.now, currency)}</td>
-            </tr>
-          );
-        })}
-      </tbody>
-    </table>
+    <>
+      {choices}
+      <table className="w-full text-small bg-sheet border-y border-hairline">
+        <thead className="text-muted border-b border-hairline text-left">
+          <tr>
+            <th className="font-normal py-1.5 pl-2">When</th>
+            <th className="font-normal">Who</th>
+            <th className="font-normal">Where</th>
+            <th className="font-normal">For</th>
+            <th className="font-normal">Was</th>
+            <th className="font-normal">Now</th>
+          </tr>
+        </thead>
+        <tbody>
+          {grouped(changes).map(({ change, keys }, i) => {
+            const currency = currencyOf(change.storeId);
+            return (
+              <tr key={i} className="border-b border-hairline">
+                <td className="py-1 pl-2 whitespace-nowrap">
+                  {new Date(change.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
+                </td>
+                <td>{change.by}</td>
+                <td>
+                  {change.storeId === null
+                    ? 'all stores'
+                    : (data.stores.find((store) => store.id === change.storeId)?.channelName ?? 'a store that is gone')}
+                </td>
+                <td>
+                  {keys[0] === '*'
+                    ? 'all'
+                    : keys.length === 1
+                      ? variantName(data.blank, keys[0]!)
+                      : `${keys.length} variants`}
+                </td>
+                <td className="text-muted">{said(change.what, change.was, currency)}</td>
+                <td>{said(change.what, change.now, currency)}</td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      {older !== null && (
+        <Button className="mt-2" onClick={more}>
+          Older changes
+        </Button>
+      )}
+    </>
   );
 }
 
