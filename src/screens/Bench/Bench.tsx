@@ -18,6 +18,7 @@ import { useAcceptances, useFindings } from './Findings/use-findings';
 import { useBenchKeys } from './keys';
 import { KeysSheet } from './KeysSheet';
 import { Ledger } from './Ledger';
+import { PriceMoved } from './PriceMoved';
 import type { BenchData, BenchShot } from './load';
 import { PicturesPart } from './Pictures/PicturesPart';
 import { PricePart } from './Price/PricePart';
@@ -226,12 +227,13 @@ export function Bench({ data: loaded, startPart }: { data: BenchData; startPart:
   const Surface = PARTS[part];
   return (
     <DeskContext value={desk}>
-      <div className="h-full grid grid-cols-[216px_minmax(0,1fr)_296px] grid-rows-[minmax(0,1fr)_auto] max-[1100px]:grid-cols-[190px_minmax(0,1fr)_240px]">
+      <div className="h-full grid grid-cols-[216px_minmax(0,1fr)_296px] grid-rows-[minmax(0,1fr)] auto-rows-auto max-[1100px]:grid-cols-[190px_minmax(0,1fr)_240px]">
         <Docket onKeys={() => setKeysOpen(true)} />
         <section aria-label={part} className="min-w-0 min-h-0 overflow-auto border-x border-hairline">
           <Surface />
         </section>
         <ProofRail />
+        <PriceMoved />
         <Ledger />
       </div>
       <CollisionSheet />

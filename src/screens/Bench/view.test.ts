@@ -6,6 +6,7 @@ import { PLAIN_SETTINGS } from '@/core/pricing/settings';
 import { sampleFee } from '@/core/pricing/terms-sample';
 import { ledgerEntries } from './ledger';
 import { priceAll, stepped, tierRows } from './Price/prices';
+import { moveWords } from './PriceMoved';
 import { docketLines } from './view';
 
 const fee = sampleFee({ label: 'Commission, 5 %', of: 'item+shipping', ratePpm: 50_000 });
@@ -115,6 +116,28 @@ describe('ledger', () => {
     const { priced, problem, unpriced } = priceAll(doc, { ...world, list: { ...demoList, baseCostMinor } });
     expect([priced.length, unpriced]).toEqual([5, 1]);
     expect(problem).toMatch(/no base cost/);
+  });
+
+  it('says in a line what moved a price that nobody typed', () => {
+    const dear = {
+      ...demoList,
+      baseCostMinor: Object.fromEntries(Object.entries(demoList.baseCostMinor).map(([key, cost]) => [key, cost + 400])),
+    };
+    const [before] = priceAll(doc, world).priced;
+    const [after] = priceAll(doc, { ...world, list: dear }).priced;
+    // 4.00 GBP are 5.00 USD.
+    expect(moveWords(before!, after!)).toMatch(
+      /^It costs 5\.00 more: the price rose from [\d.]+ to [\d.]+ USD to keep margin 40\.0 %\.$/,
+    );
+    expect(moveWords(after!, before!)).toMatch(/^It costs 5\.00 less: the price fell /);
+    expect(moveWords(before!, before!)).toBeNull();
+    const typed = {
+      ...doc,
+      price: { ...doc.price, base: { ...doc.price.base, aim: { kind: 'retail', amountMinor: 900 } } },
+    } as const;
+    expect(
+      moveWords(priceAll(typed, world).priced[0]!, priceAll(typed, { ...world, list: dear }).priced[0]!),
+    ).toBeNull();
   });
 
   it('shows tiers with what was fixed', () => {
