@@ -195,9 +195,6 @@ try {
   );
   await browser.text('Compare side by side', 'a');
   await shoot('blanks');
-  await browser.go(`${origin}/blanks/compare?${tees.map((id) => `id=${id}`).join('&')}`);
-  await browser.text('Compare blanks', 'h1');
-  await shoot('compare');
   await browser.go(`${origin}/blanks/${tees[0]}`);
   await browser.text('Print areas', 'h2');
   await shoot('blank');
@@ -292,6 +289,18 @@ try {
   await browser.go(`${origin}/money`);
   await browser.text('Rates and rules', 'h1');
   await shoot('rates-and-rules');
+  const { id: saleId } = await api.post<{ id: string }>('/sales', {
+    name: 'Harbor week',
+    terms: { kind: 'share', ppm: 150_000 },
+    scope: {},
+    startsAt: new Date(Date.now() + 86_400_000).toISOString(),
+    endsAt: new Date(Date.now() + 8 * 86_400_000).toISOString(),
+  });
+  await browser.go(`${origin}/sales`);
+  await browser.clickText('See what it does');
+  await browser.text('In the sale', 'th');
+  await shoot('sales');
+  await api.call('DELETE', `/sales/${saleId}`);
   await browser.go(`${origin}/stores`);
   await browser.clickText('Brackwater Boathouse', 'a');
   await browser.text('What it takes', 'h2');

@@ -225,6 +225,11 @@ describe('sales and prices of many', () => {
   });
 
   it('a rule prices many at once, after a look, and one step takes it back', async () => {
+    // Priced by the rule already, it would not change.
+    const { revision } = await api.get<{ revision: number }>(`/products/${productId}`);
+    await api.patch(productId, revision, [
+      { op: 'replace', path: '/price/base/aim', value: { kind: 'margin', ppm: 500_000 } },
+    ]);
     await browser.go(`${origin}/prices`);
     await browser.text('Prices of many products were not changed at once yet.', 'p');
     await browser.clickText('See what it does');

@@ -63,58 +63,33 @@ export interface Unpriced {
   readonly aim: Aim;
 }
 
-/** Variants without a price as lines: what is fixed for them stands there, so that the file can mend it. */
-export function unpricedLines(
-  unpriced: readonly Unpriced[],
-  outlet: SheetOutlet,
-  about: (key: string) => { readonly sku: string; readonly name: string },
-): string {
-  const amount = (minor: number) => formatAmount(money(minor, outlet.currency)).replace('−', '-');
-  return unpriced
-    .map(({ key, aim }) =>
-      safeLine([
-        key,
-        about(key).sku,
-        about(key).name,
-        outlet.id === null ? '' : outlet.name,
-        outlet.currency,
-        '',
-        '',
-        ...fixedCells(aim, amount),
-      ]),
-    )
-    .join('');
-}
-
-/** The last four cells of a line: what is fixed. */
-const fixedCells = (aim: Aim, amount: (minor: number) => string): string[] => [
-  aim.kind === 'retail' ? amount(aim.amountMinor) : '',
-  aim.kind === 'profit' ? amount(aim.amountMinor) : '',
-  aim.kind === 'margin' ? percent(aim.ppm) : '',
-  aim.kind === 'markup' ? percent(aim.ppm) : '',
-];
-
-/** Prices of one outlet as lines: the price, and beside it what the seller fixed if that is not the price. */
+/** Prices of one outlet as lines: the price, and beside it what is fixed; those that no price meets with what is fixed alone, so that the file can mend it. */
 export function sheetLines(
-  priced: readonly PricedVariant[],
+  { priced, unpriced }: { readonly priced: readonly PricedVariant[]; readonly unpriced: readonly Unpriced[] },
   outlet: SheetOutlet,
   about: (key: string) => { readonly sku: string; readonly name: string },
 ): string {
   const amount = (minor: number) => formatAmount(money(minor, outlet.currency)).replace('−', '-');
-  return priced
-    .map(({ key, aim, quote, terms }) =>
-      safeLine([
-        key,
-        about(key).sku,
-        about(key).name,
-        outlet.id === null ? '' : outlet.name,
-        outlet.currency,
-        amount(terms.landed.totalMinor),
-        amount(quote.profitMinor),
-        ...fixedCells(aim, amount),
-      ]),
-    )
-    .join('');
+  const line = (key: string, aim: Aim, cost: string, left: string): string =>
+    safeLine([
+      key,
+      about(key).sku,
+      about(key).name,
+      outlet.id === null ? '' : outlet.name,
+      outlet.currency,
+      cost,
+      left,
+      aim.kind === 'retail' ? amount(aim.amountMinor) : '',
+      aim.kind === 'profit' ? amount(aim.amountMinor) : '',
+      aim.kind === 'margin' ? percent(aim.ppm) : '',
+      aim.kind === 'markup' ? percent(aim.ppm) : '',
+    ]);
+  return [
+    ...priced.map(({ key, aim, quote, terms }) =>
+      line(key, aim, amount(terms.landed.totalMinor), amount(quote.profitMinor)),
+    ),
+    ...unpriced.map(({ key, aim }) => line(key, aim, '', '')),
+  ].join('');
 }
 
 /** Reads such a file row by row; the first row is the headings. Nothing is changed: `changes` says what would be. */

@@ -18,15 +18,31 @@ export function tiersOf(blank: Blank, list: PriceList, chosen: { readonly [varia
     const cost = ownEntry(list.baseCostMinor, variant.key) ?? -1;
     groups.set(cost, [...(groups.get(cost) ?? []), variant.key]);
   }
-  const among = spread(blank, [...groups.values()].flat());
+  // Where the same size is in two tiers, it is the color that decides.
+  const tiersWith = new Map<string, Set<number>>();
+  for (const [cost, keys] of groups)
+    for (const key of keys) {
+      const rest = withoutColors(blank, key);
+      tiersWith.set(rest, (tiersWith.get(rest) ?? new Set()).add(cost));
+    }
   return [...groups.entries()]
     .sort(([a], [b]) => a - b)
-    .map(([costMinor, variantKeys]) => ({ costMinor, variantKeys, name: tierName(blank, variantKeys, among) }));
+    .map(([costMinor, variantKeys]) => {
+      const byColor = variantKeys.some((key) => tiersWith.get(withoutColors(blank, key))!.size > 1);
+      return { costMinor, variantKeys, name: tierName(blank, variantKeys, byColor) };
+    });
 }
 
-/** How many values of each option some variants have, by the option's code. */
-const spread = (blank: Blank, variantKeys: readonly string[]): ReadonlyMap<string, number> =>
-  new Map(blank.options.map((option) => [option.code, valuesUsed(option, variantKeys).length]));
+const isColor = (option: Option): boolean => option.values.some((value) => value.hex !== null);
+
+/** What a variant is apart from its colors. */
+function withoutColors(blank: Blank, key: string): string {
+  const values = parseVariantKey(key);
+  return blank.options
+    .filter((option) => !isColor(option))
+    .map((option) => ownEntry(values, option.code) ?? '')
+    .join(';');
+}
 
 /** More colors than this are counted, not named. */
 const MOST_NAMED = 3;
@@ -49,19 +65,15 @@ function spanText(option: Option, used: readonly OptionValue[]): string {
 }
 
 /**
- * Names variants by what tells them from others, of which `among` says how many values of each option they have: `S – XL`, `15 oz`, `Chalk, XS – XL`. Sizes are always named; colors where they
- * differ from those of all, or where there is nothing else. Values are named in the blank's order.
+ * Names variants: `S – XL`, `15 oz`, and where colors decide (`byColor`) or there is nothing else `Chalk, XS – XL`. Values are named in the blank's
+ * order.
  */
-export function tierName(
-  blank: Blank,
-  variantKeys: readonly string[],
-  among: ReadonlyMap<string, number> = new Map(),
-): string {
+export function tierName(blank: Blank, variantKeys: readonly string[], byColor = false): string {
   const parts = blank.options.flatMap((option) => {
     const used = valuesUsed(option, variantKeys);
     if (used.length === 0) return [];
-    if (option.values.every((value) => value.hex === null)) return [spanText(option, used)];
-    return used.length < (among.get(option.code) ?? 0) ? [colorsText(used)] : [];
+    if (!isColor(option)) return [spanText(option, used)];
+    return byColor ? [colorsText(used)] : [];
   });
   if (parts.length > 0) return parts.join(', ');
   if (variantKeys.length === 1) return variantName(blank, variantKeys[0]!);

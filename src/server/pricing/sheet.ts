@@ -7,7 +7,6 @@ import {
   SHEET_COLUMNS,
   SheetReader,
   sheetLines,
-  unpricedLines,
   type SheetChange,
   type SheetKnown,
   type Unpriced,
@@ -69,8 +68,7 @@ export async function priceLines(ctx: Context, bundle: ProductBundle): Promise<s
   const outlets = await outletsOf(ctx, bundle);
   return outlets
     .map((outlet) => {
-      const { priced, unpriced } = pricedAt(bundle, outlet);
-      return sheetLines(priced, outlet, about) + unpricedLines(unpriced, outlet, about);
+      return sheetLines(pricedAt(bundle, outlet), outlet, about);
     })
     .join('');
 }
