@@ -39,12 +39,14 @@ const thrown = (work: Promise<unknown>) => work.then(() => null).catch((error: {
 
 describe('prices of all products as a file', () => {
   it('go out and come in again without a change', async () => {
-    const csv = await exportAllPrices(world.ctx, actor);
+    const csv = await exportAllPrices(world.ctx, { workspaceId: actor.workspaceId, of: { kinds: [], tags: [] } });
     const lines = csv.trimEnd().split('\r\n');
     expect(lines[0]).toBe('product,title,variant,sku,name,store,currency,cost,left,price,profit,margin,markup');
     // Seven sizes of the tee and two mugs, for all stores and for the one.
     expect(lines).toHaveLength(1 + 2 * (7 + 2));
     expect(csv).toContain(`${mug.id},'=SUM(A1) mug,`);
+    const none = { workspaceId: actor.workspaceId, of: { kinds: ['No such kind'], tags: [] } };
+    expect((await exportAllPrices(world.ctx, none)).trimEnd().split('\r\n')).toHaveLength(1);
     expect(await preview(csv)).toMatchObject({ products: 0, changes: 0, faults: [], same: 18, lines: [] });
   });
 

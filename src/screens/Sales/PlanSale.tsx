@@ -165,6 +165,7 @@ function Preview({ preview, onPlan }: { preview: SalePreview; onPlan: () => void
           {preview.products} {preview.products === 1 ? 'product' : 'products'}, {preview.lines.length}{' '}
           {preview.lines.length === 1 ? 'listing' : 'listings'} shown
         </span>
+        {preview.cutOff && <span className="text-caution">only the first 2,000 products were looked at</span>}
         {preview.held > 0 && <span className="text-caution">{preview.held} variants are held at their floor</span>}
         {preview.losing > 0 && <span className="text-stop">{preview.losing} variants lose money all the same</span>}
         <Button kind="primary" disabled={preview.products === 0} onClick={onPlan}>

@@ -2,6 +2,7 @@ import { safeLine } from '@/core/csv/safe';
 import type { CsvFault } from '@/core/catalog/price-csv';
 import { CsvTable } from '@/core/csv/table';
 import { invalid, notFound } from '@/core/errors';
+import { sameJson } from '@/core/json/bounds';
 import { setAims } from '@/core/pricing/fixing';
 import { SHEET_COLUMNS, SheetReader, type SheetChange } from '@/core/pricing/price-sheet';
 import { withRule } from '@/core/pricing/rule';
@@ -27,25 +28,42 @@ const MOST_PRODUCTS = 2000;
 /** Rows that one file may have. */
 const MOST_ROWS = 60_000;
 
-/** All bundles of a workspace, a page at a time. */
-async function* pages(ctx: Context, workspaceId: string): AsyncGenerator<ProductBundle[]> {
-  for (let after = '', seen = 0; seen < MOST_PRODUCTS;) {
+/** By what many products are named; both empty: all of them. */
+export interface Many {
+  readonly kinds: readonly string[];
+  readonly tags: readonly string[];
+}
+
+/** All bundles of a workspace that are named, one after the other, read a page at a time. */
+async function* bundlesNamed(ctx: Context, workspaceId: string, { kinds, tags }: Many): AsyncGenerator<ProductBundle> {
+  const scope = { storeIds: [], productIds: [], kinds, tags };
+  for (let after = ''; ;) {
     const products = await pageOfProducts(ctx, workspaceId, after, PAGE);
     if (products.length === 0) return;
     after = products.at(-1)!.id;
-    seen += products.length;
-    yield await loadBundles(ctx, workspaceId, products);
+    for (const bundle of await loadBundles(ctx, workspaceId, products))
+      if (inScope(scope, scopedProduct(bundle))) yield bundle;
   }
 }
 
-export async function exportAllPrices(ctx: Context, { workspaceId }: { workspaceId: string }): Promise<string> {
+/** Prices of many products as CSV. Throws `bulk-too-many` where one file cannot hold them. */
+export async function exportAllPrices(
+  ctx: Context,
+  { workspaceId, of }: { readonly workspaceId: string; readonly of: Many },
+): Promise<string> {
   const parts = [safeLine(BULK_COLUMNS)];
-  for await (const bundles of pages(ctx, workspaceId))
-    for (const bundle of bundles) {
-      const head = safeLine([bundle.product.id, bundle.product.title]).replace(/\r\n$/, ',');
-      const lines = (await priceLines(ctx, bundle)).split('\r\n').filter(Boolean);
-      for (const line of lines) parts.push(`${head}${line}\r\n`);
-    }
+  let products = 0;
+  for await (const bundle of bundlesNamed(ctx, workspaceId, of)) {
+    products += 1;
+    if (products > MOST_PRODUCTS)
+      throw invalid(
+        'bulk-too-many',
+        `One file holds the prices of ${MOST_PRODUCTS} products, and these are more; ask for those of one kind of good or one tag.`,
+      );
+    const head = safeLine([bundle.product.id, bundle.product.title]).replace(/\r\n$/, ',');
+    const lines = (await priceLines(ctx, bundle)).split('\r\n').filter(Boolean);
+    for (const line of lines) parts.push(`${head}${line}\r\n`);
+  }
   return parts.join('');
 }
 
@@ -172,29 +190,23 @@ export async function applyAllPrices(
 }
 
 /** A rule that was kept, put to products of a kind of good or with a tag; to all where neither is named. */
-export interface RuleToMany {
+export interface RuleToMany extends Many {
   readonly ruleId: string;
-  readonly kinds: readonly string[];
-  readonly tags: readonly string[];
 }
 
-async function ruled(ctx: Context, workspaceId: string, { ruleId, kinds, tags }: RuleToMany) {
-  const rule = (await listRules(ctx, workspaceId)).find(({ id }) => id === ruleId);
-  if (!rule) throw notFound('price rule', ruleId);
+async function ruled(ctx: Context, workspaceId: string, to: RuleToMany) {
+  const rule = (await listRules(ctx, workspaceId)).find(({ id }) => id === to.ruleId);
+  if (!rule) throw notFound('price rule', to.ruleId);
   const changes: BulkChange[] = [];
-  const scope = { storeIds: [], productIds: [], kinds, tags };
-  for await (const bundles of pages(ctx, workspaceId))
-    for (const bundle of bundles) {
-      if (!inScope(scope, scopedProduct(bundle))) continue;
-      const after = withRule(bundle.product.document, rule.rule);
-      if (JSON.stringify(after.price) !== JSON.stringify(bundle.product.document.price))
-        changes.push({ bundle, after });
-      if (changes.length > MOST_CHANGED)
-        throw invalid(
-          'bulk-too-many',
-          `This would change more than ${MOST_CHANGED} products; name a kind of good or a tag.`,
-        );
-    }
+  for await (const bundle of bundlesNamed(ctx, workspaceId, to)) {
+    const after = withRule(bundle.product.document, rule.rule);
+    if (!sameJson(after.price, bundle.product.document.price)) changes.push({ bundle, after });
+    if (changes.length > MOST_CHANGED)
+      throw invalid(
+        'bulk-too-many',
+        `This would change more than ${MOST_CHANGED} products; name a kind of good or a tag.`,
+      );
+  }
   return { rule, changes };
 }
 

@@ -9,7 +9,7 @@ import type { Context } from '../context';
 import type { Judged } from '../findings/compute';
 import type { Actor } from '../people/people';
 import type { BulkTold } from '../pricing/bulk';
-import type { BulkFile, BulkPreview, RuleToMany } from '../pricing/bulk-tasks';
+import type { BulkFile, BulkPreview, Many, RuleToMany } from '../pricing/bulk-tasks';
 import type { SheetPreview } from '../pricing/sheet';
 import { ProcessPool } from '../processes/pool';
 import { programOf } from '../studio/folder';
@@ -39,7 +39,7 @@ export interface Reckonings {
   readonly 'apply-prices': [Applied, Told<SheetChange>];
   readonly 'preview-codes': [FileOf, Told<CodeChange>];
   readonly 'apply-codes': [Applied, Told<CodeChange>];
-  readonly 'export-all-prices': [{ readonly workspaceId: string }, string];
+  readonly 'export-all-prices': [{ readonly workspaceId: string; readonly of: Many }, string];
   readonly 'preview-all-prices': [BulkFile, BulkPreview];
   readonly 'apply-all-prices': [
     { readonly actor: Actor; readonly csv: Uint8Array },

@@ -33,6 +33,8 @@ export interface SalePreview {
   readonly products: number;
   readonly held: number;
   readonly losing: number;
+  /** Whether there are more products than were looked at. */
+  readonly cutOff: boolean;
 }
 
 const PAGE = 50;
@@ -97,5 +99,5 @@ export async function previewSale(ctx: Context, actor: Actor, plan: SalePlan): P
       }
     }
   }
-  return { lines, products, held, losing };
+  return { lines, products, held, losing, cutOff: looked >= MOST_PRODUCTS };
 }

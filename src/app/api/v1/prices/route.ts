@@ -6,10 +6,13 @@ import { reckon } from '@/server/reckoning/reckoners';
 /** A file of prices of many products, MB. */
 const MOST_MEGABYTES = 16;
 
-/** Prices of all products, for all stores and for each, as CSV; `?bom=true` with a byte order mark. */
-export const GET = route('read', async ({ ctx, actor: { workspaceId }, query }) =>
-  csvResponse(await reckon(ctx, 'export-all-prices', { workspaceId }, workspaceId), 'prices.csv', query),
-);
+/**
+ * Prices of all products, or of those of a `?kind=` of good or with a `?tag=`, for all stores and for each, as CSV; `?bom=true` with a byte order mark.
+ */
+export const GET = route('read', async ({ ctx, actor: { workspaceId }, query }) => {
+  const of = { kinds: query.getAll('kind').slice(0, 50), tags: query.getAll('tag').slice(0, 50) };
+  return csvResponse(await reckon(ctx, 'export-all-prices', { workspaceId, of }, workspaceId), 'prices.csv', query);
+});
 
 /** Reads such a file: says what it would change, product by product, or with `?apply=true` changes it, all or nothing. */
 export const POST = route('price', async ({ ctx, actor, request, query }) => {
