@@ -1,4 +1,4 @@
-import MiniSearch from 'minisearch';
+import MiniSearch, { type Query } from 'minisearch';
 import { TECHNIQUE_NAMES } from '../geometry/area';
 import type { ShelfBlank } from './shelf';
 
@@ -13,6 +13,21 @@ const fold = (term: string): string => term.normalize('NFD').replace(/\p{M}/gu, 
 
 /** A word of 4 letters may have one letter wrong, one of 8 two; shorter ones none, since too many would match. */
 const slack = (term: string): number => (term.length < 4 ? 0 : term.length < 8 ? 1 : 2);
+
+/** Most letters of a word in which two may be exchanged. */
+const MOST_SWAPPED = 20;
+
+/** A word and what it would be with two neighbors exchanged: `hodoie` is `hoodie` so. That is two letters wrong, and too much for a short word. */
+function swapped(word: string): string[] {
+  const letters = [...word];
+  if (letters.length < 4 || letters.length > MOST_SWAPPED) return [word];
+  return [
+    word,
+    ...letters
+      .slice(1)
+      .map((_, i) => [...letters.slice(0, i), letters[i + 1]!, letters[i]!, ...letters.slice(i + 2)].join('')),
+  ];
+}
 
 /** Indexes name, kind, partner, material, techniques, colors, sizes, areas, description and facts. */
 export function buildSearch(blanks: readonly ShelfBlank[]): ShelfSearch {
@@ -40,10 +55,21 @@ export function buildSearch(blanks: readonly ShelfBlank[]): ShelfSearch {
       text: `${blank.description} ${blank.factsText}`,
     })),
   );
+  const exchanged = (text: string): Query => ({
+    combineWith: 'AND',
+    queries: text
+      .split(/[^\p{L}\p{N}]+/u)
+      .filter(Boolean)
+      .slice(0, 12)
+      .map((word) => ({ combineWith: 'OR', fuzzy: false, queries: swapped(fold(word)) })),
+  });
   return {
     find(text) {
       if (!/[\p{L}\p{N}]/u.test(text)) return null;
-      return new Map(index.search(text.slice(0, 200)).map((hit) => [hit.id as string, hit.score]));
+      const asked = text.slice(0, 200);
+      const found = index.search(asked);
+      const hits = found.length > 0 ? found : index.search(exchanged(asked));
+      return new Map(hits.map((hit) => [hit.id as string, hit.score]));
     },
   };
 }

@@ -236,6 +236,11 @@ describe('searching', () => {
     ['tow', ['tee']],
     ['hodie', ['hoodie']],
     ['sublimatoin', ['mug']],
+    // Two neighbors exchanged, in words too short for two wrong letters.
+    ['hodoie', ['hoodie']],
+    ['tee hodoie', []],
+    ['toapwth', []],
+    ['gallye cidner', ['mug']],
     ['galley cinder', ['mug']],
     ['Oxbl', ['tee', 'hoodie']],
     ['tee mug', []],

@@ -57,6 +57,7 @@ export function PriceLists({ partners, lists }: PriceListsData) {
                     list of {partner.inForce.validFrom}
                     <span className="block text-tiny text-muted">
                       {partner.inForce.own ? 'your own' : 'shared by all workspaces'}
+                      {partner.newerShared && `; it lies over the partner’s newer one of ${partner.newerShared}`}
                     </span>
                   </>
                 ) : (

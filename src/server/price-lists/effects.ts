@@ -1,5 +1,4 @@
 import { countryName } from '@/core/country-names';
-import { planFor } from '@/core/pricing/plan';
 import { priceEffects, type VariantEffect } from '@/core/pricing/effects';
 import type { PricingWorld } from '@/core/pricing/plan';
 import { baseOutlet } from '@/core/pricing/outlet';
@@ -196,7 +195,7 @@ function asEffects(
         says:
           kind === 'loss'
             ? `${count(keys.length, 'variant')} would be sold below cost to ${countryName(worst.country)}${where}.`
-            : `${count(keys.length, 'variant')} would fall under ${planFor(product.document, store?.id ?? null).aim.kind === 'profit' ? 'the profit' : 'the margin'} that you set${where}.`,
+            : `${count(keys.length, 'variant')} would fall under the ${worst.aim.kind} that you set${where}.`,
         remedy: typed
           ? 'Its price was typed in: raise it under Price, then send again.'
           : 'Its price here follows the cost by itself: send it again, so that the store takes the new price.',

@@ -89,23 +89,30 @@ export interface PartnerView {
   readonly blanks: number;
   readonly variants: number;
   readonly inForce: { readonly id: string; readonly validFrom: string; readonly own: boolean } | null;
+  /** The day of a shared list that is newer than the workspace's own, which lies over it. */
+  readonly newerShared: string | null;
 }
 
 export async function listPartners(ctx: Context, workspaceId: string): Promise<PartnerView[]> {
   const [partners, inForce, own] = await Promise.all([
-    ctx.db.rows<Omit<PartnerView, 'inForce'>>(
+    ctx.db.rows<Omit<PartnerView, 'inForce' | 'newerShared'> & { sharedFrom: string | null }>(
       `SELECT p.id, p.code, p.name, p.country, p.currency, (SELECT COUNT(*) FROM blank b WHERE b.partner_id = p.id) AS blanks,
-       (SELECT COUNT(*) FROM blank_variant v WHERE v.partner_id = p.id AND v.ended_at IS NULL) AS variants FROM partner p ORDER BY p.name`,
+       (SELECT COUNT(*) FROM blank_variant v WHERE v.partner_id = p.id AND v.ended_at IS NULL) AS variants,
+       (SELECT DATE_FORMAT(MAX(l.valid_from), '%Y-%m-%d') FROM price_list l
+        WHERE l.partner_id = p.id AND l.workspace_id IS NULL AND l.state = 'taken' AND l.valid_from <= UTC_DATE()) AS sharedFrom
+       FROM partner p ORDER BY p.name`,
     ),
     listsInForce(ctx.db, workspaceId),
     ctx.db.rows<{ id: string }>("SELECT id FROM price_list WHERE workspace_id = ? AND state = 'taken'", [workspaceId]),
   ]);
   const ownIds = new Set(own.map((row) => row.id));
-  return partners.map((partner) => {
+  return partners.map(({ sharedFrom, ...partner }) => {
     const list = inForce.get(partner.id);
+    const isOwn = list !== undefined && ownIds.has(list.id);
     return {
       ...partner,
-      inForce: list ? { id: list.id, validFrom: list.validFrom, own: ownIds.has(list.id) } : null,
+      inForce: list ? { id: list.id, validFrom: list.validFrom, own: isOwn } : null,
+      newerShared: isOwn && sharedFrom !== null && sharedFrom > list.validFrom ? sharedFrom : null,
     };
   });
 }

@@ -27,6 +27,19 @@ export async function loadMoney(ctx: Context, workspaceId: string): Promise<Work
   return { settings: settingsOn(settings, ctx.clock.now().toISOString().slice(0, 10)), home };
 }
 
+/** Discounts of partners that there are not, as faults. */
+async function strangers(ctx: Context, partnerIds: readonly string[]): Promise<string[]> {
+  if (partnerIds.length === 0) return [];
+  const rows = await ctx.db.rows<{ id: string }>(
+    `SELECT id FROM partner WHERE id IN (${partnerIds.map(() => '?').join(',')})`,
+    [...partnerIds],
+  );
+  const known = new Set(rows.map(({ id }) => id));
+  return partnerIds
+    .filter((id) => !known.has(id))
+    .map((id) => `There is no print partner “${id}” to take anything off.`);
+}
+
 /** Keeps settings; what is not said is as it is plain. Throws `settings-invalid` with all faults. */
 export async function saveMoneySettings(
   ctx: Context,
@@ -35,6 +48,7 @@ export async function saveMoneySettings(
 ): Promise<MoneySettings> {
   const settings = { ...PLAIN_SETTINGS, ...said };
   const faults = checkMoneySettings(settings);
+  if (faults.length === 0) faults.push(...(await strangers(ctx, Object.keys(settings.discounts))));
   if (faults.length > 0)
     throw new TypicaError('invalid', 'settings-invalid', faults.join(' '), {
       faults: faults.map((says) => ({ path: '/settings', says })),
