@@ -1,8 +1,9 @@
+import { isTypicaError } from '../errors';
 import { formatMoney, formatPercent, isCurrency, MAX_RETAIL_MINOR, money, PPM } from './money';
 import type { PricedVariant } from './plan';
 import type { RateTable } from './rates';
 import { salePriceMinor, type Terms } from './quote';
-import { surplusOver, type Aim } from './solve';
+import { solveGoals, surplusOver, type Aim } from './solve';
 
 /** How deep a sale may go. */
 export interface DeepestSale {
@@ -27,6 +28,27 @@ export function deepestSale(
   for (let salePpm = PPM; salePpm >= 0; salePpm -= STEP_PPM)
     if (met(salePpm)) return { salePpm, priceMinor: salePriceMinor(retailMinor, salePpm) };
   return null;
+}
+
+/**
+ * The largest voucher on an order of one item at which every order still meets the aim: what the price is above the lowest that does. Null where the
+ * price itself does not, or none does.
+ */
+export function largestVoucherMinor(
+  orders: readonly Terms[],
+  retailMinor: number,
+  keep: Exclude<Aim, { kind: 'retail' }>,
+): number | null {
+  try {
+    const least = solveGoals(
+      orders.map((terms) => [{ terms, weight: 1 }]),
+      keep,
+    );
+    return least <= retailMinor ? retailMinor - least : null;
+  } catch (error) {
+    if (isTypicaError(error, 'price-unsolvable')) return null;
+    throw error;
+  }
 }
 
 /** What a sale takes off: a share, or a sum in a currency; or the price that everything costs in it. */

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { quoteMix } from './everywhere';
 import { PPM } from './money';
 import { quote, type Terms } from './quote';
-import { deepestSale } from './sale';
+import { deepestSale, largestVoucherMinor } from './sale';
 import { PLAIN_ROUNDING, priceFor, type Ending } from './rounding';
 import { floorMinor, solveMix, solveRetail, type Aim } from './solve';
 import { CARD, sampleFee, sampleTerms } from './terms-sample';
@@ -148,6 +148,31 @@ describe('solving for a price', () => {
     ).toThrow(/no price brings a profit/);
     expect(() => solveRetail(sampleTerms(100), { kind: 'profit', amountMinor: 200_000_000 })).toThrow(
       /No price below a million/,
+    );
+  });
+});
+
+describe('the largest voucher', () => {
+  it('is what the price is above the lowest that keeps the aim: as taking off one unit more shows', () => {
+    // Cost 10.00 at 20.00: 10.00 may be taken off; to keep 20 % of what is paid, 7.50 (12.50 leaves 2.50).
+    expect(largestVoucherMinor([sampleTerms(1000)], 2000, { kind: 'profit', amountMinor: 0 })).toBe(1000);
+    expect(largestVoucherMinor([sampleTerms(1000)], 2000, { kind: 'margin', ppm: 200_000 })).toBe(750);
+    expect(largestVoucherMinor([sampleTerms(1000)], 900, { kind: 'profit', amountMinor: 0 })).toBeNull();
+    fc.assert(
+      fc.property(
+        fc.array(anyTerms(fc.constant(1)), { minLength: 1, maxLength: 3 }),
+        fc.integer({ min: 500, max: 9000 }),
+        (all, retail) => {
+          const orders = all.map((terms) => ({ ...terms, freeFromMinor: null, salePpm: 0, voucherMinor: 0 }));
+          const voucher = largestVoucherMinor(orders, retail, { kind: 'profit', amountMinor: 0 });
+          const loses = (voucherMinor: number) =>
+            orders.some((terms) => quote({ ...terms, voucherMinor }, retail).profitMinor < 0);
+          if (voucher === null) return;
+          expect(loses(voucher)).toBe(false);
+          if (voucher < retail) expect(loses(voucher + 1)).toBe(true);
+        },
+      ),
+      { seed: 36, numRuns: 200 },
     );
   });
 });

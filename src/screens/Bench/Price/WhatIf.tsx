@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { countryName } from '@/core/country-names';
 import { formatAmount, formatPercent, money, parsePercentPpm } from '@/core/pricing/money';
-import { deepestSale } from '@/core/pricing/sale';
+import { deepestSale, largestVoucherMinor } from '@/core/pricing/sale';
 import { whatIf, type WhatIf as Change } from '@/core/pricing/what-if';
 import { Button } from '@/ui/Button';
 import { EntryField } from '@/ui/Field';
@@ -82,17 +82,17 @@ export function WhatIf({ store }: { store: BenchStore | null }) {
               />{' '}
               % margin
             </th>
+            <th className="font-normal text-right pr-2 whitespace-nowrap">Voucher up to</th>
           </tr>
         </thead>
         <tbody>
           {rows.map((row) => {
             const one = priced.find(({ key }) => key === row.variantKeys[0])!;
             const { country, today, then } = whatIf(one.to, one.retailMinor, change);
-            const sale = deepestSale(
-              one.to.map(({ terms }) => terms),
-              one.retailMinor,
-              { kind: 'margin', ppm: keepPpm },
-            );
+            const orders = one.to.map(({ terms }) => terms);
+            const keep = { kind: 'margin', ppm: keepPpm } as const;
+            const sale = deepestSale(orders, one.retailMinor, keep);
+            const voucher = largestVoucherMinor(orders, one.retailMinor, keep);
             return (
               <tr key={row.id} className="border-b border-hairline">
                 <td className="py-1.5 pl-2 font-semibold">
@@ -118,6 +118,7 @@ export function WhatIf({ store }: { store: BenchStore | null }) {
                 <td className="text-right pr-2">
                   {sale ? `${formatPercent(sale.salePpm)} → ${amount(sale.priceMinor)}` : 'none'}
                 </td>
+                <td className="text-right pr-2">{voucher === null ? 'none' : amount(voucher)}</td>
               </tr>
             );
           })}
@@ -125,7 +126,8 @@ export function WhatIf({ store }: { store: BenchStore | null }) {
       </table>
       <p className="text-tiny text-muted mt-2">
         Prices stay as they are today; nothing is changed. Each line is one item of the tier’s first variant, to the
-        destination that would leave least. The deepest sale keeps that margin to every destination.
+        destination that would leave least. The deepest sale, or code of a share, and the largest voucher on one item
+        keep that margin to every destination.
       </p>
     </div>
   );
