@@ -4,14 +4,12 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import type { BulkTold } from '@/server/pricing/bulk';
-import type { BulkPreview } from '@/server/pricing/bulk-tasks';
 import { Alert } from '@/ui/Alert';
 import { call, Problem } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { FileButton } from '@/ui/FileButton';
 import { Select } from '@/ui/Select';
-import type { PricesData } from './load';
+import type { BulkPreview, BulkTold, PricesData } from './load';
 import { Told } from './Told';
 
 const ALL = '';

@@ -2,9 +2,8 @@
 
 import Link from 'next/link';
 import { formatAmount, formatMoney, money } from '@/core/pricing/money';
-import type { BulkTold } from '@/server/pricing/bulk';
-import type { BulkPreview } from '@/server/pricing/bulk-tasks';
 import { Button } from '@/ui/Button';
+import type { BulkPreview, BulkTold } from './load';
 
 /** Lines that are told at the most; of what comes after them nothing is known here. */
 const MOST_LINES = 500;

@@ -4,12 +4,11 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { formatAmount, formatMoney, money, parseAmountMinor, parsePercentPpm } from '@/core/pricing/money';
 import type { SaleTerms } from '@/core/pricing/sale';
-import type { SalePreview } from '@/server/sales/preview';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { Select } from '@/ui/Select';
-import type { SalesData } from './load';
+import type { SalePreview, SalesData } from './load';
 
 const BOX = 'border-b border-hairline bg-transparent px-0.5 py-0.5 font-mono text-small text-ink focus:border-primary';
 const ALL = '';

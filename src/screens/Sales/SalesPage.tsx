@@ -7,11 +7,10 @@ import { toast } from 'sonner';
 import { ownEntry } from '@/core/own-entry';
 import { saleWords } from '@/core/pricing/sale';
 import type { SaleScope } from '@/core/pricing/sale-scope';
-import type { SaleReport } from '@/server/sales/sales';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { useEvents } from '@/ui/events';
-import type { SalesData, SaleTold } from './load';
+import type { SaleReport, SalesData, SaleTold } from './load';
 import { PlanSale } from './PlanSale';
 
 const STATES = {

@@ -4,6 +4,9 @@ import { kindsAndTags } from '@/server/products/kinds-and-tags';
 import { listSales, type SaleRow } from '@/server/sales/sales';
 import { listStores } from '@/server/stores/stores';
 
+export type { SalePreview } from '@/server/sales/preview';
+export type { SaleReport } from '@/server/sales/sales';
+
 export interface SaleTold extends Omit<SaleRow, 'startsAt' | 'endsAt' | 'workspaceId'> {
   readonly startsAt: string;
   readonly endsAt: string;

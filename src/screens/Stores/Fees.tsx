@@ -4,7 +4,6 @@ import { Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { FEE_OF, FEE_PER, type Fee, type FeeOf, type FeePer } from '@/core/pricing/fees';
 import { formatAmount, money, parseAmountMinor } from '@/core/pricing/money';
-import type { FeeScope, FeesTold } from '@/server/stores/fees';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
@@ -12,6 +11,7 @@ import { EntryField } from '@/ui/Field';
 import { IconButton } from '@/ui/IconButton';
 import { Select } from '@/ui/Select';
 import { readDay, readPercent, withPart } from '../Money/section';
+import type { FeeScope, FeesTold } from './load';
 
 const OF_NAMES: Record<FeeOf, string> = {
   item: 'of the items',

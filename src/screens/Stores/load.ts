@@ -50,6 +50,8 @@ export async function loadStores(ctx: Context, actor: Actor): Promise<StoresData
   };
 }
 
+export type { FeeScope, FeesTold } from '@/server/stores/fees';
+
 export interface StoreData extends StoreSummary {
   readonly kind: string;
   readonly connectedAt: string;
