@@ -5,6 +5,7 @@ const SOAKS: Record<string, () => Promise<{ default: () => Promise<boolean> }>> 
   tabs: () => import('./tabs'),
   kill: () => import('./kill'),
   stop: () => import('./stop'),
+  floors: () => import('./floors'),
 };
 
 async function main(name: string): Promise<number> {
