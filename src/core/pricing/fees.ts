@@ -62,13 +62,6 @@ export interface FeeAmount {
   readonly amountMinor: number;
 }
 
-const baseOf = (of: FeeOf, base: FeeBase): number =>
-  of === 'item'
-    ? base.itemsMinor
-    : of === 'item+shipping'
-      ? base.itemsMinor + base.shippingMinor
-      : base.itemsMinor + base.shippingMinor + base.taxOnTopMinor;
-
 /** The fixed part for an order: a listing's sum is spread over the expected sales and rounded up, so that it is never short. */
 export const fixedPart = (fee: Fee, items: number, expectedSales: number): number =>
   fee.per === 'item'
@@ -77,25 +70,71 @@ export const fixedPart = (fee: Fee, items: number, expectedSales: number): numbe
       ? fee.fixedMinor
       : mulDiv(fee.fixedMinor, items, Math.max(1, expectedSales), 'up');
 
-function untaxed(fee: Fee, ofMinor: number, base: FeeBase): number {
-  if (fee.overMinor !== undefined && base.itemsMinor <= fee.overMinor) return 0;
-  let amount = mulDiv(ofMinor, fee.ratePpm, PPM) + fixedPart(fee, base.items, base.expectedSales);
-  const times = fee.per === 'item' ? base.items : 1;
-  if (fee.minMinor !== undefined && amount < fee.minMinor * times) amount = fee.minMinor * times;
-  if (fee.maxMinor !== undefined && amount > fee.maxMinor * times) amount = fee.maxMinor * times;
-  return amount;
+/** A fee made ready for orders of so many items: what does not depend on the price is settled once. */
+export class FeeTaker {
+  private readonly fixedMinor: number;
+  private readonly leastMinor: number;
+  private readonly mostMinor: number;
+  private readonly overMinor: number;
+
+  constructor(
+    readonly fee: Fee,
+    items: number,
+    expectedSales: number,
+  ) {
+    const times = fee.per === 'item' ? items : 1;
+    this.fixedMinor = fixedPart(fee, items, expectedSales);
+    this.leastMinor = fee.minMinor === undefined ? Number.NEGATIVE_INFINITY : fee.minMinor * times;
+    this.mostMinor = fee.maxMinor === undefined ? Number.POSITIVE_INFINITY : fee.maxMinor * times;
+    this.overMinor = fee.overMinor ?? Number.NEGATIVE_INFINITY;
+  }
+
+  /** What its share is of. */
+  baseMinor(itemsMinor: number, shippingMinor: number, taxOnTopMinor: number): number {
+    const { of } = this.fee;
+    return of === 'item'
+      ? itemsMinor
+      : of === 'item+shipping'
+        ? itemsMinor + shippingMinor
+        : itemsMinor + shippingMinor + taxOnTopMinor;
+  }
+
+  /** Without the tax on it: clamp(round½(base × rate) + fixed). */
+  untaxedMinor(itemsMinor: number, baseMinor: number): number {
+    if (itemsMinor <= this.overMinor) return 0;
+    const { ratePpm } = this.fee;
+    const amount = (ratePpm === 0 ? 0 : mulDiv(baseMinor, ratePpm, PPM)) + this.fixedMinor;
+    return amount < this.leastMinor ? this.leastMinor : amount > this.mostMinor ? this.mostMinor : amount;
+  }
+
+  /** One fee on one order, in minor units: clamp(round½(base × rate) + fixed) + round½(that × tax). */
+  takenMinor(itemsMinor: number, shippingMinor: number, taxOnTopMinor: number): number {
+    const amount = this.untaxedMinor(itemsMinor, this.baseMinor(itemsMinor, shippingMinor, taxOnTopMinor));
+    const { taxPpm } = this.fee;
+    return taxPpm ? amount + mulDiv(amount, taxPpm, PPM) : amount;
+  }
 }
 
-/** One fee on one order, in minor units: clamp(round½(base × rate) + fixed) + round½(that × tax). */
-export function feeMinor(fee: Fee, base: FeeBase): number {
-  const amount = untaxed(fee, baseOf(fee.of, base), base);
-  return fee.taxPpm ? amount + mulDiv(amount, fee.taxPpm, PPM) : amount;
+/** Takers of a list of fees, kept as long as the list: thousands of variants have the same. */
+const takers = new WeakMap<readonly Fee[], Map<string, readonly FeeTaker[]>>();
+
+export function takersOf(fees: readonly Fee[], items: number, expectedSales: number): readonly FeeTaker[] {
+  let known = takers.get(fees);
+  if (!known) takers.set(fees, (known = new Map()));
+  const order = `${items}/${expectedSales}`;
+  let made = known.get(order);
+  if (!made) known.set(order, (made = fees.map((fee) => new FeeTaker(fee, items, expectedSales))));
+  return made;
 }
 
-/** The same with what it is made of. */
-export function feeAmount(fee: Fee, base: FeeBase): FeeAmount {
-  const ofMinor = baseOf(fee.of, base);
-  const amount = untaxed(fee, ofMinor, base);
+/** A fee on one order with what it is made of. */
+export function feeAmount(
+  fee: Fee,
+  { items, itemsMinor, shippingMinor, taxOnTopMinor, expectedSales }: FeeBase,
+): FeeAmount {
+  const taker = new FeeTaker(fee, items, expectedSales);
+  const ofMinor = taker.baseMinor(itemsMinor, shippingMinor, taxOnTopMinor);
+  const amount = taker.untaxedMinor(itemsMinor, ofMinor);
   const taxMinor = fee.taxPpm ? mulDiv(amount, fee.taxPpm, PPM) : 0;
   return { fee, ofMinor, taxMinor, amountMinor: amount + taxMinor };
 }

@@ -1,4 +1,4 @@
-import { feeAmount, feeMinor, type Fee, type FeeAmount, type FeeBase } from './fees';
+import { feeAmount, takersOf, type Fee, type FeeAmount, type FeeBase, type FeeTaker } from './fees';
 import type { LandedCost } from './landed';
 import { mulDiv, PPM } from './money';
 import { taxOnTop, taxWithin, type Tax } from './tax';
@@ -102,15 +102,29 @@ export function quote(terms: Terms, retailMinor: number): Quote {
   };
 }
 
-/** Profit alone, without making the whole quote: the inner step of solving. */
-export function profitMinor(terms: Terms, retailMinor: number): number {
-  const itemsMinor = itemsPaidMinor(terms, retailMinor);
-  const shippingMinor = shippingPaidMinor(terms, itemsMinor);
-  let left = itemsMinor + shippingMinor - terms.landed.totalMinor;
-  if (terms.tax?.inside) left -= taxWithin(itemsMinor + shippingMinor, terms.tax);
-  if (terms.fees.length > 0) {
-    const base = feeBase(terms, itemsMinor, shippingMinor);
-    for (const fee of terms.fees) left -= feeMinor(fee, base);
+/** Profit by price alone, without making the whole quote: the inner step of solving. What does not depend on the price is settled once. */
+export class OrderProfit {
+  private readonly takers: readonly FeeTaker[];
+
+  constructor(private readonly terms: Terms) {
+    this.takers = takersOf(terms.fees, terms.items, terms.expectedSales);
   }
-  return left;
+
+  at(retailMinor: number): number {
+    const { terms, takers } = this;
+    const { tax } = terms;
+    const itemsMinor = itemsPaidMinor(terms, retailMinor);
+    const shippingMinor = shippingPaidMinor(terms, itemsMinor);
+    const paid = itemsMinor + shippingMinor;
+    let left = paid - terms.landed.totalMinor;
+    let onTop = 0;
+    if (tax) {
+      if (tax.inside) left -= taxWithin(paid, tax);
+      else onTop = taxOnTop(paid, tax);
+    }
+    for (let i = 0; i < takers.length; i += 1) left -= takers[i]!.takenMinor(itemsMinor, shippingMinor, onTop);
+    return left;
+  }
 }
+
+export const profitMinor = (terms: Terms, retailMinor: number): number => new OrderProfit(terms).at(retailMinor);

@@ -1,7 +1,7 @@
 import { TypicaError } from '../errors';
 import { fixedPart, totalRatePpm } from './fees';
 import { MAX_RETAIL_MINOR, PPM } from './money';
-import { itemsPaidMinor, profitMinor, type Terms } from './quote';
+import { itemsPaidMinor, OrderProfit, profitMinor, type Terms } from './quote';
 
 /** What the seller fixes: a price, a profit per item, a margin (share of what is paid for items) or a markup (share of landed cost), parts per million. */
 export type Aim =
@@ -23,8 +23,10 @@ const unsolvable = (message: string, fields: Record<string, unknown>) =>
  * By how much an order's profit at a price exceeds an aim: 0 or more where it is met. Whole numbers: minor units for a profit, millionths of
  * them for shares.
  */
-export function surplusOver(terms: Terms, aim: Exclude<Aim, { kind: 'retail' }>, retailMinor: number): number {
-  const left = profitMinor(terms, retailMinor);
+export const surplusOver = (terms: Terms, aim: Exclude<Aim, { kind: 'retail' }>, retailMinor: number): number =>
+  surplusOf(terms, aim, retailMinor, profitMinor(terms, retailMinor));
+
+function surplusOf(terms: Terms, aim: Exclude<Aim, { kind: 'retail' }>, retailMinor: number, left: number): number {
   if (aim.kind === 'profit') return left - aim.amountMinor * terms.items;
   const of = aim.kind === 'margin' ? itemsPaidMinor(terms, retailMinor) : terms.landed.totalMinor;
   return left * PPM - aim.ppm * of;
@@ -173,6 +175,7 @@ const slackOf = (terms: Terms, { kind }: Aim, breaks: readonly number[]): number
 class OrderLine implements Line {
   readonly breaks: readonly number[];
   readonly slack: number;
+  private readonly profit: OrderProfit;
 
   constructor(
     private readonly terms: Terms,
@@ -180,10 +183,11 @@ class OrderLine implements Line {
   ) {
     this.breaks = breaksOf(terms);
     this.slack = slackOf(terms, aim, this.breaks);
+    this.profit = new OrderProfit(terms);
   }
 
   surplus(price: number): number {
-    return surplusOver(this.terms, this.aim, price);
+    return surplusOf(this.terms, this.aim, price, this.profit.at(price));
   }
 }
 
