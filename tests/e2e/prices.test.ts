@@ -102,32 +102,45 @@ describe('colors and sizes', () => {
 });
 
 describe('prices', () => {
+  /** The dearest tier of its size: colors that cost something else have their own. */
+  let tier = '';
+  const tierOf = async (size: string): Promise<string> => {
+    const said = 'Open the variants of ';
+    await browser.find(`[aria-label^="${said}"]`);
+    const names = await browser.driver.executeScript<string[]>(
+      'return [...document.querySelectorAll(`[aria-label^="${arguments[0]}"]`)].map((one) => one.getAttribute("aria-label").slice(arguments[0].length))',
+      said,
+    );
+    return names.findLast((name) => name === size || name.endsWith(`, ${size}`))!;
+  };
+
   it('any of price, profit, margin and markup is typed, and the others follow', async () => {
     await browser.go(`${origin}/products/${productId}?part=price`);
     // It opens on the store in sight.
     await browser.find('[role=tab][aria-selected=true]');
     await browser.clickText('All stores, GBP', 'button', false);
-    await enter('Markup of XXL', '100');
-    await browser.until(async () => (await valueOf('Markup of XXL')).startsWith('100'), 'the markup');
-    await enter('Price of XXL', '30.00');
-    await browser.until(async () => (await valueOf('Price of XXL')) === '30.00', 'the price');
+    tier = await tierOf('XXL');
+    await enter(`Markup of ${tier}`, '100');
+    await browser.until(async () => (await valueOf(`Markup of ${tier}`)).startsWith('100'), 'the markup');
+    await enter(`Price of ${tier}`, '30.00');
+    await browser.until(async () => (await valueOf(`Price of ${tier}`)) === '30.00', 'the price');
     const [price, profit, margin] = [
       30,
-      Number(await valueOf('Profit of XXL')),
-      Number.parseFloat(await valueOf('Margin of XXL')),
+      Number(await valueOf(`Profit of ${tier}`)),
+      Number.parseFloat(await valueOf(`Margin of ${tier}`)),
     ];
     expect(margin).toBeCloseTo((profit / price) * 100, 0);
-    expect(await problemOf('Margin of XXL', '100')).toMatch(/cannot be reached/);
-    expect(await problemOf('Price of XXL', '1e9')).toMatch(/not an amount/);
+    expect(await problemOf(`Margin of ${tier}`, '100')).toMatch(/cannot be reached/);
+    expect(await problemOf(`Price of ${tier}`, '1e9')).toMatch(/not an amount/);
     await browser.saved();
   });
 
   it('a tier opens to its variants, and what is selected is raised together', async () => {
-    await browser.click('[aria-label="Open the variants of XXL"]');
-    await browser.click('input[aria-label="Select XXL"]');
+    await browser.click(`[aria-label="Open the variants of ${tier}"]`);
+    await browser.click(`input[aria-label="Select ${tier}"]`);
     await enter(await (await browser.text('selected by', 'label', false)).getText(), '10');
-    await browser.until(async () => (await valueOf('Price of XXL')) === '33.00', 'the raised price');
-    await browser.click('input[aria-label="Select XXL"]');
+    await browser.until(async () => (await valueOf(`Price of ${tier}`)) === '33.00', 'the raised price');
+    await browser.click(`input[aria-label="Select ${tier}"]`);
     await browser.saved();
   });
 

@@ -6,6 +6,7 @@ import * as people from '../../src/server/http/dto/people';
 import * as pictures from '../../src/server/http/dto/pictures';
 import * as pricing from '../../src/server/http/dto/pricing';
 import * as products from '../../src/server/http/dto/products';
+import * as sales from '../../src/server/http/dto/sales';
 import * as stores from '../../src/server/http/dto/stores';
 import { routeTable, type RouteHandler } from './route-table';
 
@@ -152,13 +153,40 @@ const SAMPLES: { readonly [dto: string]: object } = {
     rule: { aim: { kind: 'margin', ppm: 1 }, ending: 'none', shipping: 'charged', differences: {} },
     forNew: false,
   },
-  RateDto: { from: 'GBP', to: 'USD', rate: '1.2', date: '2026-01-01' },
+  RateDto: { from: 'GBP', to: 'USD', rate: '1.2', date: '2026-01-01', sure: true },
   SplitDto: { variantKeys: [], title: 'x' },
   NewProductDto: { blankId: 'nosuch', title: 'x', variants: [{ key: 'a=b', sku: 'x', retailMinor: 1 }] },
   SendDto: { storeId: 'nosuch', visibility: 'draft' },
   ConnectDto: { channel: 'nosuch' },
   PartnerDto: { partnerId: 'nosuch' },
-  StoreSettingsDto: { expectedSales: 1 },
+  StoreSettingsDto: { expectedSales: 1, aimsAt: 'first' },
+  RuleToManyDto: { ruleId: 'nosuch', kinds: ['x'], tags: ['x'] },
+  FeesDto: {
+    fees: [
+      {
+        id: 'f',
+        label: 'x',
+        of: 'item',
+        ratePpm: 1,
+        per: 'order',
+        fixedMinor: 1,
+        minMinor: 1,
+        maxMinor: 2,
+        taxPpm: 1,
+        firstDay: '2026-01-01',
+        lastDay: '2026-12-31',
+        category: 'x',
+      },
+    ],
+    scope: 'store',
+  },
+  SaleDto: {
+    name: 'x',
+    terms: { kind: 'sum', amountMinor: 1, currency: 'GBP' },
+    scope: { storeIds: ['x'], productIds: ['x'], kinds: ['x'], tags: ['x'] },
+    startsAt: '2099-01-01T00:00:00Z',
+    endsAt: '2099-01-02T00:00:00Z',
+  },
 };
 
 const CLASSES: { readonly [name: string]: unknown } = {
@@ -167,6 +195,7 @@ const CLASSES: { readonly [name: string]: unknown } = {
   ...pictures,
   ...pricing,
   ...products,
+  ...sales,
   ...stores,
 };
 
@@ -182,9 +211,22 @@ const membersOf = (dto: string): string[] => [
 /** Settings of money are checked by the core. */
 const SETTINGS = {
   rateMarginPpm: 0,
-  taxes: [{ country: 'GB', ratePpm: 0, label: 'x', inside: true }],
+  taxes: [{ country: 'GB', ratePpm: 0, label: 'x', inside: true, taxClass: 'zero', firstDay: '2026-01-01' }],
   discounts: {},
   mix: [],
+  ladders: { GBP: [999] },
+  goods: [{ kind: 'x', country: '*', taxClass: 'zero' }],
+  duties: [{ country: 'EU', label: 'x', ratePpm: 0, overMinor: 0, currency: 'EUR', firstDay: '2026-01-01' }],
+  own: {
+    currency: 'GBP',
+    itemsPerMonth: 1,
+    adsPpm: 0,
+    adsPerDayMinor: 0,
+    returnsPpm: 0,
+    returnLossMinor: null,
+    monthly: [{ label: 'x', amountMinor: 0 }],
+    inputTaxPpm: 0,
+  },
 };
 
 const withMember = (sample: object, member: string, value: string): string => {
