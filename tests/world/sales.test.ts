@@ -127,6 +127,26 @@ describe('a sale', () => {
     expect(await stopSale(world.ctx, actor, again.id)).toMatchObject({ state: 'stopped' });
   });
 
+  it('is taken back from a product that was edited while it ran, and the edit stays unsent', async () => {
+    const before = await offers();
+    const { id } = await planSale(world.ctx, actor, plan({ name: 'Edited in it' }));
+    await turn(3);
+    expect(await offers()).not.toEqual(before);
+    const { document, revision } = (await loadBundle(world.ctx, actor.workspaceId, product.id)).product;
+    const edited = {
+      ...document,
+      words: { ...document.words, base: { ...document.words.base, title: 'Sold tee, edited in it' } },
+    };
+    const patched = await patchProduct(world.ctx, actor, product.id, revision, diff(document, edited));
+    await turn(11);
+    expect(await offers()).toEqual(before);
+    expect((await world.shopItems()).some(({ headline }) => headline === 'Sold tee, edited in it')).toBe(false);
+    expect((await view(later(11))).state).toBe('ahead');
+    expect((await findSale(world.ctx, actor.workspaceId, id)).report?.ended).toEqual({ sent: 1, left: [] });
+    await patchProduct(world.ctx, actor, product.id, patched.revision, diff(edited, document));
+    expect((await view(later(11))).state).toBe('in-step');
+  });
+
   it('that was over before anybody looked is ended and not sent; it is of its workspace alone', async () => {
     const before = await offers();
     const { id } = await planSale(world.ctx, actor, plan({ name: 'Missed' }));

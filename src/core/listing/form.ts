@@ -145,6 +145,38 @@ function asked(priced: PricedVariant, sales: readonly SaleOff[], comparesAt: boo
   return { priceMinor, compareAtMinor: comparesAt && priceMinor < retailMinor ? retailMinor : null };
 }
 
+/** Variants in the order of the options' values: stored forms have theirs in the order of the alphabet. */
+function inOptionOrder({ options, variants }: ListingForm): [key: string, variant: ListingVariant][] {
+  const places = options.map(({ code, values }) => ({
+    code,
+    place: new Map(values.map((value, i) => [value.code, i])),
+  }));
+  return Object.entries(variants)
+    .map(([key, variant]) => {
+      const values = parseVariantKey(key);
+      return {
+        key,
+        variant,
+        at: places.map(({ code, place }) => place.get(ownEntry(values, code) ?? '') ?? place.size),
+      };
+    })
+    .sort((a, b) => a.at.reduce((order, place, i) => order || place - b.at[i]!, 0))
+    .map(({ key, variant }) => [key, variant]);
+}
+
+/** A form as it is outside of a sale: each price is the one that was shown to compare with. */
+export const outOfSale = (form: ListingForm): ListingForm => ({
+  ...form,
+  variants: Object.fromEntries(
+    inOptionOrder(form).map(([key, variant]) => [
+      key,
+      variant.compareAtMinor === null
+        ? variant
+        : { ...variant, priceMinor: variant.compareAtMinor, compareAtMinor: null },
+    ]),
+  ),
+});
+
 /** What the buyer pays for shipping by destination: the partner's first and further, converted; nothing when it is in the price. */
 function shippingLines({ doc, list, rates, outlet }: FormInput): ListingForm['shipping'] {
   const folded = planFor(doc, outlet.id).shipping === 'folded';

@@ -16,7 +16,7 @@ import { syncState } from '../sync/state';
 import { skuFor } from '../variants/sku';
 import { tierName, tiersOf } from '../variants/tiers';
 import { OWN_FORM } from './picture-form';
-import { chosenColors, chosenGeometryIds, listingForm } from './form';
+import { chosenColors, chosenGeometryIds, listingForm, outOfSale } from './form';
 import { baseOutlet, type Outlet } from '../pricing/outlet';
 import { priceVariant } from '../pricing/plan';
 
@@ -134,6 +134,27 @@ describe('the canonical form', () => {
       world,
     );
     expect(two.quote.makingMinor - one.quote.makingMinor).toBe(515);
+  });
+});
+
+describe('a form out of a sale', () => {
+  it('has the prices that were compared with, in the order of the options, whatever order it was stored in', () => {
+    const plain = form();
+    const sale = form({});
+    const inSale = {
+      ...sale,
+      variants: Object.fromEntries(
+        Object.entries(sale.variants)
+          .map(
+            ([key, v], i) =>
+              [key, i === 0 ? v : { ...v, priceMinor: v.priceMinor - 100, compareAtMinor: v.priceMinor }] as const,
+          )
+          .toReversed(),
+      ),
+    };
+    const back = outOfSale(inSale);
+    expect(back).toEqual(plain);
+    expect(Object.keys(back.variants)).toEqual(Object.keys(plain.variants));
   });
 });
 

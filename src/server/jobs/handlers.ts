@@ -5,6 +5,7 @@ import { layPriceList, readPriceList } from '../price-lists/read.job';
 import { replaceArtwork } from '../artwork/replace.job';
 import { makePictures } from '../pictures/pictures.job';
 import { makePrintFiles } from '../prints/print-files.job';
+import { takeBackPrices } from '../sales/take-back.job';
 import { turnSale } from '../sales/turn.job';
 import type { JobHandler } from './worker';
 
@@ -19,4 +20,5 @@ export const handlers: { readonly [kind: string]: JobHandler } = {
   'lay-price-list': layPriceList,
   'replace-artwork': replaceArtwork,
   'turn-sale': turnSale,
+  'take-back-prices': takeBackPrices,
 };

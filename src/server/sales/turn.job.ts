@@ -1,6 +1,8 @@
-import { isTypicaError } from '@/core/errors';
+import { isTypicaError, TypicaError } from '@/core/errors';
+import type { ListingForm } from '@/core/listing/form';
 import { inScope } from '@/core/pricing/sale-scope';
 import type { Context } from '../context';
+import { enqueue } from '../jobs/jobs';
 import type { JobControl } from '../jobs/worker';
 import { listingsOf, requestSend, stateOf, type ListingRow } from '../listings/listings';
 import { prepareListing } from '../listings/prepare';
@@ -13,7 +15,9 @@ import { findSale, type SaleReport, type SaleRow } from './sales';
 const PAGE = 50;
 const MOST_LEFT_TOLD = 100;
 
-/** Why a listing is not touched by a sale; null when it is sent. */
+type Turned = 'sent' | 'same' | { readonly why: string };
+
+/** Sends one listing that a sale changes, or says why it is left as it is. */
 async function turnListing(
   ctx: Context,
   sale: SaleRow,
@@ -21,23 +25,54 @@ async function turnListing(
   bundle: ProductBundle,
   store: Store,
   row: ListingRow,
-): Promise<string | null> {
+): Promise<Turned> {
   const now = prepareListing(ctx, bundle, store);
   // As it was before the turn: what was not sent then is not sent by a sale either.
   const others = bundle.sales.filter(({ id }) => id !== sale.id);
   const before = prepareListing(ctx, { ...bundle, sales: begins ? others : [...others, sale] }, store);
-  if (now.hash !== null && now.hash === row.agreedHash && row.thereHash === row.agreedHash) return null;
+  if (now.hash === before.hash) return 'same';
+  if (now.hash !== null && now.hash === row.agreedHash && row.thereHash === row.agreedHash) return 'sent';
   const state = stateOf(row, before);
-  if (state === 'ahead') return 'It has changes that were not sent.';
-  if (state !== 'in-step') return `It is ${state} there.`;
-  if (!now.form) return now.rules[0]?.says ?? 'Its form cannot be made.';
+  if (state === 'on-its-way')
+    throw new TypicaError(
+      'unavailable',
+      'listing-on-its-way',
+      'A listing of this sale is being sent just now; it waits for that.',
+      {
+        retryAfterMs: 3_000,
+        costsNoTry: true,
+      },
+    );
+  if (state === 'ahead' && !begins && others.length === 0) return takeBack(ctx, sale, row);
+  if (state === 'ahead') return { why: 'It has changes that were not sent.' };
+  if (state !== 'in-step') return { why: `It is ${state} there.` };
+  if (!now.form) return { why: now.rules[0]?.says ?? 'Its form cannot be made.' };
   try {
     await requestSend(ctx, bundle, store, row.visibility);
-    return null;
+    return 'sent';
   } catch (error) {
     if (!isTypicaError(error) || !error.visible || error.kind !== 'invalid') throw error;
-    return error.message;
+    return { why: error.message };
   }
+}
+
+/** The product was changed during the sale: its prices alone go back to what they were, where the shop was told those. */
+async function takeBack(ctx: Context, sale: SaleRow, row: ListingRow): Promise<Turned> {
+  const agreed = JSON.parse(row.agreedForm!) as ListingForm;
+  if (row.thereHash !== row.agreedHash) return { why: 'It was changed in the shop during the sale.' };
+  if (Object.values(agreed.variants).every(({ compareAtMinor }) => compareAtMinor === null))
+    return { why: 'It has changes that were not sent.' };
+  await enqueue(ctx.db, {
+    workspaceId: row.workspaceId,
+    kind: 'take-back-prices',
+    title: `Take back the prices of ${sale.name}`,
+    payload: { listingId: row.id },
+    subject: `listing:${row.id}`,
+    storeId: row.storeId,
+    priority: 6,
+    maxAttempts: 8,
+  });
+  return 'sent';
 }
 
 /**
@@ -66,9 +101,10 @@ export async function turnSale(ctx: Context, { job, progress }: JobControl): Pro
       for (const store of stores) {
         const row = rows.find((one) => one.productId === bundle.product.id && one.storeId === store.id);
         if (!row?.externalId || !row.agreedForm) continue;
-        const why = await turnListing(ctx, sale, turn === 'begun', bundle, store, row);
-        if (why === null) sent += 1;
-        else if (left.length < MOST_LEFT_TOLD) left.push({ productId: bundle.product.id, storeId: store.id, why });
+        const turned = await turnListing(ctx, sale, turn === 'begun', bundle, store, row);
+        if (turned === 'sent') sent += 1;
+        else if (turned !== 'same' && left.length < MOST_LEFT_TOLD)
+          left.push({ productId: bundle.product.id, storeId: store.id, why: turned.why });
       }
     }
     done += products.length;
