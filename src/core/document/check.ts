@@ -234,7 +234,7 @@ const pricePlan = (required: boolean): Check => {
       ? {}
       : {
           differencePpm: optional(whole(-900_000, 9_000_000)),
-          notTo: optional(keyed(COUNTRY, 250, oneOf(true))),
+          notTo: optional(keyed(COUNTRY, 100, oneOf(true))),
         }),
   });
 };
