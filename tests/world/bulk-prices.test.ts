@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { diff } from '@/core/document/patch';
 import { setAims } from '@/core/pricing/fixing';
+import { dropOldRows } from '@/server/chores/spans';
 import type { Actor } from '@/server/people/people';
 import { listBatches, undoBulk } from '@/server/pricing/bulk';
 import { applyAllPrices, applyRule, exportAllPrices, previewAllPrices, previewRule } from '@/server/pricing/bulk-tasks';
@@ -19,9 +20,7 @@ beforeAll(async () => {
   actor = await makeActor(world.ctx);
   await connectStore(world, actor);
   ({ product: tee } = await makeTee(world.ctx, actor, 'First, “tee”', ['coal']));
-  const blank = await findBlank(world.ctx, 'cinderlane', 'galley-mug').catch(() =>
-    findBlank(world.ctx, 'cinder-lane', 'galley-mug'),
-  );
+  const blank = await findBlank(world.ctx, 'cinder-lane', 'galley-mug');
   mug = await createProduct(world.ctx, actor, {
     blankId: blank.id,
     title: '=SUM(A1) mug',
@@ -127,5 +126,23 @@ describe('a price rule', () => {
     expect(await thrown(applyRule(world.ctx, { actor, to }))).toBe('bulk-empty');
     await undoBulk(world.ctx, actor, batchId);
     expect((await now(mug)).document.price).toEqual(mug.document.price);
+  });
+});
+
+describe('what could be undone', () => {
+  it('goes after half a year, with the prices of its products, and nothing younger does', async () => {
+    const { db } = world.ctx;
+    const first = Object.keys(mug.document.variants)[0]!;
+    const { batchId: old } = await apply(`product,variant,price\n${mug.id},${first},15.00\n`);
+    const { batchId: young } = await apply(`product,variant,price\n${mug.id},${first},16.00\n`);
+    const past = 'UPDATE price_batch SET made_at = UTC_TIMESTAMP(3) - INTERVAL ? DAY WHERE id = ?';
+    await db.run(past, [181, old]);
+    await db.run(past, [179, young]);
+    await dropOldRows(world.ctx);
+    const left = async (batchId: string): Promise<number> =>
+      (await db.rows('SELECT product_id FROM price_batch_product WHERE batch_id = ?', [batchId])).length;
+    expect([await left(old), await left(young)]).toEqual([0, 1]);
+    expect(await thrown(undoBulk(world.ctx, actor, old))).toBe('not-found');
+    await undoBulk(world.ctx, actor, young);
   });
 });

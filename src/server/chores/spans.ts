@@ -13,6 +13,8 @@ const SPANS: readonly { readonly rows: string; readonly where: string }[] = [
       'created_at < UTC_TIMESTAMP(3) - INTERVAL 14 DAY AND NOT EXISTS (SELECT 1 FROM job j WHERE j.group_id = job_group.id)',
   },
   { rows: 'listing_history', where: 'at < UTC_TIMESTAMP(3) - INTERVAL 730 DAY' },
+  // What many products' prices were before a change of many: its undo. The prices of each product go with it, by the key between them.
+  { rows: 'price_batch', where: 'made_at < UTC_TIMESTAMP(3) - INTERVAL 180 DAY' },
   { rows: 'connect_attempt', where: 'expires_at < UTC_TIMESTAMP(3)' },
   { rows: 'session', where: 'expires_at < UTC_TIMESTAMP(3) - INTERVAL 1 DAY' },
   { rows: 'event', where: 'created_at < UTC_TIMESTAMP(3) - INTERVAL 1 DAY' },
