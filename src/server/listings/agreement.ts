@@ -5,6 +5,7 @@ import { ownEntry } from '@/core/own-entry';
 import type { ChannelClient } from '@/ports/channel';
 import type { JobControl } from '../jobs/worker';
 import { noteHistory, type ListingRow } from './listings';
+import { noteShownNoLonger, noteShownPrices, type SentFrom } from './shown-prices';
 
 /** A shop that does not show what it has just taken is asked again after this time, ms. */
 const SETTLE_MS = 5_000;
@@ -19,6 +20,7 @@ export async function keepAgreement(
   row: ListingRow,
   sent: ListingForm,
   pictureIds: Record<string, string>,
+  from: SentFrom,
 ): Promise<void> {
   const there = await client.read(row.externalId!, sent, pictureIds);
   if (!there)
@@ -28,8 +30,9 @@ export async function keepAgreement(
       'The shop took the listing and does not show it; it is looked at again.',
       { retryAfterMs: SETTLE_MS },
     );
-  await control.write((db) =>
-    db.run(
+  await control.write(async (db) => {
+    await noteShownPrices(db, row, sent, from);
+    await db.run(
       `UPDATE listing SET agreed_form = ?, agreed_hash = ?, there_form = ?, there_hash = ?, visibility = ?, url = ?, refusal = NULL, refused_hash = NULL,
        missing_since = NULL, answered_at = UTC_TIMESTAMP(3), picture_ids = ? WHERE id = ? AND external_id = ?`,
       [
@@ -43,8 +46,8 @@ export async function keepAgreement(
         row.id,
         row.externalId,
       ],
-    ),
-  );
+    );
+  });
 }
 
 /** Forgets pictures that the form no longer shows, so that the list does not grow for ever. */
@@ -91,6 +94,7 @@ const noteMissing = (control: JobControl, row: ListingRow): Promise<Found> =>
       [row.id, row.externalId, row.sentAt, GONE_AFTER_SECONDS],
     );
     if (affectedRows > 0) {
+      await noteShownNoLonger(db, row);
       await noteHistory(db, row, 'gone', 'The listing is no longer in the shop; someone deleted it there.');
       return 'gone';
     }

@@ -42,7 +42,7 @@ const PART_OF: Record<string, DocketPart> = {
 };
 
 /** What the sales that a product is in take off in a store. */
-const salesAt = ({ sales, rates }: ProductBundle, { id, currency }: Outlet): SaleOff[] =>
+export const salesAt = ({ sales, rates }: ProductBundle, { id, currency }: Outlet): SaleOff[] =>
   sales
     .filter(({ scope }) => scope.storeIds.length === 0 || scope.storeIds.includes(id!))
     .map(({ terms }) => saleAt(terms, currency, rates));

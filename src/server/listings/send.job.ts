@@ -17,6 +17,7 @@ import { channelOf, findStore, markLapsed, openStore, type Store } from '../stor
 import { findListing, noteHistory, type ListingRow, type ShopRefusal } from './listings';
 import { keepAgreement } from './agreement';
 import { prepareListing } from './prepare';
+import { sentFrom } from './shown-prices';
 import { ownEntry, putEntry } from '@/core/own-entry';
 
 /**
@@ -53,7 +54,7 @@ export async function sendListing(ctx: Context, control: JobControl): Promise<un
     await client.update(made.externalId!, form, pictureIds);
     await control.progress(steps - 1, steps, 'Words, variants and prices are there');
     await client.show(made.externalId!, visibility);
-    await keepAgreement(control, client, made, form, pictureIds);
+    await keepAgreement(control, client, made, form, pictureIds, sentFrom(ctx, bundle, store));
     await control.write(async (db) => {
       await noteHistory(db, row, 'sent', visibility === 'live' ? 'Sent, and shown to buyers.' : 'Sent as a draft.');
       await emit(db, job.workspaceId, 'listing', { productId: row.productId, storeId: store.id });

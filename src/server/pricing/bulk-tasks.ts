@@ -186,7 +186,7 @@ export async function applyAllPrices(
 ): Promise<{ batchId: string; products: number }> {
   const { changes, count, faults } = await readFile(ctx, actor.workspaceId, csv);
   refuseFaulty({ faults, changes, same: 0 });
-  return applyBulk(ctx, actor, changes, `Prices from a file (${count})`);
+  return applyBulk(ctx, actor, changes, `Prices from a file (${count})`, 'file');
 }
 
 /** A rule that was kept, put to products of a kind of good or with a tag; to all where neither is named. */
@@ -223,5 +223,5 @@ export async function applyRule(
   { actor, to }: { readonly actor: Actor; readonly to: RuleToMany },
 ): Promise<{ batchId: string; products: number }> {
   const { rule, changes } = await ruled(ctx, actor.workspaceId, to);
-  return applyBulk(ctx, actor, changes, `Price by ${rule.name}`);
+  return applyBulk(ctx, actor, changes, `Price by ${rule.name}`, 'rule');
 }

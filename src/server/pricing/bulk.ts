@@ -2,6 +2,7 @@ import type { ProductDocument } from '@/core/document/document';
 import { diff } from '@/core/document/patch';
 import { conflict, invalid, isTypicaError, notFound } from '@/core/errors';
 import { sameJson } from '@/core/json/bounds';
+import type { EditCause } from '@/core/listing/shown-prices';
 import { lossesAt } from '@/core/pricing/floor';
 import type { Outlet } from '@/core/pricing/outlet';
 import { pricer, type PricedVariant } from '@/core/pricing/plan';
@@ -111,6 +112,7 @@ export async function applyBulk(
   actor: Actor,
   changes: readonly BulkChange[],
   label: string,
+  cause: EditCause,
 ): Promise<{ batchId: string; products: number }> {
   if (changes.length === 0) throw invalid('bulk-empty', 'Nothing was changed: no price would be another one.');
   if (changes.length > MOST_CHANGED)
@@ -131,7 +133,7 @@ export async function applyBulk(
     for (const { bundle, after } of ordered) {
       const { product, blank } = bundle;
       const operations = diff(product.document, after);
-      await patchIn(db, actor, { id: product.id, blank }, product.revision, operations, { label });
+      await patchIn(db, actor, { id: product.id, blank }, product.revision, operations, { label, cause });
       await db.run('INSERT INTO price_batch_product (batch_id, product_id, was, now) VALUES (?, ?, ?, ?)', [
         batchId,
         product.id,

@@ -1,21 +1,43 @@
 import type { ProductDocument } from '@/core/document/document';
+import type { EditCause } from '@/core/listing/shown-prices';
 import { priceChanges, type PriceChange } from '@/core/pricing/changes';
+import { withRule } from '@/core/pricing/rule';
+import { sameJson } from '@/core/json/bounds';
 import type { Context } from '../context';
 import type { Database } from '../db/pool';
+import { listRules } from './rules';
+
+/** Whether a revision is what one of the workspace's price rules makes of the product before it. */
+async function isByRule(
+  db: Database,
+  workspaceId: string,
+  before: ProductDocument,
+  after: ProductDocument,
+): Promise<boolean> {
+  const rules = await listRules({ db }, workspaceId);
+  return rules.some(({ rule }) => sameJson(withRule(before, rule).price, after.price));
+}
 
 /** Writes down what a revision changed about prices, in its transaction. */
 export async function notePriceChanges(
   db: Database,
-  by: { readonly productId: string; readonly revision: number; readonly personId: string },
+  by: {
+    readonly workspaceId: string;
+    readonly productId: string;
+    readonly revision: number;
+    readonly personId: string;
+    readonly cause?: EditCause;
+  },
   before: ProductDocument,
   after: ProductDocument,
 ): Promise<void> {
   const changes = priceChanges(before.price, after.price);
   if (changes.length === 0) return;
+  const cause = by.cause ?? ((await isByRule(db, by.workspaceId, before, after)) ? 'rule' : 'typed');
   await db.insertMany(
     'price_change',
-    ['product_id', 'revision', 'store_id', 'variant_key', 'what', 'was', 'now', 'person_id'],
-    changes.map((c) => [by.productId, by.revision, c.storeId, c.variantKey, c.what, c.was, c.now, by.personId]),
+    ['product_id', 'revision', 'store_id', 'variant_key', 'what', 'was', 'now', 'person_id', 'cause'],
+    changes.map((c) => [by.productId, by.revision, c.storeId, c.variantKey, c.what, c.was, c.now, by.personId, cause]),
   );
 }
 
@@ -24,6 +46,7 @@ export interface HistoryQuery {
   readonly store: string | null;
   readonly variant: string | null;
   readonly person: string | null;
+  readonly cause: EditCause | null;
   readonly before: number | null;
   readonly limit: number;
 }
@@ -38,17 +61,25 @@ export interface NotedPriceChange extends Omit<PriceChange, 'was' | 'now'> {
   readonly now: unknown;
   readonly revision: number;
   readonly by: string;
+  readonly cause: EditCause;
   readonly personId: string;
   readonly at: Date;
 }
 
-export const NEWEST: HistoryQuery = { store: null, variant: null, person: null, before: null, limit: MOST_HISTORY };
+export const NEWEST: HistoryQuery = {
+  store: null,
+  variant: null,
+  person: null,
+  cause: null,
+  before: null,
+  limit: MOST_HISTORY,
+};
 
 /** Changes of a product's prices, newest first, a page at a time down to the first one. `*` as variant: what is fixed for all. */
 export async function priceHistory(
   ctx: Context,
   productId: string,
-  { store, variant, person, before, limit }: HistoryQuery = NEWEST,
+  { store, variant, person, cause, before, limit }: HistoryQuery = NEWEST,
 ): Promise<NotedPriceChange[]> {
   const only: string[] = [];
   const values: (string | number)[] = [];
@@ -61,8 +92,11 @@ export async function priceHistory(
   else if (store !== null) where('c.store_id = ?', store);
   if (variant !== null) where("c.variant_key IN ('*', ?)", variant);
   if (person !== null) where('c.person_id = ?', person);
-  const rows = await ctx.db.rows<PriceChange & Pick<NotedPriceChange, 'id' | 'revision' | 'by' | 'personId' | 'at'>>(
-    `SELECT c.id, c.person_id AS personId, c.store_id AS storeId, c.variant_key AS variantKey, c.what, c.was, c.now, c.revision, p.name AS \`by\`, c.changed_at AS at
+  if (cause !== null) where('c.cause = ?', cause);
+  const rows = await ctx.db.rows<
+    PriceChange & Pick<NotedPriceChange, 'id' | 'revision' | 'by' | 'personId' | 'cause' | 'at'>
+  >(
+    `SELECT c.id, c.person_id AS personId, c.store_id AS storeId, c.variant_key AS variantKey, c.what, c.was, c.now, c.cause, c.revision, p.name AS \`by\`, c.changed_at AS at
      FROM price_change c JOIN person p ON p.id = c.person_id WHERE c.product_id = ? ${only.join(' ')} ORDER BY c.id DESC LIMIT ?`,
     [productId, ...values, limit],
   );

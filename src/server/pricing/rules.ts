@@ -14,7 +14,7 @@ export interface KeptRule {
 
 const COLUMNS = 'id, name, rule, for_new AS forNew';
 
-export async function listRules(ctx: Context, workspaceId: string): Promise<KeptRule[]> {
+export async function listRules(ctx: Pick<Context, 'db'>, workspaceId: string): Promise<KeptRule[]> {
   const rows = await ctx.db.rows<KeptRule>(`SELECT ${COLUMNS} FROM price_rule WHERE workspace_id = ? ORDER BY name`, [
     workspaceId,
   ]);

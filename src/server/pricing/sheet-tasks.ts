@@ -45,6 +45,7 @@ async function apply<C>(
 ): Promise<Told<C>> {
   const { revision } = await patchProduct(ctx, actor, productId, product.revision, diff(product.document, changed), {
     label: `${label} from a file (${preview.changes.length})`,
+    cause: 'file',
   });
   return { ...preview, revision };
 }

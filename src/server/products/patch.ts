@@ -7,6 +7,7 @@ import { valueAt } from '@/core/document/pointer';
 import { invalid, notFound, TypicaError } from '@/core/errors';
 import { sameJson } from '@/core/json/bounds';
 import { contentHash } from '@/core/listing/canonical';
+import type { EditCause } from '@/core/listing/shown-prices';
 import { loadBlank } from '../catalog/blanks';
 import type { Context } from '../context';
 import type { Database } from '../db/pool';
@@ -30,6 +31,8 @@ export interface PatchHow {
   readonly label?: string;
   /** The same for every try of one patch: one whose answer was lost is not applied a second time. */
   readonly key?: string;
+  /** How prices were changed; found from the change itself where nothing is said. */
+  readonly cause?: EditCause;
 }
 
 /**
@@ -59,7 +62,7 @@ export async function patchIn(
   of: { readonly id: string; readonly blank: Blank },
   revision: number,
   operations: readonly Operation[],
-  { label = '', key }: PatchHow,
+  { label = '', key, cause }: PatchHow,
 ): Promise<PatchResult & { readonly changed: boolean }> {
   // The row is locked first, so that two patches of one product go one after the other.
   const product = await db.row<Product>(
@@ -99,7 +102,7 @@ export async function patchIn(
   );
   await notePriceChanges(
     db,
-    { productId: of.id, revision: next, personId: actor.personId },
+    { workspaceId: actor.workspaceId, productId: of.id, revision: next, personId: actor.personId, cause },
     product.document,
     document,
   );

@@ -6,6 +6,7 @@ import { emit } from '../events/events';
 import type { JobControl } from '../jobs/worker';
 import { keepAgreement } from '../listings/agreement';
 import { findListing, noteHistory } from '../listings/listings';
+import { findProduct } from '../products/products';
 import { findStore, markLapsed, openStore } from '../stores/stores';
 
 /**
@@ -32,7 +33,8 @@ export async function takeBackPrices(ctx: Context, control: JobControl): Promise
     await control.progress(0, 2, 'Begins');
     await client.update(row.externalId, form, pictureIds);
     await control.progress(1, 2, 'Prices are as before the sale');
-    await keepAgreement(control, client, row, form, pictureIds);
+    const { document } = await findProduct(ctx, job.workspaceId, row.productId);
+    await keepAgreement(control, client, row, form, pictureIds, { document, terms: null });
     await control.write(async (db) => {
       await noteHistory(
         db,

@@ -1,0 +1,140 @@
+import type { PriceList } from '../catalog/blank';
+import type { ProductDocument } from '../document/document';
+import { ownEntry } from '../own-entry';
+import type { Outlet } from '../pricing/outlet';
+import type { RateTable } from '../pricing/rates';
+import type { SaleOff } from '../pricing/sale';
+import type { MoneySettings } from '../pricing/settings';
+import { contentHash } from './canonical';
+import type { ListingForm } from './form';
+
+/**
+ * Why a shop shows another price than before. `first`: it shows the variant for the first time; `gone`: it shows it no longer; `product`: something of
+ * the product that is no price, a further area for example.
+ */
+export const PRICE_CAUSES = [
+  'first',
+  'gone',
+  'sale',
+  'typed',
+  'rule',
+  'file',
+  'list',
+  'rate',
+  'fee',
+  'settings',
+  'product',
+] as const;
+export type PriceCause = (typeof PRICE_CAUSES)[number];
+
+/** Causes that a person's edit of the prices has. */
+export const EDIT_CAUSES = ['typed', 'rule', 'file'] as const satisfies readonly PriceCause[];
+export type EditCause = (typeof EDIT_CAUSES)[number];
+
+/** Everything beside the product that prices in a shop were made from, as hashes that change when it does. */
+export interface PriceTerms {
+  readonly list: string;
+  readonly rate: string;
+  readonly fee: string;
+  readonly settings: string;
+  readonly sale: string;
+  /** Up to which revision of the product its edits are counted in. */
+  readonly revision: number;
+}
+
+/** No sale at all, as `PriceTerms` tell it. */
+export const NO_SALE = contentHash([]);
+
+export function priceTerms(
+  { document, revision }: { readonly document: ProductDocument; readonly revision: number },
+  world: {
+    readonly list: PriceList;
+    readonly rates: RateTable;
+    readonly outlet: Outlet;
+    readonly settings: MoneySettings;
+    readonly sales: readonly SaleOff[];
+  },
+): PriceTerms {
+  const { list, rates, outlet, settings, sales } = world;
+  const { currency, fees, sellsTo, expectedSales, aimsAt } = outlet;
+  return {
+    list: contentHash(list),
+    rate: contentHash([rates.about(list.currency, currency), rates.about(document.price.currency, currency)]),
+    fee: contentHash(fees),
+    settings: contentHash([settings, sellsTo, expectedSales, aimsAt]),
+    sale: contentHash(sales),
+    revision,
+  };
+}
+
+/** A price that a shop shows from some time on; both null once it shows the variant no longer. Minor units of the store's currency. */
+export interface ShownPrice {
+  readonly variantKey: string;
+  readonly priceMinor: number | null;
+  readonly compareAtMinor: number | null;
+  readonly causes: readonly PriceCause[];
+}
+
+/** Whether a variant's price was typed for a store in the store's own currency: then costs, rates and fees do not move it. */
+function isFixed({ price }: ProductDocument, storeId: string, currency: string, variantKey: string): boolean {
+  const own = ownEntry(price.stores, storeId);
+  const mine = ownEntry(own?.variants, variantKey) ?? own?.aim;
+  if (mine) return mine.kind === 'retail';
+  const aim = ownEntry(price.base.variants, variantKey) ?? price.base.aim;
+  return aim.kind === 'retail' && price.currency === currency;
+}
+
+/** What of `before` and `after` differs, in the order in which it is told. */
+const differing = (
+  before: PriceTerms,
+  after: PriceTerms,
+  edits: readonly EditCause[],
+  fixed: boolean,
+): PriceCause[] => [
+  ...(before.sale === after.sale ? [] : (['sale'] as const)),
+  ...edits,
+  ...(fixed ? [] : (['list', 'rate', 'fee', 'settings'] as const).filter((part) => before[part] !== after[part])),
+];
+
+/** Edits of prices since what was shown before, newest last. `storeId` null: for all stores; `variantKey` `*`: for all variants. */
+export interface PriceEdit {
+  readonly storeId: string | null;
+  readonly variantKey: string;
+  readonly cause: EditCause;
+}
+
+/**
+ * Which prices a shop shows from now on that it did not show before, and what had changed in between. Without `before`, or without its terms, all of
+ * them are shown first. A variant of which nothing differs in price is left out.
+ */
+export function newlyShown(
+  before: { readonly form: ListingForm; readonly terms: PriceTerms } | null,
+  after: { readonly form: ListingForm; readonly terms: PriceTerms },
+  of: { readonly document: ProductDocument; readonly storeId: string; readonly edits: readonly PriceEdit[] },
+): ShownPrice[] {
+  const shown: ShownPrice[] = [];
+  for (const [variantKey, { priceMinor, compareAtMinor }] of Object.entries(after.form.variants)) {
+    const was = ownEntry(before?.form.variants, variantKey);
+    if (was?.priceMinor === priceMinor && was.compareAtMinor === compareAtMinor) continue;
+    const told = { variantKey, priceMinor, compareAtMinor };
+    if (!before || !was) {
+      shown.push({ ...told, causes: ['first'] });
+      continue;
+    }
+    const edits = of.edits.filter(
+      (edit) =>
+        (edit.storeId === null || edit.storeId === of.storeId) &&
+        (edit.variantKey === '*' || edit.variantKey === variantKey),
+    );
+    const fixed = isFixed(of.document, of.storeId, after.form.currency, variantKey);
+    const causes = differing(before.terms, after.terms, [...new Set(edits.map(({ cause }) => cause))], fixed);
+    shown.push({ ...told, causes: causes.length > 0 ? causes : ['product'] });
+  }
+  return [...shown, ...(before ? noLonger(before.form, after.form) : [])];
+}
+
+/** Variants that a shop showed and shows no longer. */
+export const noLonger = (before: ListingForm, after: ListingForm | null): ShownPrice[] =>
+  Object.keys(before.variants)
+    .filter((variantKey) => !ownEntry(after?.variants, variantKey))
+    .map((variantKey) => ({ variantKey, priceMinor: null, compareAtMinor: null, causes: ['gone'] }));
