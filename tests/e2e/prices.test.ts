@@ -194,6 +194,8 @@ describe('prices', () => {
     await browser.find('.recharts-line-curve');
     expect(await browser.faults()).toEqual([]);
     await browser.clickText('History', 'button');
+    await browser.text('What buyers saw, USD', 'h3');
+    await browser.text('shows no price of this yet', 'p', false);
     await browser.text('Pia Ebb', 'td');
     expect(await browser.faults()).toEqual([]);
   });

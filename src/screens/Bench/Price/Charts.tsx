@@ -18,6 +18,7 @@ import { formatAmount, money } from '@/core/pricing/money';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
 import type { BenchStore } from '../load';
+import { AXIS, STILL, TIP } from './chart-look';
 import { costBars, profitCurve } from './charts';
 import { tierRows } from './prices';
 
@@ -28,8 +29,6 @@ const PARTS = [
   ['fees', 'Store takes', 'var(--color-primary)'],
   ['left', 'Left', 'var(--color-kept)'],
 ] as const;
-const AXIS = { stroke: 'var(--color-muted)', fontSize: 11, tickLine: false } as const;
-const still = { isAnimationActive: false } as const;
 
 /** What each tier's price is made of, and how profit follows the price of one. */
 export function Charts({ store }: { store: BenchStore | null }) {
@@ -57,7 +56,7 @@ export function Charts({ store }: { store: BenchStore | null }) {
               <YAxis type="category" dataKey="name" width={72} {...AXIS} />
               <Tooltip formatter={told} contentStyle={TIP} cursor={{ fill: 'var(--color-selection)' }} />
               {used.map(([part, name, color]) => (
-                <Bar key={part} dataKey={part} name={name} stackId="price" fill={color} barSize={20} {...still} />
+                <Bar key={part} dataKey={part} name={name} stackId="price" fill={color} barSize={20} {...STILL} />
               ))}
             </BarChart>
           </ResponsiveContainer>
@@ -105,7 +104,7 @@ export function Charts({ store }: { store: BenchStore | null }) {
               {curve.floor !== null && <Marked x={curve.floor} name="floor" color="var(--color-stop)" />}
               {curve.aim !== null && <Marked x={curve.aim} name="aim" color="var(--color-caution)" />}
               <Marked x={curve.price} name="price" color="var(--color-kept)" low />
-              <Line dataKey="profit" name="Left" stroke="var(--color-ink)" strokeWidth={1.6} dot={false} {...still} />
+              <Line dataKey="profit" name="Left" stroke="var(--color-ink)" strokeWidth={1.6} dot={false} {...STILL} />
             </LineChart>
           </ResponsiveContainer>
         </div>
@@ -119,14 +118,6 @@ export function Charts({ store }: { store: BenchStore | null }) {
     </div>
   );
 }
-
-const TIP = {
-  background: 'var(--color-sheet)',
-  border: '1px solid var(--color-ink)',
-  borderRadius: 3,
-  fontSize: 12,
-  padding: '4px 8px',
-} as const;
 
 /** A line at a price, with its name. */
 function Marked({ x, name, color, low = false }: { x: number; name: string; color: string; low?: boolean }) {

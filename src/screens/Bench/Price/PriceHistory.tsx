@@ -2,6 +2,7 @@
 
 import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
+import type { EditCause } from '@/core/listing/shown-prices';
 import { formatAmount, money } from '@/core/pricing/money';
 import type { Aim } from '@/core/pricing/solve';
 import { variantName } from '@/core/variants/tiers';
@@ -19,10 +20,12 @@ interface Change {
   readonly now: unknown;
   readonly revision: number;
   readonly by: string;
+  readonly cause: EditCause;
   readonly at: string;
 }
 
 const ALL = '';
+const EDIT_WORDS: { readonly [cause in EditCause]: string } = { typed: 'hand', rule: 'a price rule', file: 'a file' };
 
 interface Page {
   readonly changes: Change[];
@@ -126,6 +129,7 @@ export function PriceHistory() {
             <th className="font-normal">For</th>
             <th className="font-normal">Was</th>
             <th className="font-normal">Now</th>
+            <th className="font-normal">By</th>
           </tr>
         </thead>
         <tbody>
@@ -151,6 +155,7 @@ export function PriceHistory() {
                 </td>
                 <td className="text-muted">{said(change.what, change.was, currency)}</td>
                 <td>{said(change.what, change.now, currency)}</td>
+                <td className="text-muted">{EDIT_WORDS[change.cause]}</td>
               </tr>
             );
           })}

@@ -16,6 +16,7 @@ import type { BenchStore } from '../load';
 import { Everywhere } from './Everywhere';
 import { PlanForm } from './PlanForm';
 import { PriceHistory } from './PriceHistory';
+import { ShownPrices } from './ShownPrices';
 import { aimText } from './prices';
 import { PriceTools } from './PriceTools';
 import { TierTable } from './TierTable';
@@ -157,7 +158,11 @@ export function PricePart() {
       ) : view === 'everywhere' ? (
         <Everywhere store={own} />
       ) : (
-        <PriceHistory />
+        <>
+          <ShownPrices key={own?.id ?? 'base'} store={own} />
+          <h3 className="text-small font-medium mb-1">What was fixed</h3>
+          <PriceHistory />
+        </>
       )}
       {priced[0] && view === 'table' && (
         <p className="text-tiny text-muted mt-4 max-w-3xl">

@@ -1,0 +1,189 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import { CartesianGrid, Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
+import { toast } from 'sonner';
+import { formatAmount, money } from '@/core/pricing/money';
+import { variantName } from '@/core/variants/tiers';
+import { call } from '@/ui/api';
+import { Button } from '@/ui/Button';
+import { Select } from '@/ui/Select';
+import { useDesk } from '../desk';
+import type { BenchStore } from '../load';
+import { AXIS, STILL, TIP } from './chart-look';
+import { CAUSE_CHOICES, causeText, drawnPrices, type ShownPoint } from './shown';
+
+interface Page {
+  readonly prices: readonly ShownPoint[];
+  /** Where the next page goes on; null at the first price of all. */
+  readonly before: number | null;
+}
+
+interface Read extends Page {
+  readonly readAtMs: number;
+}
+
+const ALL = '';
+const DAY_MS = 86_400_000;
+/** A day, or the time where all that is drawn is of a day or two. */
+const tick = (short: boolean) => (atMs: number) =>
+  new Date(atMs).toLocaleString('en-GB', short ? { timeStyle: 'short' } : { day: 'numeric', month: 'short' });
+const moment = (at: string | number) =>
+  new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
+const amount = (minor: number | null, currency: string) =>
+  minor === null ? '–' : formatAmount(money(minor, currency));
+
+/** What buyers saw of one variant in one store: its price over time, what had changed before it, and whose edit it was. */
+export function ShownPrices({ store: asked }: { store: BenchStore | null }) {
+  const { data, doc, state, variant } = useDesk();
+  const [storeId, setStore] = useState(asked?.id ?? data.stores[0]?.id ?? '');
+  const keys = data.blank.variants.map(({ key }) => key).filter((key) => Object.hasOwn(doc.variants, key));
+  const [key, setKey] = useState(variant && keys.includes(variant) ? variant : (keys[0] ?? ''));
+  const [cause, setCause] = useState(ALL);
+  const [read, setRead] = useState<Read | null>(null);
+  const store = data.stores.find(({ id }) => id === storeId);
+  const path = `/products/${data.product.id}/shown-prices?${new URLSearchParams({ store: storeId, variant: key, cause }).toString()}`;
+  const { revision } = state;
+  useEffect(() => {
+    let left = false;
+    void call<Page>('GET', path).then(
+      (page) => left || setRead({ ...page, readAtMs: Date.now() }),
+      (error: Error) => {
+        if (left) return;
+        setRead({ prices: [], before: null, readAtMs: Date.now() });
+        toast.error(error.message);
+      },
+    );
+    return () => {
+      left = true;
+    };
+  }, [path, revision]);
+  if (!store || !key) return null;
+  const more = () =>
+    void call<Page>('GET', `${path}&before=${read!.before}`).then(
+      (page) => setRead({ ...read!, prices: [...read!.prices, ...page.prices], before: page.before }),
+      (error: Error) => toast.error(error.message),
+    );
+  return (
+    <section className="mb-6">
+      <h3 className="text-small font-medium mb-1">What buyers saw, {store.currency}</h3>
+      <div className="flex flex-wrap items-baseline gap-x-6 gap-y-1 mb-2">
+        {data.stores.length > 1 && (
+          <Select
+            label="In"
+            value={storeId}
+            choices={data.stores.map(({ id, name }) => ({ value: id, name }))}
+            onChange={setStore}
+          />
+        )}
+        <Select
+          label="Variant"
+          value={key}
+          choices={keys.map((one) => ({ value: one, name: variantName(data.blank, one) }))}
+          onChange={setKey}
+        />
+        <Select
+          label="What had changed"
+          value={cause}
+          choices={[{ value: ALL, name: 'anything' }, ...CAUSE_CHOICES]}
+          onChange={setCause}
+        />
+      </div>
+      {read === null ? (
+        <p className="text-muted">Reading …</p>
+      ) : read.prices.length === 0 ? (
+        <p className="text-muted">
+          {cause === ALL
+            ? `${store.name} shows no price of this yet. Each price that it shows is kept from its first sending on, as long as the product.`
+            : 'No price of this was moved by that.'}
+        </p>
+      ) : (
+        <>
+          {cause === ALL && <Drawn {...read} currency={store.currency} />}
+          <Points prices={read.prices} />
+          {read.before !== null && (
+            <Button className="mt-2" onClick={more}>
+              Older prices
+            </Button>
+          )}
+        </>
+      )}
+    </section>
+  );
+}
+
+/** The price over time, as steps; beside it the price to compare with while there was one. */
+function Drawn({ prices, readAtMs, currency }: Read & { currency: string }) {
+  const drawn = drawnPrices(prices, readAtMs);
+  const short = drawn.at(-1)!.atMs - drawn[0]!.atMs < 2 * DAY_MS;
+  const told = (value: unknown) => `${Number(value).toFixed(2)} ${currency}`;
+  const said = prices
+    .map(({ priceMinor, at }) => `${moment(at)}: ${amount(priceMinor, currency)}`)
+    .toReversed()
+    .join('; ');
+  return (
+    <div className="h-44 bg-sheet border border-hairline p-2 mb-2" role="img" aria-label={said}>
+      <ResponsiveContainer>
+        <LineChart data={drawn} margin={{ left: 0, right: 16, top: 8 }}>
+          <CartesianGrid stroke="var(--color-hairline)" vertical={false} />
+          <XAxis
+            type="number"
+            dataKey="atMs"
+            scale="time"
+            domain={['dataMin', 'dataMax']}
+            {...AXIS}
+            tickFormatter={tick(short)}
+            minTickGap={40}
+          />
+          <YAxis {...AXIS} width={40} domain={['auto', 'auto']} />
+          <Tooltip formatter={told} labelFormatter={(at) => `from ${moment(Number(at))}`} contentStyle={TIP} />
+          <Line
+            type="stepAfter"
+            dataKey="compareAt"
+            name="Compared with"
+            stroke="var(--color-muted)"
+            strokeDasharray="4 3"
+            dot={false}
+            {...STILL}
+          />
+          <Line
+            type="stepAfter"
+            dataKey="price"
+            name="Price"
+            stroke="var(--color-ink)"
+            strokeWidth={1.8}
+            dot={{ r: 2.5, fill: 'var(--color-ink)' }}
+            {...STILL}
+          />
+        </LineChart>
+      </ResponsiveContainer>
+    </div>
+  );
+}
+
+function Points({ prices }: { prices: readonly ShownPoint[] }) {
+  return (
+    <table className="w-full text-small bg-sheet border-y border-hairline">
+      <thead className="text-muted border-b border-hairline text-left">
+        <tr>
+          <th className="font-normal py-1.5 pl-2">Since</th>
+          <th className="font-normal text-right pr-6">Price</th>
+          <th className="font-normal text-right pr-6">Compared with</th>
+          <th className="font-normal">What had changed</th>
+          <th className="font-normal">Who</th>
+        </tr>
+      </thead>
+      <tbody>
+        {prices.map(({ id, at, priceMinor, compareAtMinor, currency, causes, by }) => (
+          <tr key={id} className="border-b border-hairline">
+            <td className="py-1 pl-2 whitespace-nowrap">{moment(at)}</td>
+            <td className="text-right pr-6 tabular-nums">{amount(priceMinor, currency)}</td>
+            <td className="text-right pr-6 tabular-nums text-muted">{amount(compareAtMinor, currency)}</td>
+            <td>{causeText(causes)}</td>
+            <td className="text-muted">{by ?? '–'}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
