@@ -115,16 +115,21 @@ export class FeeTaker {
   }
 }
 
-/** Takers of a list of fees, kept as long as the list: thousands of variants have the same. */
-const takers = new WeakMap<readonly Fee[], Map<string, readonly FeeTaker[]>>();
+interface KeptTakers {
+  readonly items: number;
+  readonly expectedSales: number;
+  readonly takers: readonly FeeTaker[];
+}
+
+/** Takers of a list of fees for the orders that were asked for last, kept as long as the list: thousands of variants have the same. */
+const kept = new WeakMap<readonly Fee[], KeptTakers>();
 
 export function takersOf(fees: readonly Fee[], items: number, expectedSales: number): readonly FeeTaker[] {
-  let known = takers.get(fees);
-  if (!known) takers.set(fees, (known = new Map()));
-  const order = `${items}/${expectedSales}`;
-  let made = known.get(order);
-  if (!made) known.set(order, (made = fees.map((fee) => new FeeTaker(fee, items, expectedSales))));
-  return made;
+  const known = kept.get(fees);
+  if (known?.items === items && known.expectedSales === expectedSales) return known.takers;
+  const takers = fees.map((fee) => new FeeTaker(fee, items, expectedSales));
+  kept.set(fees, { items, expectedSales, takers });
+  return takers;
 }
 
 /** A fee on one order with what it is made of. */

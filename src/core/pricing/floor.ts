@@ -25,8 +25,6 @@ export interface Floor {
 const NONE: readonly string[] = [];
 const NOTHING_LOST = { kind: 'profit', amountMinor: 0 } as const;
 
-const alone = (terms: Terms): Goal => [{ terms, weight: 1 }];
-
 /** The part of what a seller sells that an outlet sends to; empty where nothing is known of it. */
 export const mixOf = (all: readonly TermsTo[]): Goal =>
   all.flatMap(({ terms, weight }) => (weight > 0 ? [{ terms, weight }] : []));
@@ -38,7 +36,7 @@ class Floors {
   highest = 0;
 
   constructor(orders: readonly Terms[]) {
-    this.solving = new Solving(orders.map(alone), NOTHING_LOST);
+    this.solving = Solving.ofOrders(orders, NOTHING_LOST);
     for (let i = 0; i < orders.length; i += 1) {
       const floor = this.ownOf(i) ?? Number.POSITIVE_INFINITY;
       this.own.push(floor);
@@ -73,12 +71,13 @@ class Floors {
 /** The floor over all destinations, and those of them that decide: whose own floor is highest. */
 export function floorOver(all: readonly TermsTo[]): Floor {
   const mix = mixOf(all);
-  const orders = [...new Set(all.map(({ terms }) => terms))];
+  const orders: Terms[] = [];
+  for (const { terms } of all) if (!orders.includes(terms)) orders.push(terms);
   const floors = new Floors(orders);
   const { own, highest } = floors;
-  const decide = own.every((floor) => floor === highest)
-    ? NONE
-    : all.flatMap(({ country, terms }) => (own[orders.indexOf(terms)] === highest ? [country] : []));
+  let decide: readonly string[] = NONE;
+  if (own.some((floor) => floor !== highest))
+    decide = all.filter(({ terms }) => own[orders.indexOf(terms)] === highest).map(({ country }) => country);
   return {
     minor: Number.isFinite(highest) ? floors.below(Number.POSITIVE_INFINITY) : null,
     countries: decide,
@@ -89,7 +88,7 @@ export function floorOver(all: readonly TermsTo[]): Floor {
 
 function mixFloor(mix: Goal): number | null {
   try {
-    return new Solving([mix], NOTHING_LOST).all(0);
+    return Solving.of([mix], NOTHING_LOST).all(0);
   } catch (error) {
     if (isTypicaError(error, 'price-unsolvable')) return null;
     throw error;

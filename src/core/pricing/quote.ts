@@ -102,29 +102,25 @@ export function quote(terms: Terms, retailMinor: number): Quote {
   };
 }
 
-/** Profit by price alone, without making the whole quote: the inner step of solving. What does not depend on the price is settled once. */
-export class OrderProfit {
-  private readonly takers: readonly FeeTaker[];
+/** Who takes what of an order: what does not depend on the price, settled once. */
+export const takersFor = ({ fees, items, expectedSales }: Terms): readonly FeeTaker[] =>
+  takersOf(fees, items, expectedSales);
 
-  constructor(private readonly terms: Terms) {
-    this.takers = takersOf(terms.fees, terms.items, terms.expectedSales);
+/** Profit by price alone, without making the whole quote: the inner step of solving. `takers` are those of the terms. */
+export function profitWith(terms: Terms, takers: readonly FeeTaker[], retailMinor: number): number {
+  const { tax } = terms;
+  const itemsMinor = itemsPaidMinor(terms, retailMinor);
+  const shippingMinor = shippingPaidMinor(terms, itemsMinor);
+  const paid = itemsMinor + shippingMinor;
+  let left = paid - terms.landed.totalMinor;
+  let onTop = 0;
+  if (tax) {
+    if (tax.inside) left -= taxWithin(paid, tax);
+    else onTop = taxOnTop(paid, tax);
   }
-
-  at(retailMinor: number): number {
-    const { terms, takers } = this;
-    const { tax } = terms;
-    const itemsMinor = itemsPaidMinor(terms, retailMinor);
-    const shippingMinor = shippingPaidMinor(terms, itemsMinor);
-    const paid = itemsMinor + shippingMinor;
-    let left = paid - terms.landed.totalMinor;
-    let onTop = 0;
-    if (tax) {
-      if (tax.inside) left -= taxWithin(paid, tax);
-      else onTop = taxOnTop(paid, tax);
-    }
-    for (let i = 0; i < takers.length; i += 1) left -= takers[i]!.takenMinor(itemsMinor, shippingMinor, onTop);
-    return left;
-  }
+  for (let i = 0; i < takers.length; i += 1) left -= takers[i]!.takenMinor(itemsMinor, shippingMinor, onTop);
+  return left;
 }
 
-export const profitMinor = (terms: Terms, retailMinor: number): number => new OrderProfit(terms).at(retailMinor);
+export const profitMinor = (terms: Terms, retailMinor: number): number =>
+  profitWith(terms, takersFor(terms), retailMinor);

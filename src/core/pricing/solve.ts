@@ -1,7 +1,7 @@
 import { TypicaError } from '../errors';
-import { fixedPart, totalRatePpm } from './fees';
+import { fixedPart, totalRatePpm, type FeeTaker } from './fees';
 import { MAX_RETAIL_MINOR, PPM } from './money';
-import { itemsPaidMinor, OrderProfit, profitMinor, type Terms } from './quote';
+import { itemsPaidMinor, profitMinor, profitWith, takersFor, type Terms } from './quote';
 
 /** What the seller fixes: a price, a profit per item, a margin (share of what is paid for items) or a markup (share of landed cost), parts per million. */
 export type Aim =
@@ -175,7 +175,7 @@ const slackOf = (terms: Terms, { kind }: Aim, breaks: readonly number[]): number
 class OrderLine implements Line {
   readonly breaks: readonly number[];
   readonly slack: number;
-  private readonly profit: OrderProfit;
+  private readonly takers: readonly FeeTaker[];
 
   constructor(
     private readonly terms: Terms,
@@ -183,11 +183,11 @@ class OrderLine implements Line {
   ) {
     this.breaks = breaksOf(terms);
     this.slack = slackOf(terms, aim, this.breaks);
-    this.profit = new OrderProfit(terms);
+    this.takers = takersFor(terms);
   }
 
   surplus(price: number): number {
-    return surplusOf(this.terms, this.aim, price, this.profit.at(price));
+    return surplusOf(this.terms, this.aim, price, profitWith(this.terms, this.takers, price));
   }
 }
 
@@ -215,12 +215,19 @@ class MixLine implements Line {
  * decide over too many prices.
  */
 export class Solving {
-  private readonly lines: readonly Line[];
+  private constructor(private readonly lines: readonly Line[]) {}
 
-  constructor(goals: readonly Goal[], aim: Exclude<Aim, { kind: 'retail' }>) {
-    this.lines = goals.map((goal) =>
-      goal.length === 1 && goal[0]!.weight === 1 ? new OrderLine(goal[0]!.terms, aim) : new MixLine(goal, aim),
+  static of(goals: readonly Goal[], aim: Exclude<Aim, { kind: 'retail' }>): Solving {
+    return new Solving(
+      goals.map((goal) =>
+        goal.length === 1 && goal[0]!.weight === 1 ? new OrderLine(goal[0]!.terms, aim) : new MixLine(goal, aim),
+      ),
     );
+  }
+
+  /** Each order by itself. */
+  static ofOrders(orders: readonly Terms[], aim: Exclude<Aim, { kind: 'retail' }>): Solving {
+    return new Solving(orders.map((terms) => new OrderLine(terms, aim)));
   }
 
   /** The lowest price from `least` on at which one goal is met, or null. */
@@ -245,7 +252,7 @@ export class Solving {
 
 /** Solves for the lowest price from a given one on at which every goal meets an aim. Throws `price-unsolvable`. */
 export function solver(goals: readonly Goal[], aim: Exclude<Aim, { kind: 'retail' }>): (least: number) => number {
-  const solving = new Solving(goals, aim);
+  const solving = Solving.of(goals, aim);
   return (least) => {
     const price = solving.all(least);
     if (price !== null) return price;
