@@ -1,6 +1,7 @@
 import path from 'node:path';
 import { makeContext } from '../src/server/context';
 import { createAccount } from '../src/server/people/people';
+import { bringRates } from '../src/server/rates/feed';
 import { ApiClient } from './client';
 import { loadCatalog } from './catalog';
 import { stockTheShop } from './seller';
@@ -12,6 +13,8 @@ const PASSWORD = 'ebb-and-flood';
 const ctx = makeContext();
 const folder = path.join(process.cwd(), 'demo');
 await loadCatalog(ctx, folder);
+// Before the shop is stocked, so that no price moves right after its sending.
+await bringRates(ctx);
 const have = await ctx.db.row('SELECT id FROM person WHERE email = ?', [EMAIL]);
 if (!have)
   await createAccount(ctx, {

@@ -32,6 +32,7 @@ const PROGRAMS = {
   printer: 'src/server/prints/printer.main.ts',
   painter: 'src/server/pictures/painter.main.ts',
   pennyquay: 'src/sim/pennyquay/main.ts',
+  rates: 'src/sim/rates/main.ts',
   catalog: 'demo/catalog.main.ts',
   demo: 'demo/demo.main.ts',
 };

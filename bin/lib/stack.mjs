@@ -41,7 +41,7 @@ function masterKey(home) {
 
 /**
  * Database, simulated services, web app and workers of one home; used by bin/start and by the browser tests.
- * `ports`: { web, database, pennyquay }. Gives `{ origin, env, runProgram }`.
+ * `ports`: { web, database, pennyquay, rates }; without `rates` no exchange rates come by themselves. Gives `{ origin, env, runProgram }`.
  */
 export async function startStack({
   root,
@@ -90,6 +90,7 @@ export async function startStack({
     TYPICA_WEB_PORT: String(ports.web),
     TYPICA_KEY_FILE: masterKey(home),
     TYPICA_PENNYQUAY_URL: pennyquay,
+    ...(ports.rates ? { TYPICA_RATES_URL: `http://127.0.0.1:${ports.rates}` } : {}),
   };
   const runProgram = (name, args = [], more = {}) => {
     const done = spawnSync(
@@ -139,6 +140,12 @@ export async function startStack({
     ],
     `${pennyquay}/health`,
   );
+  if (ports.rates)
+    await startProgram(
+      'rates',
+      ['--enable-source-maps', 'dist/rates.mjs', '--port', String(ports.rates)],
+      `http://127.0.0.1:${ports.rates}/health`,
+    );
   await startProgram(
     'web',
     ['--enable-source-maps', `--max-old-space-size=${WEB_HEAP_MB}`, 'dist/web.mjs'],

@@ -53,11 +53,12 @@ run(async () => {
   const left = await stopLeftovers(listFile);
   if (left.length > 0) say(`stopped what an earlier start left behind: ${left.join(', ')}`);
 
-  const ports = { web: port, database: port + 1, pennyquay: port + 2 };
+  const ports = { web: port, database: port + 1, pennyquay: port + 2, rates: port + 3 };
   await needPorts([
     ['web', ports.web],
     ...(process.env.TYPICA_DATABASE_URL ? [] : [['database', ports.database]]),
     ['pennyquay', ports.pennyquay],
+    ['rates', ports.rates],
   ]);
 
   const processes = processList(listFile);

@@ -16,6 +16,8 @@ export interface Config {
   readonly quotas: Quotas;
   /** Accounts that may be made from one place in an hour. */
   readonly signUpsPerHour: number;
+  /** Where exchange rates come from by themselves; null: nowhere. */
+  readonly ratesUrl: string | null;
   readonly channels: { readonly pennyquay: { readonly url: string; readonly clientId: string } };
 }
 
@@ -68,6 +70,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
       tokens: count(env, 'TYPICA_QUOTA_TOKENS', 100),
     },
     signUpsPerHour: count(env, 'TYPICA_SIGN_UPS_PER_HOUR', 20),
+    ratesUrl: env.TYPICA_RATES_URL?.replace(/\/$/, '') || null,
     channels: {
       pennyquay: {
         url: need(env, 'TYPICA_PENNYQUAY_URL').replace(/\/$/, ''),

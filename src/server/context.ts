@@ -1,9 +1,11 @@
 import path from 'node:path';
 import { diskBlobs } from '@/adapters/blobs/disk';
 import { pennyquay } from '@/adapters/pennyquay/channel';
+import { dailyRates } from '@/adapters/rates/daily';
 import type { BlobFiles } from '@/ports/blobs';
 import type { Channel } from '@/ports/channel';
 import { systemChance, systemClock, type Chance, type Clock } from '@/ports/clock';
+import type { RateFeed } from '@/ports/rate-feed';
 import { readConfig, readMasterKey, type Config } from './config';
 import { Pools, type Database } from './db/pool';
 
@@ -16,6 +18,8 @@ export interface Context {
   readonly clock: Clock;
   readonly chance: Chance;
   readonly channels: ReadonlyMap<string, Channel>;
+  /** Null where rates are typed alone. */
+  readonly rateFeed: RateFeed | null;
   readonly masterKey: Buffer;
 }
 
@@ -34,6 +38,7 @@ export function makeContext(env: NodeJS.ProcessEnv = process.env, over: Partial<
     clock: systemClock,
     chance: systemChance,
     channels,
+    rateFeed: config.ratesUrl === null ? null : dailyRates(config.ratesUrl),
     masterKey: readMasterKey(config.keyFile),
     ...over,
   };

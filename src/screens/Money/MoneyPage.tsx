@@ -13,6 +13,7 @@ import { CountryField } from '@/ui/CountryField';
 import { EntryField } from '@/ui/Field';
 import { IconButton } from '@/ui/IconButton';
 import type { MoneyData } from './load';
+import { RateFeed } from './RateFeed';
 import { RateTable } from './RateTable';
 import { Duties } from './Duties';
 import { Ladders } from './Ladders';
@@ -55,6 +56,7 @@ export function MoneyPage(data: MoneyData) {
       <div className="grid grid-cols-2 gap-x-10 gap-y-8 max-[900px]:grid-cols-1">
         <section>
           <h2 className={HEAD}>Exchange rates</h2>
+          {data.feed && <RateFeed feed={data.feed} />}
           <RateTable rates={data.rates} currency={data.currency} today={data.today} />
           <div className="mt-3">
             <EntryField

@@ -6,6 +6,7 @@ import type { Actor } from '@/server/people/people';
 import { listPartners } from '@/server/price-lists/price-lists';
 import { listRules, type KeptRule } from '@/server/pricing/rules';
 import { allMoneySettings } from '@/server/pricing/settings';
+import { rateFeedTold, type RateFeedTold } from '@/server/rates/feed';
 import { loadExchangeRates, type KeptRate } from '@/server/rates/rates';
 import { listStores } from '@/server/stores/stores';
 
@@ -17,6 +18,8 @@ export interface RuleTold extends Pick<KeptRule, 'id' | 'name' | 'forNew'> {
 export interface MoneyData {
   readonly settings: MoneySettings;
   readonly rates: readonly KeptRate[];
+  /** What became of the daily rates; null where there are none. */
+  readonly feed: RateFeedTold | null;
   readonly rules: readonly RuleTold[];
   readonly partners: readonly { readonly id: string; readonly name: string }[];
   readonly countries: readonly { readonly value: string; readonly name: string }[];
@@ -29,9 +32,10 @@ export interface MoneyData {
 
 /** Everything that the page of rates and rules shows. */
 export async function loadMoneyPage(ctx: Context, actor: Actor): Promise<MoneyData> {
-  const [{ settings }, rates, rules, partners, stores, kinds] = await Promise.all([
+  const [{ settings }, rates, feed, rules, partners, stores, kinds] = await Promise.all([
     allMoneySettings(ctx, actor.workspaceId),
     loadExchangeRates(ctx, actor.workspaceId),
+    rateFeedTold(ctx),
     listRules(ctx, actor.workspaceId),
     listPartners(ctx, actor.workspaceId),
     listStores(ctx, actor.workspaceId),
@@ -41,6 +45,7 @@ export async function loadMoneyPage(ctx: Context, actor: Actor): Promise<MoneyDa
   return {
     settings,
     rates,
+    feed,
     rules: rules.map(({ id, name, forNew, rule }) => ({
       id,
       name,

@@ -8,6 +8,7 @@ import { dropUnusedPlanes } from '../pictures/half-planes';
 import { dropOldRenderings } from '../pictures/renderings';
 import { thinRevisions } from '../products/revisions';
 import { catchUpVariants } from '../products/variant-rows';
+import { bringRates } from '../rates/feed';
 import { turnSales } from '../sales/sales';
 import { dropLeftFiles } from '../studio/old-files';
 import type { Chore } from './chores';
@@ -15,6 +16,7 @@ import { dropOldRows } from './spans';
 
 /** Every chore, how often it is done, and the file that does it. */
 export const chores: readonly Chore[] = [
+  { name: 'bring-rates', everySeconds: 3600, run: bringRates },
   { name: 'turn-sales', everySeconds: 10, run: turnSales },
   { name: 'give-up-lost', everySeconds: 30, run: giveUpLost },
   { name: 'catch-up-variants', everySeconds: 30, run: catchUpVariants },

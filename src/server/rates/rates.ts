@@ -3,6 +3,7 @@ import { invalid } from '@/core/errors';
 import { rateFault, RateReader, type RateChecks } from '@/core/pricing/rates-csv';
 import type { Context } from '../context';
 import { readCsvBody } from '../csv/body';
+import type { Database } from '../db/pool';
 import { emit } from '../events/events';
 import type { Actor } from '../people/people';
 import { loadMoney } from '../pricing/settings';
@@ -12,18 +13,32 @@ export interface KeptRate extends ExchangeRate {
   readonly own: boolean;
 }
 
+/** Under which rates are kept that hold in every workspace. */
+export const SHARED = '';
+
+/** The newest rate of each pair that is of today or before, of several workspaces; found by the index alone, however many days there are. */
+export const newestRates = (
+  db: Database,
+  workspaceIds: readonly string[],
+): Promise<(ExchangeRate & { readonly workspaceId: string })[]> =>
+  db.rows(
+    `SELECT r.workspace_id AS workspaceId, r.from_currency AS \`from\`, r.to_currency AS \`to\`, TRIM(TRAILING '.' FROM TRIM(TRAILING '0' FROM r.rate)) AS rate,
+       DATE_FORMAT(r.rate_date, '%Y-%m-%d') AS date
+     FROM (SELECT workspace_id, from_currency, to_currency, MAX(rate_date) AS rate_date FROM exchange_rate
+           WHERE workspace_id IN (${workspaceIds.map(() => '?').join(',')}) AND rate_date <= UTC_DATE() GROUP BY workspace_id, from_currency, to_currency) n
+     JOIN exchange_rate r USING (workspace_id, from_currency, to_currency, rate_date)
+     ORDER BY workspaceId DESC, date DESC, r.from_currency, r.to_currency`,
+    [...workspaceIds],
+  );
+
 /** The rates that hold for a workspace: the newest of each pair. One of its own holds in both directions, whatever is shared since, until it is taken away. */
 export async function loadExchangeRates(ctx: Context, workspaceId: string): Promise<KeptRate[]> {
-  const rows = await ctx.db.rows<ExchangeRate & { own: number }>(
-    `SELECT from_currency AS \`from\`, to_currency AS \`to\`, TRIM(TRAILING '.' FROM TRIM(TRAILING '0' FROM rate)) AS rate, DATE_FORMAT(rate_date, '%Y-%m-%d') AS date, workspace_id <> '' AS own
-     FROM exchange_rate WHERE workspace_id IN ('', ?) AND rate_date <= UTC_DATE() ORDER BY own DESC, rate_date DESC`,
-    [workspaceId],
-  );
   const newest = new Map<string, KeptRate>();
-  for (const { from, to, rate, date, own } of rows) {
+  for (const { workspaceId: of, from, to, rate, date } of await newestRates(ctx.db, [SHARED, workspaceId])) {
+    const own = of !== SHARED;
     // Its own come first: a shared one the other way round would be another rate of the same pair.
     if (newest.has(from + to) || (!own && newest.get(to + from)?.own)) continue;
-    newest.set(from + to, { from, to, rate, date, own: Boolean(own) });
+    newest.set(from + to, { from, to, rate, date, own });
   }
   return [...newest.values()];
 }
