@@ -53,6 +53,8 @@ export interface ChannelAbout {
   readonly sellsTo: readonly string[];
   /** Whether it shows a price to compare with beside the price. */
   readonly comparesAt: boolean;
+  /** Whether it takes discount codes from a program. */
+  readonly takesCodes: boolean;
   /** What keeps a thing from being made twice there. */
   readonly onceOnly: 'idempotency-key' | 'look-up' | 'delayed-look-up';
 }
@@ -96,6 +98,16 @@ export interface PictureUpload {
   readonly bytes: Uint8Array;
 }
 
+/** A discount code as a shop keeps it. */
+export interface ShopCode {
+  readonly code: string;
+  /** A share in tenths of a percent, as parts per million; or a sum off an order, minor units of the shop's currency. */
+  readonly off:
+    { readonly kind: 'share'; readonly ppm: number } | { readonly kind: 'sum'; readonly amountMinor: number };
+  /** For which listings it is; null: for all. */
+  readonly externalIds: readonly string[] | null;
+}
+
 export interface RemoteListing extends RemoteRef {
   readonly visibility: 'draft' | 'live';
   /** The listing as it stands there in our form, read against a known form: its variants by SKU, its pictures by the ids we hold. */
@@ -116,6 +128,12 @@ export interface ChannelClient {
   update(externalId: string, form: ListingForm, pictureIds: { readonly [pictureKey: string]: string }): Promise<void>;
   /** Shows it to buyers, or hides it. Repeating it is harmless. */
   show(externalId: string, visibility: 'draft' | 'live'): Promise<void>;
+  /** Discount codes that hold there; none where it takes no codes. */
+  codes(): Promise<readonly ShopCode[]>;
+  /** Lets a code hold from now on; one of the same name is replaced. Only where `about.takesCodes`. */
+  putCode(code: ShopCode): Promise<void>;
+  /** Ends a code. Repeating it is harmless. */
+  dropCode(code: string): Promise<void>;
   /** The listing as it is there now; null when it is gone. */
   read(
     externalId: string,

@@ -1,7 +1,7 @@
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { Key } from 'selenium-webdriver';
+import { By, Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import type { ApiClient } from '../../demo/client';
 import type { ShelfItem } from '../../src/core/catalog/shelf';
@@ -227,7 +227,7 @@ describe('rates and rules', () => {
 describe('sales and prices of many', () => {
   it('a sale is looked at, planned and taken back', async () => {
     await browser.go(`${origin}/sales`);
-    await browser.text('There was no sale yet.', 'p');
+    await browser.text('There was no sale or code yet.', 'p');
     expect(await browser.faults()).toEqual([]);
     await browser.clickText('See what it does');
     await browser.text('In the sale', 'th');
@@ -236,6 +236,27 @@ describe('sales and prices of many', () => {
     await browser.text('20 % off', 'span');
     await browser.clickText('Take it back');
     await browser.text('stopped', 'span', false);
+    expect(await browser.consoleErrors()).toEqual([]);
+  });
+
+  it('a code that loses money is planned only where that is accepted', async () => {
+    await browser.go(`${origin}/sales`);
+    await browser.click('[aria-label^="Plan:"]');
+    await browser.clickText('a code: buyers type it', '*[@role="option"]');
+    const [code, , off] = await browser.driver.findElements(By.css('form input'));
+    await code!.sendKeys('ebb90');
+    await off!.sendKeys(Key.chord(Key.CONTROL, 'a'), '90');
+    await browser.clickText('See what it does');
+    await browser.text('With the code', 'th');
+    await browser.text('The deepest code that still pays', 'li', false);
+    const plan = () => browser.text('Plan it');
+    expect(await (await plan()).isEnabled()).toBe(false);
+    await browser.clickText('I accept these losses', 'label', false);
+    expect(await (await plan()).isEnabled()).toBe(true);
+    expect(await browser.faults()).toEqual([]);
+    await browser.clickText('Plan it');
+    await browser.text('EBB90', 'span', false);
+    await browser.clickText('Take it back');
     expect(await browser.consoleErrors()).toEqual([]);
   });
 

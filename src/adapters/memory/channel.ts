@@ -1,6 +1,6 @@
 import { TypicaError } from '@/core/errors';
 import type { ListingForm } from '@/core/listing/form';
-import type { Channel, ChannelAbout, ChannelClient } from '@/ports/channel';
+import type { Channel, ChannelAbout, ChannelClient, ShopCode } from '@/ports/channel';
 
 interface Held {
   readonly externalId: string;
@@ -24,6 +24,7 @@ export interface MemoryShop {
 
 export function memoryShop(about: ChannelAbout): MemoryShop {
   const partners = new Set<string>();
+  const codes = new Map<string, ShopCode>();
   const answers = new Map<string, string>();
   const revoked = new Set<string>();
   let counter = 0;
@@ -113,6 +114,18 @@ export function memoryShop(about: ChannelAbout): MemoryShop {
     async show(externalId, visibility) {
       await beforeRequest();
       need(externalId).visibility = visibility;
+    },
+    async codes() {
+      await beforeRequest();
+      return [...codes.values()];
+    },
+    async putCode(code) {
+      await beforeRequest();
+      codes.set(code.code, code);
+    },
+    async dropCode(code) {
+      await beforeRequest();
+      codes.delete(code);
     },
     async read(externalId) {
       await beforeRequest();

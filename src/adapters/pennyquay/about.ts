@@ -44,5 +44,6 @@ export const about: ChannelAbout = {
   rate: { perSecond: 8 },
   sellsTo: ['US', 'CA', 'GB', 'DE', 'FR'],
   comparesAt: true,
+  takesCodes: true,
   onceOnly: 'idempotency-key',
 };

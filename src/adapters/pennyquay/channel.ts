@@ -4,9 +4,10 @@ import { canonicalJson, sha256Hex } from '@/core/listing/canonical';
 import type { ListingForm } from '@/core/listing/form';
 import type { Channel, ChannelClient, ChannelHooks, RemoteRef } from '@/ports/channel';
 import { about } from './about';
+import { codeOf, wireCode } from './codes';
 import { formOf, wireLanes, wireOffers, wireWords } from './form';
 import { caller, fetchTokens, revokeTokens, secretsOf, type PennyquaySettings } from './http';
-import type { WireItem, WireMaker, WireProfile } from './wire';
+import type { WireCode, WireItem, WireMaker, WireProfile } from './wire';
 
 /** For the few requests of connecting, which nobody shares. */
 const onceOnly: ChannelHooks = {
@@ -141,6 +142,15 @@ function client(call: ReturnType<typeof caller>): ChannelClient {
     },
     async show(externalId, visibility) {
       need(await call({ method: 'POST', path: `/items/${externalId}/${visibility === 'live' ? 'open' : 'close'}` }));
+    },
+    async codes() {
+      return need(await call<{ codes: WireCode[] }>({ method: 'GET', path: '/codes' })).codes.map(codeOf);
+    },
+    async putCode(code) {
+      need(await call({ method: 'PUT', path: `/codes/${encodeURIComponent(code.code)}`, body: wireCode(code) }));
+    },
+    async dropCode(code) {
+      await call({ method: 'DELETE', path: `/codes/${encodeURIComponent(code)}` });
     },
     async read(externalId, known, pictureIds) {
       const item = await call<WireItem>({ method: 'GET', path: `/items/${externalId}` });

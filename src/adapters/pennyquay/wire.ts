@@ -40,6 +40,14 @@ export interface WireMaker {
   readonly country: string;
 }
 
+/** `percent` or `amount` off, as decimal texts; `items` null: for everything in the shop. */
+export interface WireCode {
+  readonly code: string;
+  readonly percent: string | null;
+  readonly amount: string | null;
+  readonly items: readonly string[] | null;
+}
+
 export interface WireTokens {
   readonly access_token: string;
   readonly refresh_token: string;

@@ -98,6 +98,22 @@ export function runChannelTests(name: string, setup: () => Promise<ChannelUnderT
       expect((await t.client.read(externalId, sampleForm, pictureIds))!.visibility).toBe('draft');
     });
 
+    it('lets discount codes hold and end, by name, however often it is told', async () => {
+      const share = { code: 'EBB-15', off: { kind: 'share', ppm: 125_000 }, externalIds: null } as const;
+      await t.client.putCode(share);
+      await t.client.putCode(share);
+      const { externalId } = await list();
+      const sum = { code: 'FLOOD5', off: { kind: 'sum', amountMinor: 505 }, externalIds: [externalId] } as const;
+      await t.client.putCode(sum);
+      expect([...(await t.client.codes())].sort((a, b) => (a.code < b.code ? -1 : 1))).toEqual([share, sum]);
+      await t.client.putCode({ ...share, off: { kind: 'share', ppm: 200_000 } });
+      await t.client.dropCode('FLOOD5');
+      await t.client.dropCode('FLOOD5');
+      expect(await t.client.codes()).toEqual([{ ...share, off: { kind: 'share', ppm: 200_000 } }]);
+      await t.client.dropCode('EBB-15');
+      expect(await t.client.codes()).toEqual([]);
+    });
+
     it('shows a change as a change', async () => {
       const { externalId, pictureIds } = await list();
       await t.client.update(externalId, { ...sampleForm, title: 'Renamed' }, pictureIds);

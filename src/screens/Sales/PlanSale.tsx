@@ -2,7 +2,14 @@
 
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { formatAmount, formatMoney, money, parseAmountMinor, parsePercentPpm } from '@/core/pricing/money';
+import {
+  formatAmount,
+  formatMoney,
+  formatPercent,
+  money,
+  parseAmountMinor,
+  parsePercentPpm,
+} from '@/core/pricing/money';
 import type { SaleTerms } from '@/core/pricing/sale';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
@@ -28,7 +35,9 @@ function inDays(days: number, hour: number): string {
 }
 
 interface Draft {
+  readonly what: 'sale' | 'code';
   readonly name: string;
+  readonly code: string;
   readonly kind: SaleTerms['kind'];
   readonly off: string;
   readonly store: string;
@@ -46,10 +55,12 @@ function bodyOf(draft: Draft, currency: string) {
       : { kind: draft.kind, amountMinor: parseAmountMinor(draft.off, currency), currency };
   const [from, until] = [new Date(draft.from), new Date(draft.until)];
   if (Number.isNaN(from.getTime()) || Number.isNaN(until.getTime()))
-    throw new Error('Say when the sale begins and ends.');
+    throw new Error(`Say when the ${draft.what} begins and ends.`);
   const one = (value: string) => (value === ALL ? [] : [value]);
+  const code = draft.code.trim().toUpperCase();
   return {
-    name: draft.name.trim() || 'Sale',
+    name: draft.name.trim() || (draft.what === 'code' ? code || 'Code' : 'Sale'),
+    ...(draft.what === 'code' ? { code } : {}),
     terms,
     scope: { storeIds: one(draft.store), productIds: [], kinds: one(draft.good), tags: one(draft.tag) },
     startsAt: from.toISOString(),
@@ -57,11 +68,13 @@ function bodyOf(draft: Draft, currency: string) {
   };
 }
 
-/** A new sale: what is taken off of what, where and when; what it does is looked at before it is planned. */
+/** A new sale or discount code: what is taken off of what, where and when; what it does is looked at before it is planned. */
 export function PlanSale({ stores, kinds, tags, currency }: SalesData) {
   const router = useRouter();
   const [draft, setDraft] = useState<Draft>(() => ({
+    what: 'sale',
     name: '',
+    code: '',
     kind: 'share',
     off: '20',
     store: ALL,
@@ -71,25 +84,26 @@ export function PlanSale({ stores, kinds, tags, currency }: SalesData) {
     until: inDays(8, 21),
   }));
   const [preview, setPreview] = useState<SalePreview | null>(null);
+  const [acceptLosses, setAccept] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const change = (part: Partial<Draft>) => {
     setDraft({ ...draft, ...part });
     setPreview(null);
+    setAccept(false);
   };
   const ask = async (plan: boolean) => {
     try {
       const body = bodyOf(draft, currency);
       setProblem(null);
       if (!plan) return setPreview(await call<SalePreview>('POST', '/sales/preview', body));
-      await call('POST', '/sales', body);
-      setPreview(null);
-      change({ name: '' });
+      await call('POST', '/sales', acceptLosses ? { ...body, acceptLosses } : body);
+      change({ name: '', code: '' });
       router.refresh();
     } catch (error) {
       setProblem((error as Error).message);
     }
   };
-  const text = (name: 'name' | 'off' | 'from' | 'until', label: string, width: string, type = 'text') => (
+  const text = (name: 'name' | 'code' | 'off' | 'from' | 'until', label: string, width: string, type = 'text') => (
     <label className="inline-flex items-baseline gap-1.5 text-muted">
       {label}
       <input
@@ -107,7 +121,7 @@ export function PlanSale({ stores, kinds, tags, currency }: SalesData) {
   ];
   return (
     <section className="text-small">
-      <h2 className="font-display text-[17px] mb-1.5">Plan a sale</h2>
+      <h2 className="font-display text-[17px] mb-1.5">Plan a sale or a code</h2>
       <form
         className="flex flex-wrap items-baseline gap-x-6 gap-y-2 border-t border-hairline pt-3"
         onSubmit={(e) => {
@@ -115,6 +129,16 @@ export function PlanSale({ stores, kinds, tags, currency }: SalesData) {
           void ask(false);
         }}
       >
+        <Select
+          label="Plan"
+          value={draft.what}
+          choices={[
+            { value: 'sale', name: 'a sale: prices change' },
+            { value: 'code', name: 'a code: buyers type it' },
+          ]}
+          onChange={(what) => change({ what, ...(what === 'code' && draft.kind === 'price' ? { kind: 'share' } : {}) })}
+        />
+        {draft.what === 'code' && text('code', 'Code', 'w-28 uppercase')}
         {text('name', 'Name', 'w-44')}
         <Select
           label="Takes off"
@@ -122,7 +146,7 @@ export function PlanSale({ stores, kinds, tags, currency }: SalesData) {
           choices={[
             { value: 'share', name: 'a share, %' },
             { value: 'sum', name: `a sum, ${currency}` },
-            { value: 'price', name: `all at one price, ${currency}` },
+            ...(draft.what === 'sale' ? [{ value: 'price' as const, name: `all at one price, ${currency}` }] : []),
           ]}
           onChange={(kind) => change({ kind })}
         />
@@ -147,12 +171,49 @@ export function PlanSale({ stores, kinds, tags, currency }: SalesData) {
         <Button type="submit">See what it does</Button>
       </form>
       {problem && <Alert className="mt-3">{problem}</Alert>}
-      {preview && <Preview preview={preview} onPlan={() => void ask(true)} />}
+      {preview && (
+        <Preview
+          preview={preview}
+          isCode={draft.what === 'code'}
+          acceptLosses={acceptLosses}
+          onAccept={setAccept}
+          onPlan={() => void ask(true)}
+        />
+      )}
     </section>
   );
 }
 
-function Preview({ preview, onPlan }: { preview: SalePreview; onPlan: () => void }) {
+/** The deepest code that still pays in each store: a share, and a sum off an order of one item. */
+function Deepest({ deepest }: Pick<SalePreview, 'deepest'>) {
+  return (
+    <ul className="mb-1.5">
+      {deepest.map(({ storeId, storeName, sharePpm, sumMinor, currency }) => (
+        <li key={storeId}>
+          {sharePpm === null || sumMinor === null ? (
+            <span className="text-stop">In {storeName} a price loses money without a code already.</span>
+          ) : (
+            <>
+              The deepest code that still pays on all of this in {storeName}:{' '}
+              <span className="font-semibold">{formatPercent(sharePpm)}</span> or{' '}
+              <span className="font-semibold">{formatMoney(money(sumMinor, currency))}</span> off an order.
+            </>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+interface PreviewProps {
+  readonly preview: SalePreview;
+  readonly isCode: boolean;
+  readonly acceptLosses: boolean;
+  readonly onAccept: (accept: boolean) => void;
+  readonly onPlan: () => void;
+}
+
+function Preview({ preview, isCode, acceptLosses, onAccept, onPlan }: PreviewProps) {
   const span = ([least, most]: readonly [number, number], currency: string) =>
     least === most
       ? formatMoney(money(least, currency))
@@ -166,11 +227,37 @@ function Preview({ preview, onPlan }: { preview: SalePreview; onPlan: () => void
         </span>
         {preview.cutOff && <span className="text-caution">only the first 2,000 products were looked at</span>}
         {preview.held > 0 && <span className="text-caution">{preview.held} variants are held at their floor</span>}
-        {preview.losing > 0 && <span className="text-stop">{preview.losing} variants lose money all the same</span>}
-        <Button kind="primary" disabled={preview.products === 0} onClick={onPlan}>
+        {preview.losing > 0 && (
+          <span className="text-stop">
+            {preview.losing} {preview.losing === 1 ? 'variant loses' : 'variants lose'} money{' '}
+            {isCode ? 'with it' : 'all the same'}
+          </span>
+        )}
+        {preview.losingWithCode > 0 && (
+          <span className="text-stop">
+            {preview.losingWithCode} lose money where a code is used that holds at the same time
+          </span>
+        )}
+        {isCode && preview.losing > 0 && (
+          <label>
+            <input
+              type="checkbox"
+              className="accent-primary"
+              checked={acceptLosses}
+              onChange={(e) => onAccept(e.target.checked)}
+            />{' '}
+            I accept these losses
+          </label>
+        )}
+        <Button
+          kind="primary"
+          disabled={preview.products === 0 || (isCode && preview.losing > 0 && !acceptLosses)}
+          onClick={onPlan}
+        >
           Plan it
         </Button>
       </p>
+      {isCode && <Deepest deepest={preview.deepest} />}
       <table className="w-full bg-sheet border-y border-hairline">
         <thead className="text-left text-muted border-b border-hairline">
           <tr>
@@ -178,8 +265,8 @@ function Preview({ preview, onPlan }: { preview: SalePreview; onPlan: () => void
             <th className="font-normal">Store</th>
             <th className="font-normal text-right">Variants</th>
             <th className="font-normal text-right">Now</th>
-            <th className="font-normal text-right">In the sale</th>
-            <th className="font-normal text-right pr-2">At the floor</th>
+            <th className="font-normal text-right">{isCode ? 'With the code' : 'In the sale'}</th>
+            <th className="font-normal text-right pr-2">{isCode ? 'Loss' : 'At the floor'}</th>
           </tr>
         </thead>
         <tbody>

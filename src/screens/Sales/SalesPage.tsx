@@ -45,15 +45,16 @@ export function SalesPage(data: SalesData) {
   return (
     <div className="mx-auto max-w-[1180px] px-[18px] pt-5 pb-12">
       <div className="flex items-baseline gap-4 mb-4">
-        <h1 className="font-display text-[24px] font-semibold">Sales</h1>
+        <h1 className="font-display text-[24px] font-semibold">Sales and codes</h1>
         <p className="text-muted">
-          A sale begins and ends by the clock, and never goes below a floor. Only listings that are in step are touched.
+          Both begin and end by the clock. A sale never goes below a floor, and touches only listings that are in step;
+          a code is typed by buyers.
         </p>
       </div>
       <PlanSale {...data} />
       <h2 className="font-display text-[17px] mt-8 mb-1.5">Planned, running and past</h2>
       {data.sales.length === 0 ? (
-        <p className="text-muted border-t border-hairline py-2">There was no sale yet.</p>
+        <p className="text-muted border-t border-hairline py-2">There was no sale or code yet.</p>
       ) : (
         <table className="w-full text-small">
           <thead className="text-left text-muted border-y border-hairline">
@@ -90,7 +91,11 @@ function SaleLine({ sale, data, onStopped }: { sale: SaleTold; data: SalesData; 
     <tr className="border-b border-hairline align-top">
       <td className="py-2">
         <span className="font-semibold">{sale.name}</span>
-        <span className="block text-muted">{saleWords(sale.terms)}</span>
+        {sale.code !== null && sale.code !== sale.name && <span className="ml-2 font-mono">{sale.code}</span>}
+        <span className="block text-muted">
+          {saleWords(sale.terms)}
+          {sale.code !== null && ' with the code'}
+        </span>
       </td>
       <td className="py-2">{scopeWords(sale.scope, data.stores)}</td>
       <td className="py-2 whitespace-nowrap">{moment(sale.startsAt)}</td>
@@ -99,8 +104,12 @@ function SaleLine({ sale, data, onStopped }: { sale: SaleTold; data: SalesData; 
         <span className={tone}>
           <span aria-hidden>{mark}</span> {word}
         </span>
-        {sale.report?.begun && <Report title="begun" report={sale.report.begun} titles={data.titles} />}
-        {sale.report?.ended && <Report title="taken back" report={sale.report.ended} titles={data.titles} />}
+        {sale.report?.begun && (
+          <Report title="begun" isCode={sale.code !== null} report={sale.report.begun} data={data} />
+        )}
+        {sale.report?.ended && (
+          <Report title="taken back" isCode={sale.code !== null} report={sale.report.ended} data={data} />
+        )}
       </td>
       <td className="py-2 text-right">
         {(sale.state === 'planned' || sale.state === 'running') && (
@@ -116,25 +125,32 @@ function SaleLine({ sale, data, onStopped }: { sale: SaleTold; data: SalesData; 
 /** What became of listings, and of which nothing. */
 function Report({
   title,
+  isCode,
   report: { sent, left },
-  titles,
+  data: { titles, stores },
 }: {
   title: string;
+  isCode: boolean;
   report: SaleReport;
-  titles: SalesData['titles'];
+  data: SalesData;
 }) {
+  const what = isCode ? ['store', 'stores'] : ['listing', 'listings'];
   return (
     <span className="block text-tiny text-muted">
-      {title}: {sent} {sent === 1 ? 'listing' : 'listings'} sent
+      {title}: {sent} {sent === 1 ? what[0] : what[1]} {isCode ? 'told' : 'sent'}
       {left.length > 0 && (
         <details>
           <summary className="cursor-pointer text-caution">{left.length} left as they are</summary>
           <ul>
             {left.map(({ productId, storeId, why }) => (
               <li key={`${productId}/${storeId}`}>
-                <Link className="text-primary underline" href={`/products/${productId}?part=stores`}>
-                  {ownEntry(titles, productId) ?? 'a product'}
-                </Link>
+                {productId === null ? (
+                  (stores.find(({ id }) => id === storeId)?.name ?? 'A store that is gone')
+                ) : (
+                  <Link className="text-primary underline" href={`/products/${productId}?part=stores`}>
+                    {ownEntry(titles, productId) ?? 'a product'}
+                  </Link>
+                )}
                 : {why}
               </li>
             ))}

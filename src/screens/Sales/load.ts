@@ -33,7 +33,7 @@ export async function loadSales(ctx: Context, actor: Actor): Promise<SalesData> 
     ...new Set(
       sales
         .flatMap(({ report }) => [report?.begun, report?.ended].flatMap((one) => one?.left ?? []))
-        .map((one) => one.productId),
+        .flatMap((one) => one.productId ?? []),
     ),
   ];
   const titles =

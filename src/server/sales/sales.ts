@@ -1,4 +1,5 @@
 import { invalid, notFound } from '@/core/errors';
+import { checkCode } from '@/core/pricing/code';
 import { checkSaleTerms, type SaleTerms } from '@/core/pricing/sale';
 import { checkScope, type SaleScope } from '@/core/pricing/sale-scope';
 import type { Context } from '../context';
@@ -8,17 +9,19 @@ import { emit } from '../events/events';
 import { enqueue } from '../jobs/jobs';
 import type { Actor } from '../people/people';
 
-/** What became of listings at one turn of a sale. */
+/** What became of listings at one turn of a sale; of stores, at one of a code. */
 export interface SaleReport {
   readonly sent: number;
-  /** Listings that were left as they are, and why; the first hundred. */
-  readonly left: readonly { readonly productId: string; readonly storeId: string; readonly why: string }[];
+  /** What was left as it is, and why; the first hundred. `productId` null: a whole store. */
+  readonly left: readonly { readonly productId: string | null; readonly storeId: string; readonly why: string }[];
 }
 
 export interface SaleRow {
   readonly id: string;
   readonly workspaceId: string;
   readonly name: string;
+  /** What buyers type; null for a sale, which changes prices. */
+  readonly code: string | null;
   readonly terms: SaleTerms;
   readonly scope: SaleScope;
   readonly startsAt: Date;
@@ -28,7 +31,7 @@ export interface SaleRow {
   readonly by: string;
 }
 
-const COLUMNS = `s.id, s.workspace_id AS workspaceId, s.name, s.terms, s.scope, s.starts_at AS startsAt, s.ends_at AS endsAt, s.state, s.report, p.name AS \`by\``;
+const COLUMNS = `s.id, s.workspace_id AS workspaceId, s.name, s.code, s.terms, s.scope, s.starts_at AS startsAt, s.ends_at AS endsAt, s.state, s.report, p.name AS \`by\``;
 const FROM = 'FROM sale s JOIN person p ON p.id = s.person_id';
 
 /** Sales of a workspace that are told: the newest. */
@@ -53,16 +56,31 @@ export async function findSale(ctx: Context, workspaceId: string, id: string): P
   return sale;
 }
 
+/** Sales and codes that hold at some time in a span, of those planned and running. */
+export const salesDuring = (
+  ctx: Context,
+  workspaceId: string,
+  { startsAt, endsAt }: Pick<SalePlan, 'startsAt' | 'endsAt'>,
+): Promise<SaleRow[]> =>
+  ctx.db.rows<SaleRow>(
+    `SELECT ${COLUMNS} ${FROM} WHERE s.workspace_id = ? AND s.state IN ('planned', 'running') AND s.starts_at < ? AND s.ends_at > ? ORDER BY s.id LIMIT ?`,
+    [workspaceId, endsAt, startsAt, MOST_OPEN],
+  );
+
 /** Sales in which a workspace is just now, by the clock: whether their listings were sent already does not matter. */
 export const salesNow = (ctx: Context, workspaceId: string): Promise<SaleRow[]> =>
   ctx.db.rows<SaleRow>(
-    `SELECT ${COLUMNS} ${FROM} WHERE s.workspace_id = ? AND s.state IN ('planned', 'running') AND s.starts_at <= ? AND s.ends_at > ?
+    `SELECT ${COLUMNS} ${FROM} WHERE s.workspace_id = ? AND s.code IS NULL AND s.state IN ('planned', 'running') AND s.starts_at <= ? AND s.ends_at > ?
      ORDER BY s.id LIMIT ?`,
     [workspaceId, ctx.clock.now(), ctx.clock.now(), MOST_OPEN],
   );
 
 export interface SalePlan {
   readonly name: string;
+  /** Absent or null: a sale. */
+  readonly code?: string | null;
+  /** A code can lose money on a price, which stays as it is: it is planned then where that was said. */
+  readonly acceptLosses?: boolean;
   readonly terms: SaleTerms;
   readonly scope: SaleScope;
   readonly startsAt: Date;
@@ -70,10 +88,11 @@ export interface SalePlan {
 }
 
 /** Throws `sale-invalid` with all that is wrong. */
-export function refuseSaleFaults(ctx: Context, { name, terms, scope, startsAt, endsAt }: SalePlan): void {
+export function refuseSaleFaults(ctx: Context, { name, code, terms, scope, startsAt, endsAt }: SalePlan): void {
   const faults = [...checkSaleTerms(terms), ...checkScope(scope)];
   const now = ctx.clock.now().getTime();
   const day = 86_400_000;
+  if (code != null && faults.length === 0) faults.push(...checkCode(code, terms));
   if (name.trim() === '') faults.push('A sale needs a name.');
   if (!(endsAt > startsAt)) faults.push('A sale ends after it begins.');
   if (endsAt.getTime() <= now) faults.push('This sale would be over already.');
@@ -83,6 +102,17 @@ export function refuseSaleFaults(ctx: Context, { name, terms, scope, startsAt, e
     throw invalid('sale-invalid', faults.join(' '), { faults: faults.map((says) => ({ path: '/', says })) });
 }
 
+/** Throws for a code that is planned or holds already: shops know them by name. */
+async function refuseTaken(db: Database, workspaceId: string, code: string): Promise<void> {
+  const row = await db.row(
+    "SELECT id FROM sale WHERE workspace_id = ? AND code = ? AND state IN ('planned', 'running') LIMIT 1",
+    [workspaceId, code],
+  );
+  if (row)
+    throw invalid('code-taken', `The code ${code} is planned or holds already; end that one first, or take another.`);
+}
+
+/** Plans a sale or a code as it is; `preview.ts` looks at what it does. Throws `sale-invalid`, `code-taken`. */
 export async function planSale(ctx: Context, actor: Actor, plan: SalePlan): Promise<SaleRow> {
   refuseSaleFaults(ctx, plan);
   const id = newId('s');
@@ -93,12 +123,15 @@ export async function planSale(ctx: Context, actor: Actor, plan: SalePlan): Prom
     );
     if (open!.n >= MOST_OPEN)
       throw invalid('sales-too-many', `There can be ${MOST_OPEN} sales planned or running; stop one first.`);
+    if (plan.code != null) await refuseTaken(db, actor.workspaceId, plan.code);
     await db.run(
-      'INSERT INTO sale (id, workspace_id, name, terms, scope, starts_at, ends_at, person_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?)',
+      'INSERT INTO sale (id, workspace_id, name, code, losses_accepted, terms, scope, starts_at, ends_at, person_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
       [
         id,
         actor.workspaceId,
         plan.name.trim(),
+        plan.code ?? null,
+        plan.acceptLosses ?? false,
         JSON.stringify(plan.terms),
         JSON.stringify(plan.scope),
         plan.startsAt,
@@ -125,11 +158,15 @@ export async function stopSale(ctx: Context, actor: Actor, id: string): Promise<
 }
 
 /** A job that sends what a sale changed, when it began or when it ended. */
-const askForTurn = (db: Database, sale: Pick<SaleRow, 'id' | 'workspaceId' | 'name'>, turn: 'begun' | 'ended') =>
+const askForTurn = (
+  db: Database,
+  sale: Pick<SaleRow, 'id' | 'workspaceId' | 'name' | 'code'>,
+  turn: 'begun' | 'ended',
+) =>
   enqueue(db, {
     workspaceId: sale.workspaceId,
     kind: 'turn-sale',
-    title: turn === 'begun' ? `Begin the sale ${sale.name}` : `End the sale ${sale.name}`,
+    title: `${turn === 'begun' ? 'Begin' : 'End'} the ${sale.code === null ? 'sale' : 'code'} ${sale.name}`,
     payload: { saleId: sale.id, turn },
     subject: `sale:${sale.id}`,
     priority: 8,
@@ -139,8 +176,8 @@ const askForTurn = (db: Database, sale: Pick<SaleRow, 'id' | 'workspaceId' | 'na
 /** Begins and ends sales by the clock. A sale that was over before anybody looked is ended without being sent. */
 export async function turnSales(ctx: Context): Promise<void> {
   const now = ctx.clock.now();
-  const due = await ctx.db.rows<Pick<SaleRow, 'id' | 'workspaceId' | 'name' | 'state' | 'endsAt'>>(
-    `SELECT id, workspace_id AS workspaceId, name, state, ends_at AS endsAt FROM sale
+  const due = await ctx.db.rows<Pick<SaleRow, 'id' | 'workspaceId' | 'name' | 'code' | 'state' | 'endsAt'>>(
+    `SELECT id, workspace_id AS workspaceId, name, code, state, ends_at AS endsAt FROM sale
      WHERE (state = 'planned' AND starts_at <= ?) OR (state = 'running' AND ends_at <= ?) LIMIT 200`,
     [now, now],
   );

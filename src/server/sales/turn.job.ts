@@ -9,12 +9,14 @@ import { prepareListing } from '../listings/prepare';
 import { loadBundles, scopedProduct, type ProductBundle } from '../products/bundle';
 import { pageOfProducts } from '../products/products';
 import { listStores, type Store } from '../stores/stores';
+import { turnCode } from './turn-code';
 import { findSale, type SaleReport, type SaleRow } from './sales';
 
 /** Products that are looked at in one go. */
 const PAGE = 50;
 const MOST_LEFT_TOLD = 100;
 
+type Turn = 'begun' | 'ended';
 type Turned = 'sent' | 'same' | { readonly why: string };
 
 /** Sends one listing that a sale changes, or says why it is left as it is. */
@@ -79,9 +81,26 @@ async function takeBack(ctx: Context, sale: SaleRow, row: ListingRow): Promise<T
  * Sends the listings that a sale changes, when it has begun or ended: those alone that were in step before, so that no edit goes out with it.
  * Repeating it sends nothing twice: what was sent already is as it should be.
  */
-export async function turnSale(ctx: Context, { job, progress }: JobControl): Promise<unknown> {
-  const { saleId, turn } = job.payload as { saleId: string; turn: 'begun' | 'ended' };
+export async function turnSale(ctx: Context, control: JobControl): Promise<unknown> {
+  const { job } = control;
+  const { saleId, turn } = job.payload as { saleId: string; turn: Turn };
   const sale = await findSale(ctx, job.workspaceId, saleId);
+  const report = await (sale.code === null
+    ? turnListings(ctx, control, sale, turn)
+    : turnCode(ctx, control, sale, turn));
+  await ctx.db.run(
+    'UPDATE sale SET report = JSON_SET(COALESCE(report, JSON_OBJECT()), ?, JSON_EXTRACT(?, ?)) WHERE id = ?',
+    [`$.${turn}`, JSON.stringify(report), '$', saleId],
+  );
+  return report;
+}
+
+async function turnListings(
+  ctx: Context,
+  { job, progress }: JobControl,
+  sale: SaleRow,
+  turn: Turn,
+): Promise<SaleReport> {
   const stores = (await listStores(ctx, job.workspaceId)).filter(
     ({ id }) => sale.scope.storeIds.length === 0 || sale.scope.storeIds.includes(id),
   );
@@ -110,10 +129,5 @@ export async function turnSale(ctx: Context, { job, progress }: JobControl): Pro
     done += products.length;
     await progress(done, done + 1, `${done} products looked at`);
   }
-  const report: SaleReport = { sent, left };
-  await ctx.db.run(
-    'UPDATE sale SET report = JSON_SET(COALESCE(report, JSON_OBJECT()), ?, JSON_EXTRACT(?, ?)) WHERE id = ?',
-    [`$.${turn}`, JSON.stringify(report), '$', saleId],
-  );
-  return report;
+  return { sent, left };
 }

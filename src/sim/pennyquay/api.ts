@@ -1,4 +1,5 @@
 import { readForm, send, type Exchange, type World } from './exchange';
+import { handleCodes } from './codes';
 import type { Item, Offer, Shop } from './ledger';
 import { objectionsToItem, objectionsToOpening, type Objection } from './rules';
 
@@ -59,6 +60,8 @@ export async function handleApi({ request, response, url }: Exchange, world: Wor
       return send(response, 201, profile);
     }
   }
+  if (path === '/codes' || path.startsWith('/codes/'))
+    return handleCodes({ request, response, url }, world, shop, object);
   if (path === '/items' && method === 'GET') {
     const reference = url.searchParams.get('reference');
     const items = Object.values(held.items).filter(

@@ -44,6 +44,14 @@ export interface Shop {
   deliveryProfiles: DeliveryProfile[];
 }
 
+export interface Voucher {
+  shop: string;
+  code: string;
+  percent: string | null;
+  amount: string | null;
+  items: string[] | null;
+}
+
 interface Held {
   shops: Record<string, Shop>;
   items: Record<string, Item>;
@@ -55,6 +63,8 @@ interface Held {
   >;
   /** Tokens that were given out for one consent share its grant. */
   tokens: Record<string, { shop: string; kind: 'access' | 'refresh'; until: number; grant?: string }>;
+  /** Discount codes that buyers can type, by shop and code. */
+  vouchers?: Record<string, Voucher>;
   /** What was charged to shops, minor units. */
   charges: { shop: string; item: string; what: string; amount: number; at: number }[];
 }

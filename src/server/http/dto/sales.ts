@@ -1,5 +1,5 @@
 import 'reflect-metadata';
-import { IsISO8601, IsObject, IsString, Length } from 'class-validator';
+import { IsBoolean, IsISO8601, IsObject, IsOptional, IsString, Length, MaxLength } from 'class-validator';
 import type { SaleTerms } from '@/core/pricing/sale';
 import type { SaleScope } from '@/core/pricing/sale-scope';
 import type { SalePlan } from '../../sales/sales';
@@ -17,6 +17,15 @@ export class SaleDto {
   @IsObject({ message: 'scope must be an object' })
   scope: object;
 
+  @IsOptional()
+  @IsString({ message: 'code must be text' })
+  @MaxLength(24, { message: 'code must have up to 24 characters' })
+  code?: string;
+
+  @IsOptional()
+  @IsBoolean({ message: 'acceptLosses must be true or false' })
+  acceptLosses?: boolean;
+
   @IsISO8601({ strict: true }, { message: 'startsAt must be a moment such as 2026-12-01T09:00:00Z' })
   startsAt: string;
 
@@ -27,8 +36,10 @@ export class SaleDto {
 const NO_SCOPE: SaleScope = { storeIds: [], productIds: [], kinds: [], tags: [] };
 
 /** What was sent as a plan; parts of the scope that are not said are for all. */
-export const planOf = ({ name, terms, scope, startsAt, endsAt }: SaleDto): SalePlan => ({
+export const planOf = ({ name, code, acceptLosses, terms, scope, startsAt, endsAt }: SaleDto): SalePlan => ({
   name,
+  code,
+  acceptLosses,
   terms: terms as SaleTerms,
   scope: { ...NO_SCOPE, ...scope },
   startsAt: new Date(startsAt),
