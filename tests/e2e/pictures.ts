@@ -5,7 +5,6 @@ import sharp from 'sharp';
 import { colorOption, type Blank } from '../../src/core/catalog/blank';
 import type { ShelfItem } from '../../src/core/catalog/shelf';
 import { ApiClient } from '../../demo/client';
-import type chrome from 'selenium-webdriver/chrome';
 import { Browser } from './support/browser';
 
 /** `npm run pictures [FOLDER]`: one picture of each main view at 1280×800, from the copy that runs with this TYPICA_HOME and has the demo's data. */
@@ -148,35 +147,36 @@ async function shootMarking(client: ApiClient): Promise<void> {
   fs.rmSync(path.dirname(file), { recursive: true });
 }
 
-/** The bench while the network is away, and when the session has ended; both with something typed. */
-async function shootKept(): Promise<void> {
-  const devTools = driver as chrome.Driver;
-  const offline = (is: boolean) =>
-    devTools.sendDevToolsCommand('Network.emulateNetworkConditions', {
-      offline: is,
-      latency: 0,
-      downloadThroughput: -1,
-      uploadThroughput: -1,
-    });
-  await browser.go(`${origin}/range`);
-  await browser.clickText('Tideline mug', 'a');
-  await browser.find('[data-testid=proof]');
-  await driver.actions().sendKeys('6').perform();
-  const typed = await browser.labelled('Description');
-  await settle();
-  await devTools.sendDevToolsCommand('Network.enable', {});
-  await offline(true);
-  await typed.sendKeys(' And the handle is where the tide turns.');
-  await browser.find('[data-testid=save-trouble]');
-  await browser.picture(path.join(folder, 'bench-offline.png'));
-  process.stdout.write('bench-offline\n');
-  await driver.executeScript('document.activeElement.blur()');
-  await driver.actions().keyDown('\uE009').sendKeys('z').keyUp('\uE009').perform();
-  await offline(false);
-  await browser.saved();
-  await driver.executeAsyncScript("fetch('/api/v1/sessions', { method: 'DELETE' }).then(arguments[0])");
-  await browser.text('Sign in again', 'h2');
-  await shoot('sign-in-again');
+/** What if on the bench, and the history of prices after a price, a fee and a rule moved some. */
+async function shootPrices(client: ApiClient): Promise<void> {
+  const { products } = await client.get<{ products: { id: string; title: string; revision: number }[] }>('/products');
+  const { id, revision } = products.find(({ title }) => title === 'Crossed Blades tee')!;
+  const { stores } = await client.get<{ stores: { id: string }[] }>('/stores');
+  const storeId = stores[0]!.id;
+  const send = async () => {
+    const { jobId } = await client.post<{ jobId: string }>(`/products/${id}/listings`, { storeId, visibility: 'live' });
+    await client.job(jobId);
+  };
+  const margin = async (at: number, ppm: number) => {
+    await client.patch(id, at, [{ op: 'replace', path: '/price/base/aim', value: { kind: 'margin', ppm } }]);
+    await send();
+  };
+  await browser.go(`${origin}/products/${id}?part=price`);
+  await browser.clickText('What if');
+  await shoot('bench-what-if');
+  await margin(revision, 420_000);
+  const { published } = await client.get<{ published: object[] }>(`/stores/${storeId}/fees`);
+  const fees = published.map((fee, i) => (i === 0 ? { ...fee, ratePpm: 95_000 } : fee));
+  await client.call('PUT', `/stores/${storeId}/fees`, { fees, scope: 'store' });
+  await send();
+  const now = await client.get<{ revision: number }>(`/products/${id}`);
+  await margin(now.revision, 350_000);
+  await client.call('PUT', `/stores/${storeId}/fees`, { fees: null, scope: 'store' });
+  await send();
+  await browser.go(`${origin}/products/${id}?part=price`);
+  await browser.clickText('History');
+  await browser.text('What had changed', 'th');
+  await shoot('price-history');
 }
 
 try {
@@ -305,8 +305,8 @@ try {
   await browser.clickText('Brackwater Boathouse', 'a');
   await browser.text('What it takes', 'h2');
   await shoot('store');
+  await shootPrices(api);
   for (const message of await browser.consoleErrors()) process.stdout.write(`console: ${message}\n`);
-  await shootKept();
 } finally {
   await browser.close();
 }

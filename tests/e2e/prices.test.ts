@@ -201,6 +201,38 @@ describe('prices', () => {
   });
 });
 
+describe('bundles', () => {
+  it('are made with another product, named, priced and deleted', async () => {
+    const { blanks } = await api.get<{ blanks: ShelfItem[] }>('/blanks?q=landing+tote&from=GB');
+    const { id } = await api.post<{ id: string }>('/products', { blankId: blanks[0]!.id, title: 'Flood tote' });
+    const made = await api.get<{ revision: number }>(`/products/${id}`);
+    const { variants } = await api.get<{ variants: { key: string }[] }>(`/blanks/${blanks[0]!.id}`);
+    await api.patch(id, made.revision, [{ op: 'add', path: `/variants/${variants[0]!.key}`, value: {} }]);
+    await browser.go(`${origin}/products/${productId}?part=price`);
+    await browser.clickText('Bundles');
+    const find = await browser.find('[aria-label="Sell it together with"]');
+    await find.click();
+    await find.sendKeys('flood');
+    await browser.clickText('Flood tote', '*[@role="option"]');
+    await browser.text('Bought apart', 'th');
+    await enter('Buyers read', 'With a Flood tote');
+    await enter('How many of Flood tote', '2');
+    await enter('The margin of With a Flood tote', '35');
+    await browser.saved();
+    await browser.text('2 × Flood tote', 'p', false);
+    expect(await browser.faults()).toEqual([]);
+    const bundle = Object.values((await document()).bundles!.entries)[0]!;
+    // Typed while the store is in view: for that store.
+    expect(bundle.name).toBe('With a Flood tote');
+    expect(Object.values(bundle.stores!)).toEqual([{ kind: 'margin', ppm: 350_000 }]);
+    expect(Object.values(bundle.items)).toMatchObject([{ productId: id, quantity: 2 }]);
+    await browser.clickText('Delete bundle');
+    await browser.saved();
+    expect((await document()).bundles).toBeUndefined();
+    expect(await browser.consoleErrors()).toEqual([]);
+  });
+});
+
 describe('rates and rules', () => {
   it('a rate, a destination and a discount are set; a rule is kept from a product and used for new ones', async () => {
     await browser.go(`${origin}/products/${productId}?part=price`);

@@ -148,6 +148,12 @@ describe('what a store takes', () => {
     expect(published.map(({ id }) => id)).toEqual(['commission', 'payment', 'listing']);
     await keep('channel', [fee, { ...fee, id: 'own-2', firstDay: '2099-01-01' }]);
     expect((await taken()).map(({ id }) => id)).toEqual(['own-1']);
+    // Sums are in a currency: another one's stores keep what is published.
+    const currencyIs = (code: string) =>
+      world.ctx.db.run('UPDATE store SET currency = ? WHERE id = ?', [code, store.id]);
+    await currencyIs('EUR');
+    expect((await taken()).map(({ id }) => id)).toEqual(['commission', 'payment', 'listing']);
+    await currencyIs('USD');
     await keep('store', [{ ...fee, ratePpm: 1 }]);
     expect(await taken()).toEqual([{ ...fee, ratePpm: 1 }]);
     await keep('store', null);

@@ -1,5 +1,5 @@
 import { parseVariantKey } from '@/core/catalog/blank';
-import { FORM_FORMAT, type ListingForm, type ListingVariant } from '@/core/listing/form';
+import { FORM_FORMAT, optionValue, type ListingForm, type ListingVariant } from '@/core/listing/form';
 import { formatAmount, money, parseAmountMinor } from '@/core/pricing/money';
 import type { WireItem, WireMaker, WireOffer, WireProfile } from './wire';
 import { ownEntry, putEntry } from '@/core/own-entry';
@@ -19,9 +19,7 @@ export function wireOffers(form: ListingForm, pictureIds: PictureIds) {
     const values = parseVariantKey(key);
     return {
       sku: variant.sku,
-      picks: form.options.map(
-        (option) => option.values.find((value) => value.code === ownEntry(values, option.code))?.name ?? '',
-      ),
+      picks: form.options.map((option) => optionValue(option, values)?.name ?? ''),
       price: formatAmount(money(variant.priceMinor, form.currency)),
       before: variant.compareAtMinor === null ? null : formatAmount(money(variant.compareAtMinor, form.currency)),
       available: variant.inStock,

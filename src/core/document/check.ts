@@ -46,6 +46,14 @@ const line =
       note(faults, fault(path, 'must be one line without tabs'));
   };
 
+/** A line that says something: a shop shows it as the name of a choice. */
+const named =
+  (maxLength: number): Check =>
+  (value, path, faults) => {
+    line(maxLength)(value, path, faults);
+    if (typeof value === 'string' && value.trim() === '') note(faults, fault(path, 'cannot be empty'));
+  };
+
 const number =
   (min: number, max: number): Check =>
   (value, path, faults) => {
@@ -239,6 +247,35 @@ const pricePlan = (required: boolean): Check => {
   });
 };
 
+/** Bundles of a product, products of a bundle beside it, and how many of each. */
+const MOST_BUNDLES = { bundles: 6, items: 6, quantity: 20 } as const;
+/** At the end of variants' keys, and of SKUs. */
+const BUNDLE_ID = /^[a-z0-9]{1,20}$/;
+const variantKeyText: Check = (value, path, faults) => {
+  if (typeof value !== 'string' || !VARIANT_KEY.test(value)) note(faults, fault(path, 'must be the key of a variant'));
+};
+const bundleItem = object({
+  productId: id,
+  variantKey: variantKeyText,
+  quantity: whole(1, MOST_BUNDLES.quantity),
+  order,
+});
+const bundles = object({
+  option: named(60),
+  alone: named(60),
+  entries: keyed(
+    BUNDLE_ID,
+    MOST_BUNDLES.bundles,
+    object({
+      name: named(60),
+      items: keyed(ID, MOST_BUNDLES.items, bundleItem),
+      aim,
+      stores: optional(keyed(ID, 200, aim)),
+      order,
+    }),
+  ),
+});
+
 const tags = keyed(ID, 60, object({ text: line(200), order }));
 const words = (required: boolean): Check => {
   const maybe = required ? (check: Check) => check : optional;
@@ -275,6 +312,7 @@ const document = object({
     base: pricePlan(true),
     stores: keyed(ID, 200, pricePlan(false)),
   }),
+  bundles: optional(bundles),
   words: object({ base: words(true), stores: keyed(ID, 200, words(false)) }),
   pictures: object({ base: pictures, stores: keyed(ID, 200, pictures) }),
 });

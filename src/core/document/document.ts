@@ -27,6 +27,8 @@ export interface ProductDocument {
     readonly base: PricePlan;
     readonly stores: { readonly [storeId: string]: StorePlan };
   };
+  /** Products that are sold together with this one; absent: none. */
+  readonly bundles?: Bundles;
   readonly words: { readonly base: Words; readonly stores: { readonly [storeId: string]: Partial<Words> } };
   readonly pictures: { readonly base: Pictures; readonly stores: { readonly [storeId: string]: Pictures } };
 }
@@ -139,6 +141,40 @@ export interface StorePlan extends Partial<PricePlan> {
   /** Countries to which this product is not sold there, ISO 3166 alpha-2. */
   readonly notTo?: { readonly [country: string]: true };
 }
+
+/** Each chosen variant is offered by itself and in each bundle: one more choice in the listing. */
+export interface Bundles {
+  /** What shops call the choice, and the product by itself. */
+  readonly option: string;
+  readonly alone: string;
+  readonly entries: { readonly [bundleId: string]: Bundle };
+}
+
+/** The product with others, at one price. */
+export interface Bundle extends Ordered {
+  /** What buyers read, such as `With a Tide mug`. */
+  readonly name: string;
+  readonly items: { readonly [itemId: string]: BundleItem };
+  /** What the price of the whole is to reach; sums in the document's currency. */
+  readonly aim: Aim;
+  /** Aims of single stores, in their currencies. */
+  readonly stores?: { readonly [storeId: string]: Aim };
+}
+
+export interface BundleItem extends Ordered {
+  readonly productId: string;
+  readonly variantKey: string;
+  readonly quantity: number;
+}
+
+/** Products that bundles name. */
+export const companionIdsOf = ({ bundles }: Pick<ProductDocument, 'bundles'>): string[] => [
+  ...new Set(
+    Object.values(bundles?.entries ?? {}).flatMap(({ items }) =>
+      Object.values(items).map(({ productId }) => productId),
+    ),
+  ),
+];
 
 export interface Tag extends Ordered {
   readonly text: string;

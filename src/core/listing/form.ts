@@ -1,6 +1,23 @@
-import { colorOption, geometryIdFor, parseVariantKey, shippingTo, type Blank, type PriceList } from '../catalog/blank';
+import {
+  colorOption,
+  geometryIdFor,
+  parseVariantKey,
+  shippingTo,
+  type Blank,
+  type BlankVariant,
+  type PriceList,
+} from '../catalog/blank';
+import {
+  BUNDLE_OPTION,
+  bundledKey,
+  bundleInStock,
+  bundlePricers,
+  NO_COMPANIONS,
+  type BundlePricer,
+  type Companions,
+} from '../pricing/bundle';
 import type { Outlet } from '../pricing/outlet';
-import { planFor, pricer, sellsTo, type PricedVariant } from '../pricing/plan';
+import { planFor, pricer, sellsTo, type PricedVariant, type PricingWorld } from '../pricing/plan';
 import { salePrice, type SaleOff } from '../pricing/sale';
 import type { RateTable } from '../pricing/rates';
 import { wordsFor, type ProductDocument } from '../document/document';
@@ -8,7 +25,7 @@ import { inOrder } from '../order/order';
 import type { MoneySettings } from '../pricing/settings';
 import { toldShipping } from '../pricing/told-shipping';
 import { orderedValues } from '../variants/order';
-import { skusOf, type SentSkus } from '../variants/sku';
+import { bundledSku, skusOf, type SentSkus } from '../variants/sku';
 import { TypicaError } from '../errors';
 import { ownEntry } from '../own-entry';
 
@@ -88,11 +105,54 @@ export interface FormInput {
   readonly sales?: readonly SaleOff[];
   /** Whether the shop shows a price to compare with. */
   readonly comparesAt?: boolean;
+  /** Products that are sold together with this one. */
+  readonly companions?: Companions;
+  /** Options that the shop takes; absent: any number. */
+  readonly optionsMax?: number;
+}
+
+/** What is priced of a product in a store: each variant, and each in every bundle. */
+export interface Offers {
+  readonly price: (variantKey: string) => PricedVariant;
+  readonly bundles: readonly [bundleId: string, pricer: BundlePricer][];
+}
+
+/** Throws what `pricer` and `bundlePricer` throw. */
+export const offersOf = (
+  doc: ProductDocument,
+  world: PricingWorld,
+  companions: Companions = NO_COMPANIONS,
+): Offers => ({
+  price: pricer(doc, world),
+  bundles: bundlePricers(doc, world, companions),
+});
+
+/** Each of these variants by itself and in every bundle, under the key that it has in a listing. */
+export const everyOffer = ({ price, bundles }: Offers, variantKeys: readonly string[]): PricedVariant[] => [
+  ...variantKeys.map(price),
+  ...bundles.flatMap(([id, { priceOf }]) => variantKeys.map((key) => ({ ...priceOf(key), key: bundledKey(key, id) }))),
+];
+
+type FormOption = ListingForm['options'][number];
+
+/** A value with a bundle, where a shop takes no further option for the choice of bundles. */
+const foldedCode = (valueCode: string, bundleId: string): string => `${valueCode}+${bundleId}`;
+
+/** The value of an option that a variant's key names; one that names none is of the option's first. */
+export function optionValue(
+  option: FormOption,
+  values: Readonly<Record<string, string>>,
+): FormOption['values'][number] | undefined {
+  const code = ownEntry(values, option.code);
+  if (code === undefined) return option.values[0];
+  const bundleId = ownEntry(values, BUNDLE_OPTION);
+  const folded = bundleId === undefined ? undefined : foldedCode(code, bundleId);
+  return option.values.find((value) => value.code === folded) ?? option.values.find((value) => value.code === code);
 }
 
 /** The canonical form of a product for a store. Throws what pricing throws, and `nothing-chosen` when there are no variants. */
 export function listingForm(input: FormInput): ListingForm {
-  const { doc, blank, list, rates, outlet, pictures } = input;
+  const { doc, blank, outlet, pictures } = input;
   const made = blank.variants.filter((variant) => Object.hasOwn(doc.variants, variant.key) && !variant.ended);
   const chosen = doc.whenOut === 'hidden' ? made.filter((variant) => variant.inStock) : made;
   if (chosen.length === 0 && made.length > 0)
@@ -104,38 +164,81 @@ export function listingForm(input: FormInput): ListingForm {
   if (chosen.length === 0)
     throw new TypicaError('invalid', 'nothing-chosen', 'No color and size is chosen; choose at least one variant.');
   const words = wordsFor(doc, outlet.id);
-  const color = colorOption(blank);
-  const { settings, home } = input;
-  const price = pricer(doc, { blank, list, rates, outlet, settings, home });
-  const skus = skusOf(input.productId, doc, blank, input.sentSkus);
   return {
     format: FORM_FORMAT,
     title: words.title.trim(),
     description: words.description.trim(),
     tags: inOrder(words.tags).map(([, tag]) => tag.text.trim()),
     currency: outlet.currency,
-    options: blank.options.map((option) => ({
-      code: option.code,
-      name: option.name,
-      values: orderedValues(doc, option)
-        .filter((value) => chosen.some((variant) => ownEntry(variant.values, option.code) === value.code))
-        .map(({ code, name }) => ({ code, name })),
-    })),
-    variants: Object.fromEntries(
-      chosen.map((variant) => [
-        variant.key,
-        {
-          sku: skus.get(variant.key)!,
-          ...asked(price(variant.key), input.sales ?? [], input.comparesAt ?? false),
-          inStock: variant.inStock,
-          pictureKey: pictureOfColor(pictures, color ? ownEntry(variant.values, color.code)! : null)?.key ?? null,
-        },
-      ]),
-    ),
+    options: optionsOf(input, chosen),
+    variants: variantsOf(input, chosen),
     pictures: pictures.map(({ key, alt }) => ({ key, alt })),
     shipping: shippingLines(input),
     partner: { name: blank.partner.name, country: blank.partner.country },
   };
+}
+
+/**
+ * The blank's options with the values that are chosen, and the choice of bundles where there are some: an option of its own, or where the shop takes no
+ * further one, values beside those of the last that is no color (`M`, `M, With a mug`).
+ */
+function optionsOf(
+  { doc, blank, optionsMax = Number.POSITIVE_INFINITY }: FormInput,
+  chosen: readonly BlankVariant[],
+): ListingForm['options'] {
+  const own = blank.options.map((option) => ({
+    code: option.code,
+    name: option.name,
+    values: orderedValues(doc, option)
+      .filter((value) => chosen.some((variant) => ownEntry(variant.values, option.code) === value.code))
+      .map(({ code, name }) => ({ code, name })),
+  }));
+  const bundles = inOrder(doc.bundles?.entries ?? {}).map(([code, { name }]) => ({ code, name: name.trim() }));
+  if (!doc.bundles || bundles.length === 0) return own;
+  if (own.length < optionsMax || own.length === 0) {
+    const values = [{ code: 'alone', name: doc.bundles.alone.trim() }, ...bundles];
+    return [...own, { code: BUNDLE_OPTION, name: doc.bundles.option.trim(), values }];
+  }
+  const color = colorOption(blank)?.code;
+  const last = own.findLast(({ code }) => code !== color) ?? own.at(-1)!;
+  const fold = ({ code, name }: FormOption['values'][number]) =>
+    bundles.map((bundle) => ({ code: foldedCode(code, bundle.code), name: `${name}, ${bundle.name}` }));
+  return own.map((option) =>
+    option === last ? { ...option, values: [...option.values, ...option.values.flatMap(fold)] } : option,
+  );
+}
+
+/** Every chosen variant by itself, then in each bundle. */
+function variantsOf(input: FormInput, chosen: readonly BlankVariant[]): ListingForm['variants'] {
+  const { doc, blank, list, rates, outlet, pictures, settings, home, sales = [], comparesAt = false } = input;
+  const { companions = NO_COMPANIONS, sentSkus = {} } = input;
+  const color = colorOption(blank);
+  const { price, bundles } = offersOf(doc, { blank, list, rates, outlet, settings, home }, companions);
+  const skus = skusOf(input.productId, doc, blank, sentSkus);
+  const alone = chosen.map(({ key, values, inStock }): [string, ListingVariant] => [
+    key,
+    {
+      sku: skus.get(key)!,
+      ...asked(price(key), sales, comparesAt),
+      inStock,
+      pictureKey: pictureOfColor(pictures, color ? ownEntry(values, color.code)! : null)?.key ?? null,
+    },
+  ]);
+  // A sale at one price is for the product, not for everything that is sold with it.
+  const bundleSales = sales.filter(({ kind }) => kind !== 'price');
+  const together = bundles.flatMap(([id, { bundle, priceOf }]) => {
+    const inStock = bundleInStock(bundle, companions);
+    return alone.map(([key, variant]): [string, ListingVariant] => [
+      bundledKey(key, id),
+      {
+        ...variant,
+        sku: ownEntry(sentSkus, bundledKey(key, id)) ?? bundledSku(variant.sku, id),
+        ...asked(priceOf(key), bundleSales, comparesAt),
+        inStock: variant.inStock && inStock,
+      },
+    ]);
+  });
+  return Object.fromEntries([...alone, ...together]);
 }
 
 /** The price that a shop is told, and the one to compare it with. */
@@ -147,9 +250,9 @@ function asked(priced: PricedVariant, sales: readonly SaleOff[], comparesAt: boo
 
 /** Variants in the order of the options' values: stored forms have theirs in the order of the alphabet. */
 function inOptionOrder({ options, variants }: ListingForm): [key: string, variant: ListingVariant][] {
-  const places = options.map(({ code, values }) => ({
-    code,
-    place: new Map(values.map((value, i) => [value.code, i])),
+  const places = options.map((option) => ({
+    option,
+    place: new Map(option.values.map((value, i) => [value, i])),
   }));
   return Object.entries(variants)
     .map(([key, variant]) => {
@@ -157,7 +260,7 @@ function inOptionOrder({ options, variants }: ListingForm): [key: string, varian
       return {
         key,
         variant,
-        at: places.map(({ code, place }) => place.get(ownEntry(values, code) ?? '') ?? place.size),
+        at: places.map(({ option, place }) => place.get(optionValue(option, values)!) ?? place.size),
       };
     })
     .sort((a, b) => a.at.reduce((order, place, i) => order || place - b.at[i]!, 0))

@@ -109,5 +109,10 @@ describe('what prices are made of', () => {
     expect(parts({ list: { ...demoList, baseCostMinor: { ...demoList.baseCostMinor, [KEY]: 1 } } })).toEqual(['list']);
     expect(parts({ outlet: { ...outlet, expectedSales: 11 } })).toEqual(['settings']);
     expect(parts({ settings: { ...PLAIN_SETTINGS, rateMarginPpm: 1 } })).toEqual(['settings']);
+    // Where one sells: only where aims are met on the whole of it.
+    const settings = { ...PLAIN_SETTINGS, mix: [{ country: 'GB', weight: 1 }] };
+    expect(parts({ settings })).toEqual([]);
+    const whole = { ...outlet, aimsAt: 'mix' } as const;
+    expect(of({ settings, outlet: whole }).settings).not.toBe(of({ outlet: whole }).settings);
   });
 });

@@ -1,6 +1,8 @@
 import type { PriceList } from '../catalog/blank';
-import type { ProductDocument } from '../document/document';
+import { companionIdsOf, type ProductDocument } from '../document/document';
 import { ownEntry } from '../own-entry';
+import { NO_COMPANIONS, splitBundled, type Companions } from '../pricing/bundle';
+import { bundleWildcard } from '../pricing/changes';
 import type { Outlet } from '../pricing/outlet';
 import type { RateTable } from '../pricing/rates';
 import type { SaleOff } from '../pricing/sale';
@@ -49,19 +51,26 @@ export function priceTerms(
   { document, revision }: { readonly document: ProductDocument; readonly revision: number },
   world: {
     readonly list: PriceList;
+    readonly companions?: Companions;
     readonly rates: RateTable;
     readonly outlet: Outlet;
     readonly settings: MoneySettings;
     readonly sales: readonly SaleOff[];
   },
 ): PriceTerms {
-  const { list, rates, outlet, settings, sales } = world;
+  const { list, rates, outlet, settings, sales, companions = NO_COMPANIONS } = world;
+  const lists = companionIdsOf(document).flatMap((id) => companions.get(id)?.list ?? []);
   const { currency, fees, sellsTo, expectedSales, aimsAt } = outlet;
   return {
-    list: contentHash(list),
-    rate: contentHash([rates.about(list.currency, currency), rates.about(document.price.currency, currency)]),
+    list: contentHash(lists.length > 0 ? [list, ...lists] : list),
+    rate: contentHash(
+      [list.currency, document.price.currency, ...lists.map((one) => one.currency)].map((from) =>
+        rates.about(from, currency),
+      ),
+    ),
     fee: contentHash(fees),
-    settings: contentHash([settings, sellsTo, expectedSales, aimsAt]),
+    // Where one sells moves prices only where aims are met on the whole of it.
+    settings: contentHash([aimsAt === 'mix' ? settings : { ...settings, mix: [] }, sellsTo, expectedSales, aimsAt]),
     sale: contentHash(sales),
     revision,
   };
@@ -76,13 +85,25 @@ export interface ShownPrice {
 }
 
 /** Whether a variant's price was typed for a store in the store's own currency: then costs, rates and fees do not move it. */
-function isFixed({ price }: ProductDocument, storeId: string, currency: string, variantKey: string): boolean {
+function isFixed({ price, bundles }: ProductDocument, storeId: string, currency: string, key: string): boolean {
+  const { variantKey, bundleId } = splitBundled(key);
+  const bundle = bundleId === null ? undefined : ownEntry(bundles?.entries, bundleId);
+  if (bundle) {
+    const here = ownEntry(bundle.stores, storeId);
+    return here ? here.kind === 'retail' : bundle.aim.kind === 'retail' && price.currency === currency;
+  }
   const own = ownEntry(price.stores, storeId);
   const mine = ownEntry(own?.variants, variantKey) ?? own?.aim;
   if (mine) return mine.kind === 'retail';
   const aim = ownEntry(price.base.variants, variantKey) ?? price.base.aim;
   return aim.kind === 'retail' && price.currency === currency;
 }
+
+/** Whether an edit is of a variant's price: of it, of its bundle, or of all. */
+const concerns = (edited: string, variantKey: string): boolean => {
+  const { bundleId } = splitBundled(variantKey);
+  return edited === '*' || edited === variantKey || (bundleId !== null && edited === bundleWildcard(bundleId));
+};
 
 /** What of `before` and `after` differs, in the order in which it is told. */
 const differing = (
@@ -122,9 +143,7 @@ export function newlyShown(
       continue;
     }
     const edits = of.edits.filter(
-      (edit) =>
-        (edit.storeId === null || edit.storeId === of.storeId) &&
-        (edit.variantKey === '*' || edit.variantKey === variantKey),
+      (edit) => (edit.storeId === null || edit.storeId === of.storeId) && concerns(edit.variantKey, variantKey),
     );
     const fixed = isFixed(of.document, of.storeId, after.form.currency, variantKey);
     const causes = differing(before.terms, after.terms, [...new Set(edits.map(({ cause }) => cause))], fixed);

@@ -1,5 +1,7 @@
-import type { PricePlan, ProductDocument, StorePlan } from '../document/document';
+import type { Bundle, PricePlan, ProductDocument, StorePlan } from '../document/document';
+import { inOrder } from '../order/order';
 import { ownEntry } from '../own-entry';
+import { bundledKey } from './bundle';
 
 const PARTS = [
   'aim',
@@ -18,7 +20,7 @@ const PARTS = [
 export interface PriceChange {
   readonly storeId: string | null;
   readonly variantKey: string;
-  readonly what: (typeof PARTS)[number];
+  readonly what: (typeof PARTS)[number] | 'items';
   /** As JSON; null for none. */
   readonly was: string | null;
   readonly now: string | null;
@@ -27,7 +29,9 @@ export interface PriceChange {
 const text = (value: unknown): string | null => (value === undefined || value === null ? null : JSON.stringify(value));
 /** JSON with its members in order, so that the same aim reads the same. */
 const told = (value: unknown): string | null =>
-  typeof value === 'object' && value !== null ? JSON.stringify(value, Object.keys(value).sort()) : text(value);
+  typeof value === 'object' && value !== null && !Array.isArray(value)
+    ? JSON.stringify(value, Object.keys(value).sort())
+    : text(value);
 
 function between(storeId: string | null, before: StorePlan | undefined, after: StorePlan | undefined): PriceChange[] {
   const changes: PriceChange[] = [];
@@ -42,11 +46,38 @@ function between(storeId: string | null, before: StorePlan | undefined, after: S
   return changes;
 }
 
-/** What of prices differs between two documents, in the base and in each store. */
-export function priceChanges(before: ProductDocument['price'], after: ProductDocument['price']): PriceChange[] {
+/** A bundle in a change: it is of all variants of the product. */
+export const bundleWildcard = (bundleId: string): string => bundledKey('*', bundleId);
+
+/** What of bundles differs: what they are to reach, in the base and in each store, and what is in them. */
+function ofBundles(before: ProductDocument['bundles'], after: ProductDocument['bundles']): PriceChange[] {
+  const changes: PriceChange[] = [];
+  const ids = new Set([before, after].flatMap((bundles) => Object.keys(bundles?.entries ?? {})));
+  for (const id of [...ids].sort()) {
+    const [was, is] = [ownEntry(before?.entries, id), ownEntry(after?.entries, id)];
+    const add = (storeId: string | null, what: PriceChange['what'], a: unknown, b: unknown) => {
+      const [from, to] = [told(a), told(b)];
+      if (from !== to) changes.push({ storeId, variantKey: bundleWildcard(id), what, was: from, now: to });
+    };
+    const inside = (bundle: Bundle | undefined) =>
+      bundle &&
+      inOrder(bundle.items).map(([, { productId, variantKey, quantity }]) => [productId, variantKey, quantity]);
+    add(null, 'aim', was?.aim, is?.aim);
+    add(null, 'items', inside(was), inside(is));
+    for (const storeId of new Set([was, is].flatMap((bundle) => Object.keys(bundle?.stores ?? {}))))
+      add(storeId, 'aim', ownEntry(was?.stores, storeId), ownEntry(is?.stores, storeId));
+  }
+  return changes;
+}
+
+type Priced = Pick<ProductDocument, 'price' | 'bundles'>;
+
+/** What of prices differs between two documents: in the base, in each store, and of bundles. */
+export function priceChanges({ price: before, ...was }: Priced, { price: after, ...is }: Priced): PriceChange[] {
   const stores = new Set([...Object.keys(before.stores), ...Object.keys(after.stores)]);
   return [
     ...between(null, before.base, after.base),
     ...[...stores].sort().flatMap((id) => between(id, ownEntry(before.stores, id), ownEntry(after.stores, id))),
+    ...ofBundles(was.bundles, is.bundles),
   ];
 }

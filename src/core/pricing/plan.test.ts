@@ -282,11 +282,11 @@ describe('rules and settings', () => {
 
   it('tells what a person changed about prices, thing by thing', () => {
     const now = setPlan(setAims(plain, 's1', [m], { kind: 'profit', amountMinor: 400 }), null, { ending: '.99' });
-    expect(priceChanges(plain.price, now.price)).toEqual([
+    expect(priceChanges(plain, now)).toEqual([
       { storeId: null, variantKey: '*', what: 'ending', was: '"none"', now: '".99"' },
       { storeId: 's1', variantKey: m, what: 'aim', was: null, now: '{"amountMinor":400,"kind":"profit"}' },
     ]);
-    expect(priceChanges(now.price, now.price)).toEqual([]);
+    expect(priceChanges(now, now)).toEqual([]);
   });
 });
 

@@ -6,16 +6,16 @@ import { ownEntry } from '../own-entry';
 import { quoteMix, type MixQuote } from './everywhere';
 import { floorOver, lossesAt, mixOf, type Floor, type Loss, type TermsTo } from './floor';
 import type { Fee } from './fees';
-import { landedOf, madeCost, shippingCost, type Charge, type MadeCost } from './landed';
+import { landedOf, madeCost, shippingCost, type Charge, type CostLine, type MadeCost } from './landed';
 import { money, mulDiv, PPM } from './money';
-import { dutyFee, dutyTo, hasOwnCosts, ownFees } from './own-costs';
+import { dutyFee, dutyTo, hasOwnCosts, ownFees, type OwnCosts } from './own-costs';
 import { baseOutlet, type AimsAt, type Outlet } from './outlet';
 import { profitMinor, quote, type Quote, type Terms } from './quote';
 import type { RateTable } from './rates';
 import { priceFor, rounded, type Rounding } from './rounding';
 import { PLAIN_SETTINGS, type MoneySettings } from './settings';
 import type { Aim, Goal } from './solve';
-import { classOf, countryOf, taxedStates, taxTo } from './tax';
+import { classOf, countryOf, taxedStates, taxTo, type Tax } from './tax';
 import { toldShipping } from './told-shipping';
 
 /** What pricing needs beside the document. */
@@ -47,13 +47,19 @@ export function aimFor(doc: ProductDocument, outlet: Outlet, key: string, rates:
   const own = ownPlan(doc, outlet);
   const mine = ownEntry(own?.variants, key) ?? own?.aim;
   if (mine) return mine;
-  const aim = ownEntry(doc.price.base.variants, key) ?? doc.price.base.aim;
-  if (aim.kind === 'margin' || aim.kind === 'markup') return aim;
-  return {
-    kind: aim.kind,
-    amountMinor: rates.convert(money(aim.amountMinor, doc.price.currency), outlet.currency).amountMinor,
-  };
+  return aimIn(
+    ownEntry(doc.price.base.variants, key) ?? doc.price.base.aim,
+    doc.price.currency,
+    outlet.currency,
+    rates,
+  );
 }
+
+/** An aim in another currency: its sum is converted at the rate of the day. */
+export const aimIn = (aim: Aim, from: string, to: string, rates: RateTable): Aim =>
+  aim.kind === 'margin' || aim.kind === 'markup'
+    ? aim
+    : { kind: aim.kind, amountMinor: rates.convert(money(aim.amountMinor, from), to).amountMinor };
 
 /** How prices end at an outlet, and between which they are held. Sums of the base are in its currency. */
 export function roundingFor(doc: ProductDocument, { outlet, rates, settings }: PricingWorld): Rounding {
@@ -118,30 +124,89 @@ function chargesOf(doc: ProductDocument, { blank, list, outlet }: PricingWorld):
   ];
 }
 
-/** What does not depend on variant and destination, settled once. */
-function shared(doc: ProductDocument, world: PricingWorld) {
+/** What of a product does not depend on variant and destination, settled once. */
+export interface Settled {
+  /** Making so many of a variant with this base cost. */
+  readonly made: (baseCostMinor: number, items: number) => MadeCost;
+  /** What a buyer in a country pays for sending so many, and from which sum on nothing. */
+  readonly chargedTo: (
+    country: string,
+    items?: number,
+  ) => { readonly shippingChargedMinor: number; readonly freeFromMinor: number | null };
+  readonly taxTo: (destination: string) => Tax | null;
+  readonly dutyTo: (destination: string) => Fee | null;
+  readonly own: OwnCosts | null;
+}
+
+export function settled(doc: ProductDocument, world: PricingWorld): Settled {
   const { blank, list, rates, outlet, settings = PLAIN_SETTINGS } = world;
-  const { shipping, freeFromMinor = null } = planFor(doc, outlet.id);
+  const { currency } = outlet;
+  const { shipping, freeFromMinor: planned = null } = planFor(doc, outlet.id);
   const own = ownPlan(doc, outlet);
+  const charges = chargesOf(doc, world);
+  // A sum that the base sets is in the base's currency.
+  const freeFromMinor =
+    planned === null || own?.freeFromMinor !== undefined
+      ? planned
+      : rates.convert(money(planned, doc.price.currency), currency).amountMinor;
+  const discountPpm = ownEntry(settings.discounts, blank.partner.id) ?? 0;
   return {
-    charges: chargesOf(doc, world),
-    charged: shipping === 'charged',
-    // A sum that the base sets is in the base's currency.
-    freeFromMinor:
-      freeFromMinor === null || own?.freeFromMinor !== undefined
-        ? freeFromMinor
-        : rates.convert(money(freeFromMinor, doc.price.currency), outlet.currency).amountMinor,
-    discountPpm: ownEntry(settings.discounts, blank.partner.id) ?? 0,
-    taxTo: (destination: string) =>
+    made: (baseCostMinor, items) =>
+      madeCost({ baseCost: money(baseCostMinor, list.currency), charges, discountPpm, items }, currency, rates),
+    chargedTo: (country, items = 1) => {
+      const told = shipping === 'charged' ? toldShipping(list, country, currency, rates) : null;
+      return {
+        shippingChargedMinor: told ? told.firstMinor + (items - 1) * told.furtherMinor : 0,
+        freeFromMinor: shipping === 'charged' ? freeFromMinor : null,
+      };
+    },
+    taxTo: (destination) =>
       taxTo(settings.taxes, destination, {
         taxClass: classOf(settings.goods, blank.kind, countryOf(destination)),
       }),
-    feesTo: (destination: string): readonly Fee[] => {
+    dutyTo: (destination) => {
       const duty = dutyTo(settings.duties, blank.shipsFrom, destination);
-      return duty ? [...outlet.fees, dutyFee(duty, outlet.currency, rates)] : outlet.fees;
+      return duty && dutyFee(duty, currency, rates);
     },
     own: hasOwnCosts(settings.own) ? settings.own : null,
-    toldTo: (country: string) => toldShipping(list, country, outlet.currency, rates),
+  };
+}
+
+/** What sending an order to a destination costs and brings, whatever is in it. */
+interface Sending {
+  readonly shipping: CostLine | null;
+  readonly shippingChargedMinor: number;
+  readonly freeFromMinor: number | null;
+  readonly tax: Tax | null;
+  readonly fees: readonly Fee[];
+}
+
+/** Terms of an order of `items` as the shop counts them and `ownItems` as the seller's own costs do. */
+export function termsOf(
+  made: MadeCost,
+  { shipping, fees, ...sending }: Sending,
+  order: {
+    readonly outlet: Outlet;
+    readonly rates: RateTable;
+    readonly own: OwnCosts | null;
+    readonly items: number;
+    readonly ownItems: number;
+  },
+): Terms {
+  const { outlet, rates, own, items, ownItems } = order;
+  const { currency, expectedSales } = outlet;
+  const landed = landedOf(made, shipping);
+  return {
+    currency,
+    items,
+    landed,
+    shippingChargedMinor: sending.shippingChargedMinor,
+    freeFromMinor: sending.freeFromMinor,
+    salePpm: 0,
+    voucherMinor: 0,
+    tax: sending.tax,
+    fees: own ? [...fees, ...ownFees(own, { landedMinor: landed.totalMinor, items: ownItems }, currency, rates)] : fees,
+    expectedSales,
   };
 }
 
@@ -159,36 +224,22 @@ export function baseCostOf({ blank, list }: PricingWorld, key: string): number {
 /** Terms at an outlet: what making costs is settled once for all destinations, and what sending costs once for all variants. */
 function termsMaker(doc: ProductDocument, world: PricingWorld, items = 1) {
   const { list, rates, outlet } = world;
-  const { currency } = outlet;
-  const { charges, charged, freeFromMinor, discountPpm, taxTo: taxOf, toldTo, feesTo, own } = shared(doc, world);
-  const made = (baseCostMinor: number): MadeCost =>
-    madeCost({ baseCost: money(baseCostMinor, list.currency), charges, discountPpm, items }, currency, rates);
+  const { made, chargedTo, taxTo: taxOf, dutyTo: dutyOf, own } = settled(doc, world);
+  const order = { outlet, rates, own, items, ownItems: items };
   const to = (destination: string): ((made: MadeCost) => Terms) => {
     const country = countryOf(destination);
     const line = shippingTo(list, country);
     const sum = line && money(line.firstMinor + (items - 1) * line.furtherMinor, list.currency);
-    const shipping = shippingCost(sum, currency, rates);
-    const told = charged ? toldTo(country) : null;
-    const shippingChargedMinor = told ? told.firstMinor + (items - 1) * told.furtherMinor : 0;
-    const tax = taxOf(destination);
-    const fees = feesTo(destination);
-    return (cost) => {
-      const landed = landedOf(cost, shipping);
-      return {
-        currency,
-        items,
-        landed,
-        shippingChargedMinor,
-        freeFromMinor: charged ? freeFromMinor : null,
-        salePpm: 0,
-        voucherMinor: 0,
-        tax,
-        fees: own ? [...fees, ...ownFees(own, { landedMinor: landed.totalMinor, items }, currency, rates)] : fees,
-        expectedSales: outlet.expectedSales,
-      };
+    const duty = dutyOf(destination);
+    const sending = {
+      shipping: shippingCost(sum, outlet.currency, rates),
+      ...chargedTo(country, items),
+      tax: taxOf(destination),
+      fees: duty ? [...outlet.fees, duty] : outlet.fees,
     };
+    return (cost) => termsOf(cost, sending, order);
   };
-  return { made, to };
+  return { made: (baseCostMinor: number) => made(baseCostMinor, items), to };
 }
 
 /** Everything but the price for one variant and one destination, for an order of `items` of it. Throws `cost-missing` or `rate-missing`. */
@@ -290,11 +341,12 @@ export const worstAt = (to: readonly TermsTo[], retailMinor: number): TermsTo =>
 
 type Priced = Omit<PricedVariant, 'key' | 'aim' | 'own' | 'follows'>;
 
-/** Prices by base cost and aim: variants that share both share all of it. */
-function priceMaker(doc: ProductDocument, world: PricingWorld): (baseCostMinor: number, aim: Aim) => Priced {
-  const { outlet } = world;
-  const ordersOf = ordersMaker(doc, world);
-  const rounding = roundingFor(doc, world);
+/** Prices by base cost and aim: variants that share both share all of it. `ordersOf` gives one order to each destination by base cost. */
+export function priceMaker(
+  ordersOf: (baseCostMinor: number) => TermsTo[],
+  outlet: Outlet,
+  rounding: Rounding,
+): (baseCostMinor: number, aim: Aim) => Priced {
   const costs = new Map<number, { to: TermsTo[]; floor: Floor }>();
   const known = new Map<string, Map<number, Priced>>();
   const costed = (base: number) => {
@@ -336,8 +388,8 @@ function priceMaker(doc: ProductDocument, world: PricingWorld): (baseCostMinor: 
 export function pricer(doc: ProductDocument, world: PricingWorld): (key: string) => PricedVariant {
   const { outlet, rates, settings } = world;
   const own = ownPlan(doc, outlet);
-  const price = priceMaker(doc, world);
   const rounding = roundingFor(doc, world);
+  const price = priceMaker(ordersMaker(doc, world), outlet, rounding);
   const followsPpm = own?.aim ? undefined : own?.differencePpm;
   const base =
     followsPpm === undefined

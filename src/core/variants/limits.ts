@@ -27,9 +27,15 @@ export function storeLimit(
 ): StoreLimit {
   const chosen = blank.variants.filter((variant) => Object.hasOwn(doc.variants, variant.key) && !variant.ended);
   const { optionsMax, variantsMax } = demands;
-  const options = blank.options.length;
-  const fits = { options, optionsMax, variants: chosen.length, variantsMax, says: null, dropColors: [], split: [] };
-  const tooMany = chosen.length - variantsMax;
+  // Each variant is there by itself and in every bundle.
+  const bundles = Object.keys(doc.bundles?.entries ?? {}).length;
+  const times = 1 + bundles;
+  // A choice of bundles is folded into another option where there is no room for one more.
+  const own = blank.options.length;
+  const options = bundles > 0 && own < optionsMax ? own + 1 : own;
+  const variants = chosen.length * times;
+  const fits = { options, optionsMax, variants, variantsMax, says: null, dropColors: [], split: [] };
+  const tooMany = variants - variantsMax;
   if (tooMany <= 0 && options <= optionsMax) return fits;
   if (options > optionsMax)
     return {
@@ -37,27 +43,29 @@ export function storeLimit(
       says: `${shop} holds ${optionsMax} options; this blank has ${options}: ${blank.options.map((option) => option.name).join(', ')}. Choose a blank with fewer, or another store.`,
     };
   const color = colorOption(blank);
-  const says = `${shop} holds ${variantsMax} variants; ${chosen.length} are chosen, ${tooMany} too many.`;
+  const inBundles =
+    bundles > 0 ? ` (${chosen.length} by themselves and in ${bundles === 1 ? 'a bundle' : `${bundles} bundles`})` : '';
+  const says = `${shop} holds ${variantsMax} variants; ${variants} are chosen${inBundles}, ${tooMany} too many.`;
   if (!color) return { ...fits, says };
-  const own = orderedValues(doc, color)
+  const colors = orderedValues(doc, color)
     .map((value) => ({
       ...value,
       keys: chosen.filter((v) => ownEntry(v.values, color.code) === value.code).map((v) => v.key),
     }))
     .filter(({ keys }) => keys.length > 0);
-  let left = chosen.length;
+  let left = variants;
   const dropColors: { code: string; name: string }[] = [];
-  for (const { code, name, keys } of own.toReversed()) {
-    if (left <= variantsMax || dropColors.length + 1 >= own.length) break;
+  for (const { code, name, keys } of colors.toReversed()) {
+    if (left <= variantsMax || dropColors.length + 1 >= colors.length) break;
     dropColors.push({ code, name });
-    left -= keys.length;
+    left -= keys.length * times;
   }
   let first = 0;
   const split: string[] = [];
-  for (const { keys } of own) {
+  for (const { keys } of colors) {
     if (
       split.length === 0 &&
-      first + keys.length <= variantsMax &&
+      (first + keys.length) * times <= variantsMax &&
       first + keys.length <= Math.ceil(chosen.length / 2) + keys.length / 2
     )
       first += keys.length;
@@ -67,6 +75,6 @@ export function storeLimit(
     ...fits,
     says,
     dropColors: left <= variantsMax ? dropColors : [],
-    split: first > 0 && split.length > 0 && split.length <= variantsMax ? split : [],
+    split: first > 0 && split.length > 0 && split.length * times <= variantsMax ? split : [],
   };
 }

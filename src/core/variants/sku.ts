@@ -90,6 +90,12 @@ export function skusOf(
   return skus;
 }
 
+/** The SKU of a variant in a bundle: the variant's own with what only that bundle has at its end. */
+export function bundledSku(sku: string, bundleId: string): string {
+  const end = `-${token(bundleId).slice(-6)}`;
+  return sku.slice(0, MAX_SKU - end.length) + end;
+}
+
 /** SKUs that more than one variant has, with their variants. */
 export function skuCollisions(
   skus: ReadonlyMap<string, string>,

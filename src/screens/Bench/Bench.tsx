@@ -164,8 +164,10 @@ export function Bench({ data: loaded, startPart }: { data: BenchData; startPart:
     if ((topic === 'listing' && payload.productId === product.id) || topic === 'store' || topic === 'reset')
       reloadListings();
     if (topic === 'artwork')
-      void call<BenchArtwork>('GET', `/artwork/${String(payload.artworkId)}`).then((artwork) =>
-        takeArtworks([artwork]),
+      void call<BenchArtwork>('GET', `/artwork/${String(payload.artworkId)}`).then(
+        (artwork) => takeArtworks([artwork]),
+        // Deleted meanwhile, or the server is away: what is known of it stays until it is read anew.
+        () => undefined,
       );
     if (topic === 'reset')
       void call<{ artwork: BenchArtwork[] }>('GET', '/artwork').then((all) => takeArtworks(all.artwork));

@@ -57,7 +57,7 @@ export function Fees({
           value={scope}
           choices={[
             { value: 'store', name: `${store.name} alone` },
-            { value: 'channel', name: `all stores on ${store.channel}` },
+            { value: 'channel', name: `all stores on ${store.channel} in ${store.currency}` },
           ]}
           onChange={setScope}
         />

@@ -1,16 +1,15 @@
 import { usedAreas } from '@/core/document/document';
 import { isTypicaError } from '@/core/errors';
 import { contentHash } from '@/core/listing/canonical';
-import { listingForm, type ListingForm } from '@/core/listing/form';
+import { everyOffer, listingForm, offersOf, type ListingForm } from '@/core/listing/form';
 import type { PictureForm } from '@/core/listing/picture-form';
 import { pictureSize, planPictures, type PicturePlan } from '@/core/listing/pictures';
+import { offerName, splitBundled } from '@/core/pricing/bundle';
 import { lossesAt } from '@/core/pricing/floor';
 import type { Outlet } from '@/core/pricing/outlet';
-import { pricer } from '@/core/pricing/plan';
 import { saleAt, type SaleOff } from '@/core/pricing/sale';
 import type { DocketPart, RuleResult } from '@/core/rules/demands';
 import { evaluateRules, type LosingVariant } from '@/core/rules/evaluate';
-import { variantName } from '@/core/variants/tiers';
 import type { Context } from '../context';
 import { pictureWorld, type ProductBundle } from '../products/bundle';
 import { channelOf, outletOf, type Store } from '../stores/stores';
@@ -37,6 +36,7 @@ function longSidePx(picture: PicturePlan, form: PictureForm): number {
 const PART_OF: Record<string, DocketPart> = {
   'nothing-chosen': 'variants',
   'cost-missing': 'variants',
+  'bundle-broken': 'price',
   'rate-missing': 'price',
   'price-unsolvable': 'price',
 };
@@ -49,7 +49,7 @@ export const salesAt = ({ sales, rates }: ProductBundle, { id, currency }: Outle
 
 export function prepareListing(ctx: Context, bundle: ProductBundle, store: Store): PreparedListing {
   const { about } = channelOf(ctx, store.channel);
-  const { product, blank, list, rates, settings, home, sentSkus } = bundle;
+  const { product, blank, list, rates, settings, home, sentSkus, companions } = bundle;
   const outlet = outletOf(ctx, store);
   const pictures = planPictures(product.document, pictureWorld(bundle), store.id, about.demands.picturesMax);
   try {
@@ -66,14 +66,17 @@ export function prepareListing(ctx: Context, bundle: ProductBundle, store: Store
       sentSkus,
       sales: salesAt(bundle, outlet),
       comparesAt: about.comparesAt,
+      companions,
+      optionsMax: about.demands.optionsMax,
     });
-    const price = pricer(product.document, { blank, list, rates, outlet, settings, home });
-    const losing = Object.entries(form.variants).flatMap(([key, { priceMinor }]) => {
-      const { to, floor } = price(key);
+    const offers = offersOf(product.document, { blank, list, rates, outlet, settings, home }, companions);
+    const keys = Object.keys(form.variants).filter((key) => splitBundled(key).bundleId === null);
+    const losing = everyOffer(offers, keys).flatMap(({ key, to, floor }) => {
       // At the price that is asked for there: a sale can make it another one.
+      const { priceMinor } = ownEntry(form.variants, key)!;
       const losses = lossesAt(to, priceMinor);
       return losses.length > 0
-        ? [{ key, name: variantName(blank, key), priceMinor, losses, floorMinor: floor.minor }]
+        ? [{ key, name: offerName(blank, product.document, key), priceMinor, losses, floorMinor: floor.minor }]
         : [];
     });
     const sizes = pictures.map((picture) => longSidePx(picture, about.demands.pictureForm));

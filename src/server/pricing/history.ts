@@ -31,7 +31,7 @@ export async function notePriceChanges(
   before: ProductDocument,
   after: ProductDocument,
 ): Promise<void> {
-  const changes = priceChanges(before.price, after.price);
+  const changes = priceChanges(before, after);
   if (changes.length === 0) return;
   const cause = by.cause ?? ((await isByRule(db, by.workspaceId, before, after)) ? 'rule' : 'typed');
   await db.insertMany(

@@ -1,8 +1,9 @@
 import type { Blank, PriceList } from '@/core/catalog/blank';
-import { artworkIdsOf, photographIdsOf } from '@/core/document/document';
+import { artworkIdsOf, companionIdsOf, photographIdsOf } from '@/core/document/document';
 import type { PhotographSource, PictureWorld } from '@/core/listing/pictures';
 import { TypicaError } from '@/core/errors';
 import type { ArtworkSource } from '@/core/print/plan';
+import type { Companions } from '@/core/pricing/bundle';
 import type { ExchangeRate } from '@/core/pricing/rates';
 import { RateTable } from '@/core/pricing/rates';
 import { inScope, type ScopedProduct } from '@/core/pricing/sale-scope';
@@ -15,7 +16,7 @@ import { salesNow, type SaleRow } from '../sales/sales';
 import { sentSkusOf } from './sent-skus';
 import type { SentSkus } from '@/core/variants/sku';
 import { loadExchangeRates } from '../rates/rates';
-import { findProduct, type Product } from './products';
+import { findProduct, productsById, type Product } from './products';
 
 /** A product with all that rendering, pricing and listing it needs. */
 export interface ProductBundle extends WorkspaceMoney {
@@ -35,6 +36,8 @@ export interface ProductBundle extends WorkspaceMoney {
   readonly sentSkus: SentSkus;
   /** Sales that it is in just now. */
   readonly sales: readonly SaleRow[];
+  /** Products that are sold together with it. */
+  readonly companions: Companions;
 }
 
 /** What planning the pictures of a bundle's product looks at. */
@@ -70,7 +73,9 @@ export async function loadBundles(
   products: readonly Product[],
 ): Promise<ProductBundle[]> {
   const productIds = products.map((product) => product.id);
-  const blankIds = [...new Set(products.map((product) => product.blankId))];
+  const companionIds = [...new Set(products.flatMap(({ document }) => companionIdsOf(document)))];
+  const sharers = await productsById(ctx.db, workspaceId, companionIds);
+  const blankIds = [...new Set([...products, ...sharers].map((product) => product.blankId))];
   const artworkIds = [
     ...new Set(
       products.flatMap(({ document }) => [...artworkIdsOf(document.areas), ...photographIdsOf(document.pictures)]),
@@ -99,6 +104,12 @@ export async function loadBundles(
       return own.purpose === 'photograph' ? [[id, { ...source, name: own.name }] as const] : [];
     }),
   );
+  const companions = new Map(
+    sharers.flatMap(({ id, title, document: doc, blankId }) => {
+      const offer = offers.find(({ blank }) => blank.id === blankId);
+      return offer?.list ? [[id, { title, doc, blank: offer.blank, list: offer.list }] as const] : [];
+    }),
+  );
   return products.map((product) => {
     const { blank, list } = offers.find((offer) => offer.blank.id === product.blankId)!;
     if (!list)
@@ -120,6 +131,7 @@ export async function loadBundles(
       ...money,
       sentSkus: sent.get(product.id) ?? {},
       floorAccepted: floors.get(product.id) ?? [],
+      companions,
       sales: sales.filter(({ scope }) => inScope(scope, scopedProduct({ product, blank, artworks }))),
     };
   });

@@ -4,6 +4,7 @@ import { newDocument, type ProductDocument } from '@/core/document/document';
 import { withRule } from '@/core/pricing/rule';
 import { loadBlank } from '../catalog/blanks';
 import type { Context } from '../context';
+import type { Database } from '../db/pool';
 import type { Actor } from '../people/people';
 import { refuseOver } from '../quotas/quotas';
 import { ruleForNew } from '../pricing/rules';
@@ -33,12 +34,31 @@ export async function findProduct(ctx: Context, workspaceId: string, id: string)
   return row;
 }
 
+/** Products by their ids, in no order; what was put away is left out. */
+export async function productsById(db: Database, workspaceId: string, ids: readonly string[]): Promise<Product[]> {
+  if (ids.length === 0) return [];
+  return db.rows<Product>(
+    `SELECT ${PRODUCT_COLUMNS} FROM product WHERE workspace_id = ? AND archived_at IS NULL AND id IN (${ids.map(() => '?').join(',')})`,
+    [workspaceId, ...ids],
+  );
+}
+
 export interface ProductQuery {
   readonly limit?: number;
   readonly offset?: number;
   /** How a SKU of theirs begins, in small or large letters; empty for all. */
   readonly sku?: string;
 }
+
+/** A text as it stands in a LIKE. */
+const likely = (text: string): string => text.replace(/[\\%_]/g, '\\$&');
+
+/** A workspace's products whose title holds a text, those changed last first. */
+export const productsTitled = (ctx: Context, workspaceId: string, text: string, limit: number): Promise<Product[]> =>
+  ctx.db.rows<Product>(
+    `SELECT ${PRODUCT_COLUMNS} FROM product WHERE workspace_id = ? AND archived_at IS NULL AND title LIKE ? ORDER BY updated_at DESC, id LIMIT ?`,
+    [workspaceId, `%${likely(text)}%`, limit],
+  );
 
 /** Longest beginning of a SKU that is looked for. */
 export const MOST_SKU_SOUGHT = 64;
@@ -49,10 +69,7 @@ export function listProducts(
   workspaceId: string,
   { limit = 200, offset = 0, sku = '' }: ProductQuery = {},
 ): Promise<Product[]> {
-  const begins = `${sku
-    .trim()
-    .slice(0, MOST_SKU_SOUGHT)
-    .replace(/[\\%_]/g, '\\$&')}%`;
+  const begins = `${likely(sku.trim().slice(0, MOST_SKU_SOUGHT))}%`;
   const found =
     begins === '%'
       ? ''

@@ -1,9 +1,9 @@
 import type { Blank } from '@/core/catalog/blank';
 import { TypicaError } from '@/core/errors';
-import { artworkIdsOf, photographIdsOf, type ProductDocument } from '@/core/document/document';
+import { artworkIdsOf, companionIdsOf, photographIdsOf, type ProductDocument } from '@/core/document/document';
 import { findArtworks } from '../artwork/artwork';
 import type { Database } from '../db/pool';
-import type { Product } from './products';
+import { productsById, type Product } from './products';
 import { ownEntry } from '@/core/own-entry';
 
 const unknown = (path: string, says: string) =>
@@ -49,9 +49,15 @@ export async function checkReferences(
       throw unknown('/pictures', `name the photograph ${id}, which is not ready in this workspace`);
   }
   await checkShots(db, product, document);
+  await checkCompanions(db, product, document);
   const storeIds = [
     ...new Set(
-      [document.price.stores, document.words.stores, document.pictures.stores].flatMap((stores) => Object.keys(stores)),
+      [
+        document.price.stores,
+        document.words.stores,
+        document.pictures.stores,
+        ...Object.values(document.bundles?.entries ?? {}).map(({ stores = {} }) => stores),
+      ].flatMap((stores) => Object.keys(stores)),
     ),
   ];
   if (storeIds.length > 0) {
@@ -62,6 +68,16 @@ export async function checkReferences(
     const missing = storeIds.find((id) => !stores.some((store) => store.id === id));
     if (missing) throw unknown('/words', `name the store ${missing}, which is not in this workspace`);
   }
+}
+
+/** Products of bundles must be others of this workspace. One that was put away meanwhile may stay until the seller takes it out. */
+async function checkCompanions(db: Database, product: Product, document: ProductDocument): Promise<void> {
+  const ids = companionIdsOf(document);
+  if (ids.includes(product.id)) throw unknown('/bundles', 'name the product itself; more of it is a larger order');
+  const before = new Set(companionIdsOf(product.document));
+  const there = await productsById(db, product.workspaceId, ids);
+  const missing = ids.find((id) => !before.has(id) && !there.some((one) => one.id === id));
+  if (missing) throw unknown('/bundles', `name the product ${missing}, which is not in this workspace`);
 }
 
 /** Shots that pictures name must be of this blank: the catalog's, or the workspace's own. One that was exchanged meanwhile may stay. */

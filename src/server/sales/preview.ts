@@ -1,7 +1,9 @@
 import { isTypicaError } from '@/core/errors';
+import { everyOffer, offersOf } from '@/core/listing/form';
 import { codeEffect, DeepestCodeFinder, type CodeOff, type DeepestCode } from '@/core/pricing/code';
 import { lossesAt } from '@/core/pricing/floor';
-import { pricer, type PricedVariant } from '@/core/pricing/plan';
+import { splitBundled } from '@/core/pricing/bundle';
+import type { PricedVariant } from '@/core/pricing/plan';
 import { saleAt, salePrice, type SaleTerms } from '@/core/pricing/sale';
 import { inScope } from '@/core/pricing/sale-scope';
 import type { Context } from '../context';
@@ -122,9 +124,11 @@ function lineOf(ctx: Context, bundle: ProductBundle, store: Store, looking: Look
   const { product, blank, list, rates, settings, home } = bundle;
   const outlet = outletOf(ctx, store);
   try {
-    const price = pricer(product.document, { blank, list, rates, outlet, settings, home });
-    const effects = Object.keys(product.document.variants)
-      .map(price)
+    const world = { blank, list, rates, outlet, settings, home };
+    const offers = offersOf(product.document, world, bundle.companions);
+    const effects = everyOffer(offers, Object.keys(product.document.variants))
+      // A sale at one price is for the product, not for everything that is sold with it.
+      .filter(({ key }) => looking.plan.terms.kind !== 'price' || splitBundled(key).bundleId === null)
       .map(mover(bundle, store, looking));
     if (effects.length === 0) return null;
     const span = (of: 'before' | 'then') =>

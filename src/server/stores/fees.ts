@@ -5,7 +5,7 @@ import { emit } from '../events/events';
 import type { Actor } from '../people/people';
 import { channelOf, findStore, today, type Store } from './stores';
 
-/** For what a list of fees holds: one store, or all stores on its channel. */
+/** For what a list of fees holds: one store, or all stores on its channel in its currency. */
 export const FEE_SCOPES = ['store', 'channel'] as const;
 export type FeeScope = (typeof FEE_SCOPES)[number];
 
@@ -31,8 +31,8 @@ export async function feesTold(ctx: Context, store: Store): Promise<FeesTold> {
   const published = channelOf(ctx, store.channel).about.fees;
   const rows = await ctx.db.rows<{ storeId: string; fees: string | readonly Fee[] | null; by: string; at: Date }>(
     `SELECT f.store_id AS storeId, f.fees, p.name AS \`by\`, f.noted_at AS at FROM fee_list f JOIN person p ON p.id = f.person_id
-     WHERE f.workspace_id = ? AND f.channel = ? AND f.store_id IN (?, '') ORDER BY f.id DESC LIMIT ?`,
-    [store.workspaceId, store.channel, store.id, MOST_TOLD],
+     WHERE f.workspace_id = ? AND f.channel = ? AND f.store_id IN (?, '') AND f.currency IN ('', ?) ORDER BY f.id DESC LIMIT ?`,
+    [store.workspaceId, store.channel, store.id, store.currency, MOST_TOLD],
   );
   return {
     published,
@@ -47,7 +47,7 @@ export async function feesTold(ctx: Context, store: Store): Promise<FeesTold> {
   };
 }
 
-/** Keeps what a store, or every store on its channel, takes; null gives back to what is published. Throws `fees-invalid` with all faults. */
+/** Keeps what a store, or every store on its channel in its currency, takes; null gives back to what is published. Throws `fees-invalid` with all faults. */
 export async function keepFees(
   ctx: Context,
   actor: Actor,
@@ -59,13 +59,17 @@ export async function keepFees(
   if (faults.length > 0)
     throw invalid('fees-invalid', faults.join(' '), { faults: faults.map((says) => ({ path: '/fees', says })) });
   await ctx.pools.transaction(async (db) => {
-    await db.run('INSERT INTO fee_list (workspace_id, channel, store_id, fees, person_id) VALUES (?, ?, ?, ?, ?)', [
-      store.workspaceId,
-      store.channel,
-      scope === 'store' ? store.id : '',
-      fees === null ? null : JSON.stringify(fees),
-      actor.personId,
-    ]);
+    await db.run(
+      'INSERT INTO fee_list (workspace_id, channel, store_id, fees, currency, person_id) VALUES (?, ?, ?, ?, ?, ?)',
+      [
+        store.workspaceId,
+        store.channel,
+        scope === 'store' ? store.id : '',
+        fees === null ? null : JSON.stringify(fees),
+        store.currency,
+        actor.personId,
+      ],
+    );
     await emit(db, store.workspaceId, 'store', { storeId: store.id });
   });
   return feesTold(ctx, await findStore(ctx, store.workspaceId, store.id));

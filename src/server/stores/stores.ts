@@ -37,7 +37,7 @@ export interface Store {
 }
 
 const NEWEST_FEES = (of: string) =>
-  `(SELECT f.fees FROM fee_list f WHERE f.workspace_id = store.workspace_id AND f.channel = store.channel AND f.store_id = ${of} ORDER BY f.id DESC LIMIT 1)`;
+  `(SELECT f.fees FROM fee_list f WHERE f.workspace_id = store.workspace_id AND f.channel = store.channel AND f.store_id = ${of} AND f.currency IN ('', store.currency) ORDER BY f.id DESC LIMIT 1)`;
 const COLUMNS = `id, workspace_id AS workspaceId, channel, name, shop_id AS shopId, shop_url AS shopUrl, currency, state, settings, connected_at AS connectedAt,
   COALESCE(${NEWEST_FEES('store.id')}, ${NEWEST_FEES("''")}) AS ownFees`;
 

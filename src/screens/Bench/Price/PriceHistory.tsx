@@ -4,6 +4,7 @@ import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import type { EditCause } from '@/core/listing/shown-prices';
 import { formatAmount, money } from '@/core/pricing/money';
+import { offerName } from '@/core/pricing/bundle';
 import type { Aim } from '@/core/pricing/solve';
 import { variantName } from '@/core/variants/tiers';
 import { call } from '@/ui/api';
@@ -115,6 +116,7 @@ export function PriceHistory() {
       return Object.keys(value as object).length > 0
         ? `not sold to ${Object.keys(value as object).join(', ')}`
         : 'sold everywhere';
+    if (what === 'items') return bundleText(value as unknown[]);
     return String(value);
   };
   return (
@@ -150,7 +152,7 @@ export function PriceHistory() {
                   {keys[0] === '*'
                     ? 'all'
                     : keys.length === 1
-                      ? variantName(data.blank, keys[0]!)
+                      ? offerName(data.blank, doc, keys[0]!)
                       : `${keys.length} variants`}
                 </td>
                 <td className="text-muted">{said(change.what, change.was, currency)}</td>
@@ -169,6 +171,10 @@ export function PriceHistory() {
     </>
   );
 }
+
+/** How many goods a bundle holds beside the product. */
+const bundleText = (items: readonly unknown[]): string =>
+  items.length === 1 ? '1 product beside it' : `${items.length} products beside it`;
 
 /** Changes of one revision that are alike but for their variant, together. */
 function grouped(changes: readonly Change[]): { change: Change; keys: string[] }[] {

@@ -13,6 +13,7 @@ import { CsvSheet } from '../CsvSheet';
 import type { PricedVariant } from '@/core/pricing/plan';
 import { useDesk } from '../desk';
 import type { BenchStore } from '../load';
+import { Bundles } from './Bundles';
 import { Everywhere } from './Everywhere';
 import { PlanForm } from './PlanForm';
 import { PriceHistory } from './PriceHistory';
@@ -41,6 +42,7 @@ const VIEWS = [
   ['charts', 'Charts'],
   ['what-if', 'What if'],
   ['everywhere', 'Where it sells'],
+  ['bundles', 'Bundles'],
   ['history', 'History'],
 ] as const;
 type View = (typeof VIEWS)[number][0];
@@ -157,6 +159,8 @@ export function PricePart() {
         <WhatIf store={own} />
       ) : view === 'everywhere' ? (
         <Everywhere store={own} />
+      ) : view === 'bundles' ? (
+        <Bundles store={own} />
       ) : (
         <>
           <ShownPrices key={own?.id ?? 'base'} store={own} />

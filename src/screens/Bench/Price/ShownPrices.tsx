@@ -4,7 +4,8 @@ import { useEffect, useState } from 'react';
 import { CartesianGrid, Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import { toast } from 'sonner';
 import { formatAmount, money } from '@/core/pricing/money';
-import { variantName } from '@/core/variants/tiers';
+import { inOrder } from '@/core/order/order';
+import { bundledKey, offerName } from '@/core/pricing/bundle';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { Select } from '@/ui/Select';
@@ -37,7 +38,9 @@ const amount = (minor: number | null, currency: string) =>
 export function ShownPrices({ store: asked }: { store: BenchStore | null }) {
   const { data, doc, state, variant } = useDesk();
   const [storeId, setStore] = useState(asked?.id ?? data.stores[0]?.id ?? '');
-  const keys = data.blank.variants.map(({ key }) => key).filter((key) => Object.hasOwn(doc.variants, key));
+  const alone = data.blank.variants.map(({ key }) => key).filter((key) => Object.hasOwn(doc.variants, key));
+  const bundles = inOrder(doc.bundles?.entries ?? {});
+  const keys = [...alone, ...bundles.flatMap(([id]) => alone.map((one) => bundledKey(one, id)))];
   const [key, setKey] = useState(variant && keys.includes(variant) ? variant : (keys[0] ?? ''));
   const [cause, setCause] = useState(ALL);
   const [read, setRead] = useState<Read | null>(null);
@@ -79,7 +82,7 @@ export function ShownPrices({ store: asked }: { store: BenchStore | null }) {
         <Select
           label="Variant"
           value={key}
-          choices={keys.map((one) => ({ value: one, name: variantName(data.blank, one) }))}
+          choices={keys.map((one) => ({ value: one, name: offerName(data.blank, doc, one) }))}
           onChange={setKey}
         />
         <Select

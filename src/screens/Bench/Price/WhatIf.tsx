@@ -64,12 +64,10 @@ export function WhatIf({ store }: { store: BenchStore | null }) {
           <tr>
             <th className="font-normal text-left py-2 pl-2">Tier</th>
             <th className="font-normal text-right">Price, {currency}</th>
-            <th className="font-normal text-right">Left today</th>
-            <th className="font-normal text-right">Margin</th>
-            <th className="font-normal text-right">Left then</th>
-            <th className="font-normal text-right">Margin</th>
-            <th className="font-normal text-right">Change</th>
-            <th className="font-normal text-right pr-2 whitespace-nowrap">
+            <th className="font-normal text-right pl-4">Left today</th>
+            <th className="font-normal text-right pl-4">Left then</th>
+            <th className="font-normal text-right pl-4">Change</th>
+            <th className="font-normal text-right px-4 whitespace-nowrap">
               <EntryField
                 label="Deepest sale at"
                 width="w-10"
@@ -107,15 +105,18 @@ export function WhatIf({ store }: { store: BenchStore | null }) {
                     <span className="block text-tiny text-muted">{amount(then.itemsMinor)} in the sale</span>
                   )}
                 </td>
-                <td className="text-right">{amount(today.profitMinor)}</td>
-                <td className="text-right text-muted">{share(today.marginPpm)}</td>
+                <td className="text-right">
+                  {amount(today.profitMinor)}
+                  <span className="block text-tiny text-muted">{share(today.marginPpm)}</span>
+                </td>
                 <td className={`text-right font-semibold ${then.profitMinor < 0 ? 'text-stop' : ''}`}>
                   {amount(then.profitMinor)}
-                  {then.profitMinor < 0 && <span className="block text-tiny font-normal">a loss</span>}
+                  <span className="block text-tiny font-normal">
+                    {then.profitMinor < 0 ? 'a loss' : <span className="text-muted">{share(then.marginPpm)}</span>}
+                  </span>
                 </td>
-                <td className="text-right text-muted">{share(then.marginPpm)}</td>
                 <td className="text-right">{amount(then.profitMinor - today.profitMinor)}</td>
-                <td className="text-right pr-2">
+                <td className="text-right px-4">
                   {sale ? `${formatPercent(sale.salePpm)} → ${amount(sale.priceMinor)}` : 'none'}
                 </td>
                 <td className="text-right pr-2">{voucher === null ? 'none' : amount(voucher)}</td>
