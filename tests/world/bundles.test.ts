@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { addBundle, setBundle, setBundleAim } from '@/core/document/bundles';
 import { diff } from '@/core/document/patch';
-import type { ProductDocument } from '@/core/document/document';
+import { artworkIdsOf, type ProductDocument } from '@/core/document/document';
 import { bundledKey } from '@/core/pricing/bundle';
 import { setAimForAll } from '@/core/pricing/fixing';
 import { acceptFloor } from '@/server/listings/floor';
@@ -15,7 +15,7 @@ import { archiveProduct, createProduct, type Product } from '@/server/products/p
 import { bundlesTold, goodsToBundle } from '@/server/products/sold-together';
 import { previewSale } from '@/server/sales/preview';
 import type { Store } from '@/server/stores/stores';
-import { connectStore, findBlank, makeActor, makeTee, makeWorld, runJobs, type World } from '../support/world';
+import { connectStore, findBlank, layerOf, makeActor, makeTee, makeWorld, runJobs, type World } from '../support/world';
 
 let world: World;
 let actor: Actor;
@@ -42,6 +42,32 @@ const bundle = () => loadBundle(world.ctx, actor.workspaceId, tee.id);
 const edit = async (next: (doc: ProductDocument) => ProductDocument) => {
   const { product: now } = await bundle();
   await patchProduct(world.ctx, actor, now.id, now.revision, diff(now.document, next(now.document)));
+};
+const UNKNOWN_LETTER = {
+  text: '猫',
+  family: 'noto-sans',
+  style: 'regular',
+  sizeMm: 30,
+  align: 'center',
+  tracking: 0,
+  lineHeight: 1.2,
+  fill: '#182a4a',
+  outline: null,
+  arcDeg: 0,
+  boxWidthMm: 190,
+  boxHeightMm: 60,
+  shrinkToMm: null,
+  wrap: true,
+};
+/** Puts the tee's artwork on the tote. */
+const printTote = async (as: (layer: ReturnType<typeof layerOf>) => object = (layer) => layer) => {
+  const { product: now, blank } = await loadBundle(world.ctx, actor.workspaceId, tote.id);
+  const [{ key, geometries }] = blank.areas as [(typeof blank.areas)[number]];
+  const [artworkId] = artworkIdsOf((await bundle()).product.document.areas);
+  const layer = as(layerOf(artworkId!, geometries[0]!.geometryId));
+  await patchProduct(world.ctx, actor, now.id, now.revision, [
+    { op: 'add', path: `/areas/${key}`, value: { layers: { crest: layer } } },
+  ]);
 };
 const send = async () => {
   await requestSend(world.ctx, await bundle(), store, 'live');
@@ -77,6 +103,17 @@ describe('products that are sold together', () => {
     const before = await inShop();
     await edit(together);
     expect(await state()).toBe('ahead');
+    await expect(send()).rejects.toMatchObject({
+      code: 'rules-broken',
+      message: expect.stringContaining('A bundle holds River tote, on which nothing is printed yet.'),
+    });
+    // A letter that no font here has stops a design.
+    await printTote(({ artworkId: _none, ...layer }) => ({ ...layer, kind: 'text', lettering: UNKNOWN_LETTER }));
+    await expect(send()).rejects.toMatchObject({
+      code: 'design-stopped',
+      message: expect.stringContaining('A bundle holds River tote.'),
+    });
+    await printTote();
     await send();
     const after = await inShop();
     expect(await state()).toBe('in-step');

@@ -89,6 +89,8 @@ export interface RuleFacts {
   readonly lossesAccepted?: { readonly losses: AcceptedLosses; readonly by: string } | null;
   /** Areas that carry artwork. */
   readonly usedAreaCount: number;
+  /** Titles of products in its bundles on which nothing is printed. */
+  readonly bareCompanions?: readonly string[];
 }
 
 /** An SKU that two variants of a form have, or null. */
@@ -142,6 +144,16 @@ export function evaluateRules(form: ListingForm, demands: ChannelDemands, facts:
       : `The SKU ${shared} would be that of more than one variant; ${shop} tells variants apart by it.`,
     'Give each its own under SKUs and GTINs, or put {options} into the pattern.',
   );
+
+  const [bare] = facts.bareCompanions ?? [];
+  if (bare !== undefined)
+    rule(
+      'bundle-artwork',
+      'price',
+      false,
+      `A bundle holds ${bare}, on which nothing is printed yet.`,
+      `Put artwork on ${bare}, or take it out of the bundle.`,
+    );
 
   results.push(floorRule(form, facts));
   const prices = Object.values(form.variants).map((variant) => variant.priceMinor);

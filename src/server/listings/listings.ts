@@ -1,4 +1,5 @@
-import { TypicaError } from '@/core/errors';
+import { companionIdsOf } from '@/core/document/document';
+import { isTypicaError, TypicaError } from '@/core/errors';
 import { canonicalJson, contentHash } from '@/core/listing/canonical';
 import { FORM_FORMAT } from '@/core/listing/form';
 import { upcast } from '@/core/listing/upcast';
@@ -12,7 +13,8 @@ import { refuseStops } from '../findings/findings';
 import { refuseOver } from '../quotas/quotas';
 import type { JobState } from '../jobs/job-row';
 import { enqueue } from '../jobs/jobs';
-import type { ProductBundle } from '../products/bundle';
+import { loadBundles, type ProductBundle } from '../products/bundle';
+import { productsById } from '../products/products';
 import type { Store } from '../stores/stores';
 import { prepareListing, type PreparedListing } from './prepare';
 
@@ -155,6 +157,7 @@ export async function requestSend(
   }
   await refuseOver(ctx, bundle.product.workspaceId, 'jobs');
   await refuseStops(ctx, bundle);
+  await refuseCompanions(ctx, bundle);
   const { product } = bundle;
   return ctx.pools.transaction(async (db) => {
     await db.run('INSERT IGNORE INTO listing (id, workspace_id, product_id, store_id) VALUES (?, ?, ?, ?)', [
@@ -185,6 +188,19 @@ export async function requestSend(
     await emit(db, product.workspaceId, 'listing', { productId: product.id, storeId: store.id });
     return { listingId: row!.id, jobId };
   });
+}
+
+/** What must be put right in the design of a product that is sold together with this one stops it too. Throws `design-stopped`. */
+async function refuseCompanions(ctx: Context, { product }: ProductBundle): Promise<void> {
+  const companions = await productsById(ctx.db, product.workspaceId, companionIdsOf(product.document));
+  for (const bundle of await loadBundles(ctx, product.workspaceId, companions))
+    try {
+      await refuseStops(ctx, bundle);
+    } catch (error) {
+      if (!isTypicaError(error, 'design-stopped')) throw error;
+      const says = `A bundle holds ${bundle.product.title}. ${error.message}`;
+      throw new TypicaError('invalid', 'design-stopped', says, { ...error.fields, productId: bundle.product.id });
+    }
 }
 
 /** Asks for a listing to be read in its shop, to see whether it was changed there. */

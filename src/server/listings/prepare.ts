@@ -1,4 +1,5 @@
-import { usedAreas } from '@/core/document/document';
+import type { Blank } from '@/core/catalog/blank';
+import { companionIdsOf, usedAreas, type ProductDocument } from '@/core/document/document';
 import { isTypicaError } from '@/core/errors';
 import { contentHash } from '@/core/listing/canonical';
 import { everyOffer, listingForm, offersOf, type ListingForm } from '@/core/listing/form';
@@ -47,6 +48,12 @@ export const salesAt = ({ sales, rates }: ProductBundle, { id, currency }: Outle
     .filter(({ scope }) => scope.storeIds.length === 0 || scope.storeIds.includes(id!))
     .map(({ terms }) => saleAt(terms, currency, rates));
 
+const printedAreas = (doc: ProductDocument, { areas }: Blank): number =>
+  usedAreas(
+    doc,
+    areas.map(({ key }) => key),
+  ).length;
+
 export function prepareListing(ctx: Context, bundle: ProductBundle, store: Store): PreparedListing {
   const { about } = channelOf(ctx, store.channel);
   const { product, blank, list, rates, settings, home, sentSkus, companions } = bundle;
@@ -86,10 +93,11 @@ export function prepareListing(ctx: Context, bundle: ProductBundle, store: Store
       partnerDeclared: store.settings.declaredPartners.includes(blank.partner.name),
       losing,
       lossesAccepted: bundle.floorAccepted.find((one) => one.storeId === store.id) ?? null,
-      usedAreaCount: usedAreas(
-        product.document,
-        blank.areas.map((area) => area.key),
-      ).length,
+      usedAreaCount: printedAreas(product.document, blank),
+      bareCompanions: companionIdsOf(product.document).flatMap((id) => {
+        const { doc, blank: own, title } = companions.get(id)!;
+        return printedAreas(doc, own) === 0 ? [title] : [];
+      }),
     });
     return { form, hash: contentHash(form), pictures, rules, losing };
   } catch (error) {
