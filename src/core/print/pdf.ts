@@ -1,5 +1,6 @@
 import { printedBox, trimBox, type Geometry } from '../geometry/area';
 import { MM_PER_INCH, POINTS_PER_INCH } from '../units/length';
+import { srgbProfile } from './icc';
 import type { PngParts } from './png-form';
 
 /** A picture as PDF carries it: the rows of PNG in one zlib stream, as they are. */
@@ -30,8 +31,12 @@ export function printPdf(geometry: Geometry, color: PdfPicture, alpha: PdfPictur
     `[${points(left - sheet.left)} ${points(sheet.bottom - bottom)} ${points(right - sheet.left)} ${points(sheet.bottom - top)}]`;
   const whole = box(sheet.left, sheet.top, sheet.right, sheet.bottom);
   const draw = `q ${points(width)} 0 0 ${points(height)} 0 0 cm /Sheet Do Q`;
+  const profile = srgbProfile();
+  // The intent says which RGB is meant (§14.11.5); its profile is the object after the sheet, the text and the soft mask.
+  const profileAt = alpha ? 8 : 7;
+  const intent = `<< /Type /OutputIntent /S /GTS_PDFX /OutputConditionIdentifier (sRGB IEC61966-2.1) /RegistryName (http://www.color.org) /Info (sRGB IEC61966-2.1) /DestOutputProfile ${profileAt} 0 R >>`;
   const objects: (readonly [dictionary: string, stream: readonly Uint8Array[] | null])[] = [
-    ['<< /Type /Catalog /Pages 2 0 R >>', null],
+    [`<< /Type /Catalog /Pages 2 0 R /OutputIntents [${intent}] >>`, null],
     ['<< /Type /Pages /Kids [3 0 R] /Count 1 >>', null],
     [
       `<< /Type /Page /Parent 2 0 R /MediaBox ${whole} /CropBox ${whole} /BleedBox ${whole} /TrimBox ${box(trim.left, trim.top, trim.right, trim.bottom)} /Resources << /XObject << /Sheet 5 0 R >> >> /Contents 4 0 R >>`,
@@ -41,6 +46,7 @@ export function printPdf(geometry: Geometry, color: PdfPicture, alpha: PdfPictur
     [imageDictionary(color, alpha ? ' /SMask 7 0 R' : ''), color.packed],
     [`<< /Title ${textString(title)} /Creator (Typica) >>`, null],
     ...(alpha ? [[imageDictionary(alpha, ''), alpha.packed] as const] : []),
+    ['<< /N 3 /Alternate /DeviceRGB', [profile]],
   ];
   const parts: Uint8Array[] = [];
   let length = 0;

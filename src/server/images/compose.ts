@@ -13,6 +13,7 @@ import { AffinePainter, newRaster, premultiply, type Raster } from '@/core/print
 import { setLettering } from '../lettering/fonts';
 import { renderSvg } from './ingest';
 import { MAX_PIXELS } from './limits';
+import { openRaster } from './open-raster';
 
 /** Bytes under a hash. */
 export type ReadBytes = (sha256: string) => Promise<Buffer>;
@@ -54,7 +55,7 @@ async function decodeArtwork(
         artwork.heightPx,
         Math.min(12_000, Math.max(1, Math.ceil(longPx))),
       )
-    : sharp(bytes, { limitInputPixels: MAX_PIXELS }).autoOrient().toColourspace('srgb');
+    : openRaster(bytes, { limitInputPixels: MAX_PIXELS });
   if (!artwork.vector && own > longPx * (artwork.widthPx * artwork.heightPx > LARGE_PIXELS ? 1 : tooFine)) {
     const scale = longPx / own;
     image = image.resize(

@@ -8,15 +8,14 @@ import { invalid } from '@/core/errors';
 import type { Derivation } from '@/core/findings/remedy';
 import { premultiply, unpremultiply } from '@/core/print/raster';
 import { MAX_PIXELS } from './limits';
+import { openRaster } from './open-raster';
 
 /**
  * Makes a new picture out of a raster artwork and writes it as PNG. Runs in the child process under limits, as every reading of strangers'
  * bytes does. Throws `nothing-to-trim`, `no-flat-background`, `enlarge-too-large`.
  */
 export async function deriveFile(file: string, into: string, derivation: Derivation): Promise<void> {
-  const { data, info } = await sharp(await fs.readFile(file), { limitInputPixels: MAX_PIXELS })
-    .autoOrient()
-    .toColourspace('srgb')
+  const { data, info } = await openRaster(await fs.readFile(file), { limitInputPixels: MAX_PIXELS })
     .ensureAlpha()
     .raw()
     .toBuffer({ resolveWithObject: true });

@@ -8,6 +8,7 @@ import { cleanSvg, type CleanSvg } from '@/core/artwork/svg';
 import { findSvgTexts, withOutlines, type SetSpan, type SvgSpan } from '@/core/artwork/svg-text';
 import { invalid } from '@/core/errors';
 import type { Box } from '@/core/geometry/box';
+import { declaresColors, openRaster } from './open-raster';
 import { MAX_PIXELS, MAX_SVG_BYTES, PREVIEW_PX, THUMBNAIL_PX } from './limits';
 import { setSpan } from '../lettering/fonts';
 import { ownEntry } from '@/core/own-entry';
@@ -109,10 +110,11 @@ async function ingestRaster(bytes: Buffer, mediaType: string, folder: string): P
   if (orientation > 1) notes.push('Turned upright by its orientation tag.');
   if (metadata.space === 'cmyk') notes.push('Converted from CMYK to sRGB; compare the colors.');
   else if (metadata.hasProfile) notes.push('Converted to sRGB by its embedded color profile.');
+  else if (declaresColors(bytes)) notes.push('Converted to sRGB by the gamma that it names.');
   if (metadata.depth === 'ushort') notes.push('Reduced from 16 to 8 bits a channel.');
 
   // The whole picture is decoded once: a file whose second half is missing has a perfect header.
-  const upright = open(bytes).autoOrient().toColourspace('srgb');
+  const upright = open(bytes);
   const preview = await decode(
     () =>
       upright
@@ -209,7 +211,7 @@ export function renderSvg(svg: string, widthPx: number, heightPx: number, longPx
   );
 }
 
-const open = (bytes: Buffer) => sharp(bytes, { limitInputPixels: MAX_PIXELS, failOn: 'truncated' });
+const open = (bytes: Buffer) => openRaster(bytes, { limitInputPixels: MAX_PIXELS, failOn: 'truncated' });
 
 async function readMetadata(bytes: Buffer, name: string): Promise<Metadata & { width: number; height: number }> {
   try {
@@ -237,7 +239,7 @@ async function decode<T>(work: () => Promise<T>, name: string): Promise<T> {
 
 /** The box of visible pixels as shares; of a large picture at the size of a preview, which finds it within a thousandth. */
 async function visibleBox(bytes: Buffer, pixels: number): Promise<Box | null> {
-  let image = open(bytes).autoOrient().toColourspace('srgb').ensureAlpha();
+  let image = open(bytes).ensureAlpha();
   if (pixels > 40_000_000) image = image.resize(3000, 3000, { fit: 'inside', withoutEnlargement: true });
   const { data, info } = await image.raw().toBuffer({ resolveWithObject: true });
   const box = alphaBounds({ widthPx: info.width, heightPx: info.height, rgba: data });

@@ -3,10 +3,11 @@ import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import zlib from 'node:zlib';
-import { PDFDocument } from 'pdf-lib';
+import { PDFArray, PDFDict, PDFDocument, PDFName, PDFRawStream } from 'pdf-lib';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Geometry } from '@/core/geometry/area';
+import { srgbProfile } from '@/core/print/icc';
 import { printPdf } from '@/core/print/pdf';
 import { PngFilter } from '@/core/print/png-filter';
 import { filterRowsReference } from '@/core/print/png-filter-reference';
@@ -171,6 +172,13 @@ describe('a print PDF', () => {
     expect(info).toMatch(/BleedBox:\s+0\.00\s+0\.00\s+612\.28\s+858\.90/);
     // The picture's packed data are those of the PNG, as they are.
     expect(pdf.includes(Buffer.concat(readPng(png).packed))).toBe(true);
+    // It says which RGB is meant, with the profile itself, read back by pdf-lib.
+    const intents = doc.catalog.lookup(PDFName.of('OutputIntents'), PDFArray);
+    const intent = intents.lookup(0, PDFDict);
+    expect(String(intent.get(PDFName.of('OutputConditionIdentifier')))).toContain('sRGB');
+    const profile = intent.lookup(PDFName.of('DestOutputProfile'), PDFRawStream);
+    expect(String(profile.dict.get(PDFName.of('N')))).toBe('3');
+    expect(Buffer.from(profile.contents).equals(Buffer.from(srgbProfile()))).toBe(true);
   });
 
   it('shows the pixels of the PNG, and what is transparent through a mask, to poppler', async () => {

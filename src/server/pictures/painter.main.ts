@@ -1,6 +1,7 @@
 import sharp from 'sharp';
 import { sewnOf } from '../images/compose';
 import { MAX_PIXELS } from '../images/limits';
+import { openRaster } from '../images/open-raster';
 import { makePhotoShot } from '../shots/photo-shot';
 import { serve } from '../studio/serve';
 import { studioPlaces } from '../studio/folder';
@@ -18,9 +19,7 @@ const painter = new Painter(read, home);
 const CLEAR_ABOVE_MB = 340;
 
 async function photograph({ sha256, form, small }: Extract<StudioOrder, { kind: 'photograph' }>): Promise<Painted> {
-  const { data, info } = await sharp(await read(sha256), { limitInputPixels: MAX_PIXELS })
-    .autoOrient()
-    .toColourspace('srgb')
+  const { data, info } = await openRaster(await read(sha256), { limitInputPixels: MAX_PIXELS })
     .flatten({ background: '#ffffff' })
     .raw()
     .toBuffer({ resolveWithObject: true });

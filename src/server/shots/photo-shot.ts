@@ -6,6 +6,7 @@ import { coverageOfPart, scalePart, type Part } from '@/core/shot/part';
 import { passesOfPhoto, type Photo } from '@/core/shot/photo';
 import type { ReadBytes } from '../images/compose';
 import { MAX_PIXELS } from '../images/limits';
+import { openRaster } from '../images/open-raster';
 
 /** Longest side of a shot that is made of a photograph, px. */
 export const WORKING_PX = 1600;
@@ -34,9 +35,7 @@ async function openPhoto(
   read: ReadBytes,
   { sha256, widthPx }: PhotoShotOrder,
 ): Promise<{ photo: Photo; scale: number }> {
-  const { data, info } = await sharp(await read(sha256), { limitInputPixels: MAX_PIXELS })
-    .autoOrient()
-    .toColourspace('srgb')
+  const { data, info } = await openRaster(await read(sha256), { limitInputPixels: MAX_PIXELS })
     .flatten({ background: '#ffffff' })
     .resize(WORKING_PX, WORKING_PX, { fit: 'inside', withoutEnlargement: true })
     .raw()
