@@ -3,7 +3,7 @@ import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import zlib from 'node:zlib';
-import { PDFArray, PDFDict, PDFDocument, PDFName, PDFRawStream } from 'pdf-lib';
+import { PDFArray, PDFDict, PDFDocument, PDFName, type PDFRawStream } from 'pdf-lib';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Geometry } from '@/core/geometry/area';
@@ -176,7 +176,7 @@ describe('a print PDF', () => {
     const intents = doc.catalog.lookup(PDFName.of('OutputIntents'), PDFArray);
     const intent = intents.lookup(0, PDFDict);
     expect(String(intent.get(PDFName.of('OutputConditionIdentifier')))).toContain('sRGB');
-    const profile = intent.lookup(PDFName.of('DestOutputProfile'), PDFRawStream);
+    const profile = intent.lookup(PDFName.of('DestOutputProfile')) as PDFRawStream;
     expect(String(profile.dict.get(PDFName.of('N')))).toBe('3');
     expect(Buffer.from(profile.contents).equals(Buffer.from(srgbProfile()))).toBe(true);
   });
