@@ -2,7 +2,9 @@ import { LRUCache } from 'lru-cache';
 import type { Blank } from '@/core/catalog/blank';
 import { parseHex } from '@/core/artwork/color';
 import type { ProductDocument } from '@/core/document/document';
-import { sew } from '@/core/embroidery/threads';
+import { chooseThreads, THREADS_DPI, type ThreadPlan } from '@/core/embroidery/choose';
+import { sewnPixels } from '@/core/embroidery/colors';
+import { sew } from '@/core/embroidery/sew';
 import { printSizePx, sheetMatrix } from '@/core/geometry/area';
 import type { Box } from '@/core/geometry/box';
 import { axisLengths, chain, scaling, translation, type Matrix } from '@/core/geometry/matrix';
@@ -29,9 +31,6 @@ export interface ProofScene {
   /** Texts as they are set, by layer: what is drawn in the box, mm. */
   readonly texts: { readonly [layerId: string]: readonly InkedPath[] };
 }
-
-/** Density at which threads are chosen, as for print files. */
-const THREADS_DPI = 100;
 
 /** An artwork with its halved copies: while it is dragged it is drawn from one about as fine as the picture. */
 class Mips {
@@ -65,7 +64,7 @@ export class LiveProof {
   private readonly printed = new Map<string, string>();
   private readonly stacks = new Map<string, LayerStack>();
   private texts: ProofScene['texts'] | null = null;
-  private threads: { of: string; codes: readonly string[] } | null = null;
+  private threads: { of: string; plan: ThreadPlan } | null = null;
 
   /** The kernel gives four bytes a pixel. */
   constructor(private readonly kernel: ShotKernel) {}
@@ -133,10 +132,10 @@ export class LiveProof {
       // As for print files: threads are chosen at one density for all.
       const of = JSON.stringify(sheetContent(sheet));
       if (this.threads?.of !== of) {
-        const chosen = sew(this.drawLayers(scene, sheet, THREADS_DPI), sheet.threads).map(({ from }) => from.code);
-        this.threads = { of, codes: chosen };
+        const plan = chooseThreads(sewnPixels(this.drawLayers(scene, sheet, THREADS_DPI)), sheet.threads.pinned);
+        this.threads = { of, plan };
       }
-      sew(raster, { ...sheet.threads, pinned: this.threads.codes }, true);
+      sew(raster, this.threads.plan, sheet.threads.swaps);
     }
     return finishSheet(raster, geometry, finish, { dpi, window });
   }

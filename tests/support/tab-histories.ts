@@ -3,7 +3,7 @@ import { BenchSession } from '@/bench/session';
 import type { KeptSession, Newest, Transport } from '@/bench/session-types';
 import type { ProductDocument } from '@/core/document/document';
 import type { Operation } from '@/core/document/patch';
-import { THREADS } from '@/core/embroidery/threads';
+import { THREADS } from '@/core/embroidery/palette';
 import { putEntry } from '@/core/own-entry';
 import { addTag, dropTag, FakeTime, title } from './sessions';
 

@@ -6,7 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { parseHex } from '@/core/artwork/color';
 import type { Blank } from '@/core/catalog/blank';
 import type { Layer } from '@/core/document/document';
-import { THREADS } from '@/core/embroidery/threads';
+import { THREADS } from '@/core/embroidery/palette';
 import type { Lettering } from '@/core/lettering/text';
 import { planMockup } from '@/core/listing/pictures';
 import { planPrintFiles } from '@/core/print/plan';

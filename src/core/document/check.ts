@@ -1,4 +1,4 @@
-import { THREADS } from '../embroidery/threads';
+import { THREADS } from '../embroidery/palette';
 import { FITS } from '../geometry/fit';
 import { FAMILIES, FONT_STYLES } from '../lettering/families';
 import { ALIGNMENTS, MAX_SIZE_MM, MAX_TEXT, MIN_SIZE_MM } from '../lettering/text';

@@ -4,7 +4,9 @@ import { contains, inset, type Box } from '@/core/geometry/box';
 import { apply, axisLengths, chain, invert, scaling, translation, type Matrix } from '@/core/geometry/matrix';
 import { parseHex } from '@/core/artwork/color';
 import { thinShare } from '@/core/embroidery/strokes';
-import { sew, type UsedThread } from '@/core/embroidery/threads';
+import { chooseThreads, THREADS_DPI, type ThreadPlan } from '@/core/embroidery/choose';
+import { sewnPixels } from '@/core/embroidery/colors';
+import { sew, type UsedThread } from '@/core/embroidery/sew';
 import { ornamentByCode } from '@/core/ornaments/ornaments';
 import { mapPath, type InkedPath } from '@/core/paths/path';
 import { drawInks } from '@/core/paths/scan';
@@ -101,15 +103,16 @@ async function inksOf(layer: Exclude<PlannedLayer, { kind: 'artwork' }>): Promis
 }
 
 /** What an embroidered sheet is sewn in, and how much of it is too thin to be sewn; none for other sheets. */
-export async function sewnOf(read: ReadBytes, sheet: SheetPlan): Promise<{ threads: UsedThread[]; thinShare: number }> {
-  if (!sheet.threads) return { threads: [], thinShare: 0 };
+export async function sewnOf(
+  read: ReadBytes,
+  sheet: SheetPlan,
+): Promise<{ plan: ThreadPlan; threads: UsedThread[]; thinShare: number }> {
+  if (!sheet.threads) return { plan: [], threads: [], thinShare: 0 };
   const raster = await drawSheet(read, sheet, THREADS_DPI);
-  const threads = sew(raster, sheet.threads);
-  return { threads, thinShare: thinShare(raster, THREADS_DPI) };
+  const plan = chooseThreads(sewnPixels(raster), sheet.threads.pinned);
+  const threads = sew(raster, plan, sheet.threads.swaps);
+  return { plan, threads, thinShare: thinShare(raster, THREADS_DPI) };
 }
-
-/** Fine enough to see what is sewn in which thread. */
-const THREADS_DPI = 100;
 
 /** Draws a sheet, bleed included, at a density; of it only the `window`, in its pixels, where one is given. The one way from a design to pixels: print files and mock-ups both go through it. */
 export async function composeSheet(
@@ -121,10 +124,7 @@ export async function composeSheet(
 ): Promise<Raster> {
   const raster = await drawSheet(read, sheet, dpi, artworks, window);
   // Threads are chosen at one density for all: a proof and a print file are sewn in the same.
-  if (sheet.threads) {
-    const chosen = (await sewnOf(read, sheet)).threads.map(({ from }) => from.code);
-    sew(raster, { ...sheet.threads, pinned: chosen }, true);
-  }
+  if (sheet.threads) sew(raster, (await sewnOf(read, sheet)).plan, sheet.threads.swaps);
   return raster;
 }
 

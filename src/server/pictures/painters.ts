@@ -2,7 +2,7 @@ import path from 'node:path';
 import { TypicaError } from '@/core/errors';
 import type { PictureForm } from '@/core/listing/picture-form';
 import type { SheetPlan } from '@/core/print/plan';
-import type { UsedThread } from '@/core/embroidery/threads';
+import type { UsedThread } from '@/core/embroidery/sew';
 import type { BlobFiles } from '@/ports/blobs';
 import { imageRoom } from '../images/image-room';
 import { PAINT_SECONDS, PAINTER_HOLDS_MB, PAINTER_MB } from '../images/limits';

@@ -4,7 +4,7 @@ import { useEffect, useState } from 'react';
 import { Pin } from 'lucide-react';
 import { chooseThread } from '@/bench/threads';
 import { LEAST_STROKE_MM } from '@/core/embroidery/strokes';
-import { MAX_THREADS, threadByCode, THREADS } from '@/core/embroidery/threads';
+import { MAX_THREADS, threadByCode, THREADS } from '@/core/embroidery/palette';
 import { ownEntry } from '@/core/own-entry';
 import { call } from '@/ui/api';
 import { IconButton } from '@/ui/IconButton';
@@ -13,11 +13,20 @@ import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
 
 interface Sewn {
-  readonly threads: readonly { readonly code: string; readonly from: string; readonly share: number }[];
+  readonly threads: readonly {
+    readonly code: string;
+    readonly from: string;
+    readonly share: number;
+    /** Color of the design that it is sewn for, and how far that is from the thread (CIEDE2000). */
+    readonly color: string;
+    readonly difference: number;
+  }[];
   /** Share of what is sewn that is thinner than thread can be. */
   readonly thinShare: number;
 }
 
+/** From here on thread and design are seen to be of different colors even when they do not lie side by side (chosen by eye, no source). */
+const FAR = 10;
 /** Corners alone make a few hundredths. */
 const MUCH = 0.08;
 
@@ -49,11 +58,15 @@ export function Threads() {
         Threads {sewn && <span className="text-tiny text-muted">{`${sewn.threads.length} of ${MAX_THREADS}`}</span>}
       </h3>
       <ul>
-        {(sewn?.threads ?? []).map(({ code, from, share }) => {
+        {(sewn?.threads ?? []).map(({ code, from, share, color: own, difference }) => {
           const thread = threadByCode(code)!;
           const pinned = ownEntry(choice.pinned, from) !== undefined;
           return (
             <li key={from} className="flex items-center gap-1.5 min-h-7">
+              <Swatch hex={own} name={`Design’s color ${own}`} />
+              <span aria-hidden className="text-muted">
+                →
+              </span>
               <Swatch hex={thread.hex} name={thread.name} />
               <Select
                 label={`Thread for ${threadByCode(from)?.name ?? from}`}
@@ -63,7 +76,13 @@ export function Threads() {
                 onChange={(next) => desk.edit('Swap thread', (d) => chooseThread(d, areaKey, { swap: from, by: next }))}
               />
               <span className="ml-auto text-tiny whitespace-nowrap text-muted">
-                {Math.max(1, Math.round(share * 100))} %
+                <span
+                  className={difference >= FAR ? 'text-caution' : ''}
+                  title={`Difference between the design’s color and the thread (ΔE, CIEDE2000): ${difference >= FAR ? 'they look different' : 'they look alike'}`}
+                >
+                  ΔE {difference.toFixed(1)}
+                </span>{' '}
+                · {Math.max(1, Math.round(share * 100))} %
               </span>
               <IconButton
                 name={`Keep ${threadByCode(from)?.name ?? from}`}

@@ -17,7 +17,13 @@ export const GET = route<{ id: string }>('read', async ({ ctx, actor, request, p
     ? await inStudio(ctx, { kind: 'threads', sheet }, { owner: actor.workspaceId, signal: request.signal })
     : { threads: [], thinShare: 0 };
   return json({
-    threads: threads.map(({ thread, from, share }) => ({ ...thread, from: from.code, share })),
+    threads: threads.map(({ thread, from, share, color, difference }) => ({
+      ...thread,
+      from: from.code,
+      share,
+      color,
+      difference: Math.round(difference * 10) / 10,
+    })),
     thinShare,
   });
 });
