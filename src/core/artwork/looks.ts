@@ -4,6 +4,7 @@ import { takeBackground } from './background';
 import { flatBox } from './flat-box';
 import { halfTransparentShare } from './half-transparent';
 import { likenessHash } from './likeness';
+import { miniOf } from './mini';
 import { thinInk, type ThinInk } from './strokes';
 
 /** What the pixels of an artwork say to the checks. */
@@ -15,10 +16,12 @@ export interface Looks {
   readonly flatBox: string | null;
   /** What is left when that is taken away; null where there is no box. */
   readonly unboxed:
-    (Pick<Looks, 'mainColors' | 'thinInk' | 'halfTransparent'> & { readonly visible: Box | null }) | null;
+    (Pick<Looks, 'mainColors' | 'thinInk' | 'halfTransparent' | 'mini'> & { readonly visible: Box | null }) | null;
   /** Share of what is seen that is half transparent, soft edges aside. */
   readonly halfTransparent: number;
   readonly thinInk: readonly ThinInk[];
+  /** What lies where on it, coarsely: see `mini.ts`. */
+  readonly mini: string;
 }
 
 /** Reduces a picture to about 128 px: from outside, since platforms have it faster than we. */
@@ -35,6 +38,7 @@ export async function lookAt(pixels: Pixels, reduce: Reduce): Promise<Looks> {
     unboxed: box === null ? null : await withoutBox(pixels, box, reduce),
     halfTransparent: halfTransparentShare(pixels),
     thinInk: thinInk(pixels),
+    mini: miniOf(tiny),
   };
 }
 
@@ -42,8 +46,10 @@ async function withoutBox({ widthPx, heightPx, rgba }: Pixels, box: string, redu
   const bare = { widthPx, heightPx, rgba: rgba.slice() };
   takeBackground(bare, box);
   const bounds = alphaBounds(bare);
+  const tiny = await reduce(bare);
   return {
-    mainColors: mainColors(await reduce(bare)),
+    mainColors: mainColors(tiny),
+    mini: miniOf(tiny),
     thinInk: thinInk(bare),
     halfTransparent: halfTransparentShare(bare),
     visible: bounds && {

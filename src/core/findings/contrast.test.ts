@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { demoBlank } from '../catalog/sample';
 import { newDocument, type Layer, type ProductDocument } from '../document/document';
-import { poorContrast } from './contrast';
+import { groundsOf, poorContrast } from './contrast';
 import { findFindings } from './findings';
 import { remedyName, withRemedy } from './remedy';
 
@@ -52,10 +52,12 @@ const says = (layer: Layer, over: object = {}) =>
 describe('contrast', () => {
   it('names the colors on which a layer is hardly seen, and the ink that is seen there', () => {
     // The letters are in the color of the cloth: no difference (CIEDE2000)
-    const poor = poorContrast(text(), demoBlank, ['estuary', 'sandbar'], none)!;
+    const poor = poorContrast(text(), groundsOf(demoBlank, ['estuary', 'sandbar']), 'direct-to-garment', none)!;
     expect(poor).toMatchObject({ colors: [{ code: 'estuary' }], lost: 1, difference: 0, tint: '#ffffff' });
-    expect(poorContrast(text({ fill: '#ffffff' }), demoBlank, ['estuary'], none)).toBeNull();
-    expect(poorContrast(text(), demoBlank, [], none)).toBeNull();
+    expect(
+      poorContrast(text({ fill: '#ffffff' }), groundsOf(demoBlank, ['estuary']), 'direct-to-garment', none),
+    ).toBeNull();
+    expect(poorContrast(text(), groundsOf(demoBlank, []), 'direct-to-garment', none)).toBeNull();
   });
 
   it('of an artwork counts by what it mostly prints', () => {
@@ -63,8 +65,8 @@ describe('contrast', () => {
       { hex: '#2d4a53', share },
       { hex: '#ffffff', share: 1 - share },
     ];
-    expect(poorContrast(art, demoBlank, ['estuary'], mostly(0.7))).not.toBeNull();
-    expect(poorContrast(art, demoBlank, ['estuary'], mostly(0.5))).toBeNull();
+    expect(poorContrast(art, groundsOf(demoBlank, ['estuary']), 'direct-to-garment', mostly(0.7))).not.toBeNull();
+    expect(poorContrast(art, groundsOf(demoBlank, ['estuary']), 'direct-to-garment', mostly(0.5))).toBeNull();
   });
 
   it('is mended by a version in another color, which ends the finding', () => {

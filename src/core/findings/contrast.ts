@@ -1,9 +1,10 @@
-import { contrastRatio, parseHex } from '../artwork/color';
+import { encodeSrgb, formatHex, linearOf8, parseHex, type Rgb } from '../artwork/color';
 import { colorDifference, labOf } from '../catalog/families';
 import { colorOption, type Blank } from '../catalog/blank';
 import type { Layer } from '../document/document';
+import type { Technique } from '../geometry/area';
 import { BLACK, WHITE } from './remedy';
-import { HARDLY_SEEN, MUCH_LOST } from './thresholds';
+import { HARDLY_SEEN, MUCH_LOST, NOTHING_SEEN } from './thresholds';
 import { ownEntry } from '../own-entry';
 
 export interface Ink {
@@ -18,10 +19,12 @@ export function inksOn(layer: Layer, color: string, mainColors: (artworkId: stri
   if (version?.tint) return [{ hex: version.tint, share: 1 }];
   if (version?.artworkId) return mainColors(version.artworkId);
   if (layer.kind === 'artwork') return mainColors(layer.artworkId);
-  // Letters with an outline in another color are seen by that.
-  if (layer.kind === 'text') return [{ hex: layer.lettering.outline?.color ?? layer.lettering.fill, share: 1 }];
-  return [{ hex: layer.color, share: 1 }];
+  return [{ hex: ownColor(layer), share: 1 }];
 }
+
+/** The color by which letters or an ornament are seen: letters with an outline in another color by that. */
+export const ownColor = (layer: Exclude<Layer, { kind: 'artwork' }>): string =>
+  layer.kind === 'text' ? (layer.lettering.outline?.color ?? layer.lettering.fill) : layer.color;
 
 const differences = new Map<string, number>();
 
@@ -37,38 +40,83 @@ export function differenceOf(one: string, two: string): number {
   return difference;
 }
 
-export interface PoorContrast {
-  /** Codes and names of the blank's colors on which the layer is hardly seen. */
-  readonly colors: readonly { readonly code: string; readonly name: string; readonly hex: string }[];
-  /** Share of the layer that is hardly seen where it is worst, 0 to 1, and the least difference to the fabric there (CIEDE2000). */
-  readonly lost: number;
-  readonly difference: number;
-  /** Black or white, whichever is seen better on all of them. */
-  readonly tint: string;
+/** A color of the good that something is printed on. */
+export interface Ground {
+  /** Null for a good that has only one. */
+  readonly code: string | null;
+  readonly name: string;
+  readonly hex: string;
 }
 
-/** The chosen colors of the blank on which most of a layer would hardly be seen; null when there are none. */
+/** Goods without a color option are white: paper, enamel, ceramics. */
+const WHITE_GOOD: Ground = { code: null, name: 'white', hex: WHITE };
+
+/** The chosen colors of a blank as grounds; a good without a color option has one, which is white. */
+export function groundsOf(blank: Blank, chosen: readonly string[]): Ground[] {
+  const option = colorOption(blank);
+  if (!option) return [WHITE_GOOD];
+  return option.values.flatMap(({ code, name, hex }) =>
+    hex !== null && chosen.includes(code) ? [{ code, name, hex }] : [],
+  );
+}
+
+/** An ink over a dyed good: what is below it colors it (light × light, as in the kernel that draws pictures). */
+const overDye = (ink: Rgb, ground: Rgb): Rgb => {
+  const channel = (i: 0 | 1 | 2) =>
+    Math.round(encodeSrgb(linearOf8[Math.round(ink[i])]! * linearOf8[Math.round(ground[i])]!));
+  return [channel(0), channel(1), channel(2)];
+};
+
+/** What an ink looks like on a ground: pigment and thread cover it, dye takes its color. */
+export const seenColor = (hex: string, ground: string, technique: Technique): string =>
+  technique === 'sublimation' ? formatHex(overDye(parseHex(hex), parseHex(ground))) : hex;
+
+export interface PoorContrast {
+  /** The colors of the good on which the layer is hardly seen. */
+  readonly colors: readonly Ground[];
+  /** Share of the layer that is hardly seen where it is worst, 0 to 1, and the least difference to the ground there (CIEDE2000). */
+  readonly lost: number;
+  readonly difference: number;
+  /** Black or white, whichever is seen better on all of them; null where neither is seen on one. */
+  readonly tint: string | null;
+}
+
+/** Black or white, whichever is seen better on all grounds; null where neither is seen on all. */
+export function seenTint(grounds: readonly string[], technique: Technique): string | null {
+  const worst = (tint: string) => Math.min(...grounds.map((hex) => differenceOf(seenColor(tint, hex, technique), hex)));
+  const best = worst(WHITE) >= worst(BLACK) ? WHITE : BLACK;
+  return worst(best) >= HARDLY_SEEN ? best : null;
+}
+
+/**
+ * The colors of the good on which most of a layer would hardly be seen; null when there are none. On a white good parts that stay white are meant: only
+ * where nothing else is there it is told.
+ */
 export function poorContrast(
   layer: Layer,
-  blank: Blank,
-  chosen: readonly string[],
+  grounds: readonly Ground[],
+  technique: Technique,
   mainColors: (artworkId: string) => readonly Ink[],
 ): PoorContrast | null {
-  const grounds = (colorOption(blank)?.values ?? []).filter((value) => chosen.includes(value.code));
   let [worstLost, least] = [0, Infinity];
-  const colors = grounds.flatMap(({ code, name, hex }) => {
-    if (hex === null) return [];
-    const inks = inksOn(layer, code, mainColors);
-    const seen = inks.map((ink) => ({ ...ink, difference: differenceOf(ink.hex, hex) }));
-    const whole = seen.reduce((sum, ink) => sum + ink.share, 0);
-    const hidden = seen.filter((ink) => ink.difference < HARDLY_SEEN);
+  const colors = grounds.filter(({ code, hex }) => {
+    const inks = inksOn(layer, code ?? '', mainColors).map((ink) => ({
+      share: ink.share,
+      difference: differenceOf(seenColor(ink.hex, hex, technique), hex),
+    }));
+    const whole = inks.reduce((sum, ink) => sum + ink.share, 0);
+    const hidden = inks.filter((ink) => ink.difference < HARDLY_SEEN);
     const lost = hidden.reduce((sum, ink) => sum + ink.share, 0) / whole;
-    if (!(lost >= MUCH_LOST)) return [];
+    const isWhite = layer.kind === 'artwork' && differenceOf(hex, WHITE) < HARDLY_SEEN / 2;
+    if (!(lost >= (isWhite ? NOTHING_SEEN : MUCH_LOST))) return false;
     worstLost = Math.max(worstLost, lost);
     least = Math.min(least, ...hidden.map((ink) => ink.difference));
-    return [{ code, name, hex }];
+    return true;
   });
   if (colors.length === 0) return null;
-  const worst = (ink: string) => Math.min(...colors.map(({ hex }) => contrastRatio(parseHex(ink), parseHex(hex))));
-  return { colors, lost: worstLost, difference: least, tint: worst(WHITE) >= worst(BLACK) ? WHITE : BLACK };
+  const tint = seenTint(
+    colors.map(({ hex }) => hex),
+    technique,
+  );
+  return { colors, lost: worstLost, difference: least, tint };
 }

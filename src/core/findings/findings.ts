@@ -12,14 +12,16 @@ import { scriptOf } from '../lettering/itemize';
 import type { SetText } from '../lettering/layout';
 import { settableText } from '../lettering/text';
 import { chosenColors, chosenGeometryIds } from '../listing/form';
+import { inOrder } from '../order/order';
 import { layerAspect } from '../print/plan';
 
-import { poorContrast, type Ink } from './contrast';
+import { groundsOf, type Ink } from './contrast';
 import { lookAtPicture } from './picture';
 import { bareStrip, overMargin, seenBox, sharpRemedy, stretchedBy, type PlacedLayer } from './place';
 import type { Remedy } from './remedy';
+import { lookAtSeen, type Printed } from './seen';
 import { lookAtThreads } from './thread-count';
-import { HARDLY_SEEN, THRESHOLDS } from './thresholds';
+import { THRESHOLDS } from './thresholds';
 import { ownEntry } from '../own-entry';
 
 export type Severity = 'stop' | 'warn' | 'note';
@@ -60,6 +62,8 @@ export interface ArtworkSize {
   /** Share of what is seen of it that is half transparent. */
   readonly halfTransparent?: number;
   readonly thinInk?: readonly ThinInk[];
+  /** What lies where on it, coarsely. */
+  readonly mini?: string;
   readonly likeness?: string;
   readonly name?: string;
   /** The artwork that it was made out of: of course these are alike. */
@@ -92,7 +96,8 @@ export function findFindings(
     const geometryIds = chosenGeometryIds(doc, blank, area.key);
     const inUse = geometryIds.length > 0 ? geometryIds : area.geometries.slice(0, 1).map((g) => g.geometryId);
     const where = areaTitle(blank, area).toLocaleLowerCase('en');
-    for (const [layerId, layer] of Object.entries(ownEntry(doc.areas, area.key)?.layers ?? {})) {
+    const printed: Printed[] = [];
+    for (const [layerId, layer] of inOrder(ownEntry(doc.areas, area.key)?.layers ?? {})) {
       const aspect = layer.hidden ? null : layerAspect(layer, sizes);
       if (aspect === null) continue;
       const placed = inUse.map((id): PlacedLayer => ({
@@ -156,15 +161,15 @@ export function findFindings(
           `${layer.name} is stretched by ${Math.round(stretched.share * 100)} % on ${shapeName(ownEntry(blank.geometries, stretched.geometryId)!)}.`,
           { kind: 'fit', fit: 'fill' },
         );
-      const poor = poorContrast(layer, blank, colors, (id) => inksOfArtwork(ownEntry(artworks, id)));
-      if (poor)
-        add(
-          'contrast',
-          'warn',
-          `${layer.name} is hardly seen on ${poor.colors.map((color) => color.name).join(', ')}: ${Math.round(poor.lost * 100)} % of it is nearly that color (difference ${poor.difference.toFixed(1)}, seen from ${HARDLY_SEEN} on).`,
-          { kind: 'tint', colors: poor.colors.map((color) => color.code), tint: poor.tint },
-        );
+      printed.push({ id: layerId, layer, placed, visible, add });
     }
+    lookAtSeen(printed, {
+      where,
+      technique: ownEntry(blank.geometries, inUse[0]!)!.technique,
+      grounds: groundsOf(blank, colors),
+      artworkOf: (id) => ownEntry(artworks, id),
+      inksOf: (id) => inksOfArtwork(ownEntry(artworks, id)),
+    });
     lookAtThreads(doc, blank, area, inUse, artworks, findings);
   }
   const weight: Record<Severity, number> = { stop: 0, warn: 1, note: 2 };

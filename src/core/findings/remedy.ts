@@ -20,6 +20,8 @@ export type Derivation =
 export type Remedy =
   | { readonly kind: 'family'; readonly family: string }
   | { readonly kind: 'tint'; readonly colors: readonly string[]; readonly tint: string }
+  /** Letters or an ornament in another color, on whatever good. */
+  | { readonly kind: 'ink'; readonly ink: string }
   | { readonly kind: 'fit'; readonly fit: Fit }
   /** Prints nothing of the layer, and does not pay for it. */
   | { readonly kind: 'hide' }
@@ -40,6 +42,8 @@ export function remedyName(remedy: Remedy): string {
       return `Set it in ${familyByCode(remedy.family)?.name ?? remedy.family}`;
     case 'tint':
       return `Make it ${remedy.tint === WHITE ? 'white' : 'black'} there`;
+    case 'ink':
+      return `Make it ${remedy.ink === WHITE ? 'white' : 'black'}`;
     case 'fit':
       return remedy.fit === 'fill' ? 'Fill and crop instead' : 'Fit it instead';
     case 'hide':
@@ -69,6 +73,8 @@ export function withRemedy(layer: Layer, remedy: Remedy): Layer {
       const versions = Object.fromEntries(remedy.colors.map((code) => [code, { tint: remedy.tint }]));
       return { ...layer, versions: { ...layer.versions, ...versions } };
     }
+    case 'ink':
+      return inked(layer, remedy.ink);
     case 'fit':
       return { ...layer, fit: remedy.fit };
     case 'hide':
@@ -82,6 +88,12 @@ export function withRemedy(layer: Layer, remedy: Remedy): Layer {
         ? { ...layer, placement: remedy.placement }
         : { ...layer, overrides: { ...layer.overrides, [remedy.geometryId]: remedy.placement } };
   }
+}
+
+/** Letters in one color, without an outline in another; an ornament in it. */
+function inked(layer: Layer, color: string): Layer {
+  if (layer.kind === 'text') return { ...layer, lettering: { ...layer.lettering, fill: color, outline: null } };
+  return layer.kind === 'ornament' ? { ...layer, color } : layer;
 }
 
 /**

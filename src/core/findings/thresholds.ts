@@ -55,6 +55,8 @@ export const HALF_TRANSPARENT = 0.02;
  */
 export const HARDLY_SEEN = 12;
 export const MUCH_LOST = 0.6;
+/** The same for artwork on a white good, where what stays white is meant. */
+export const NOTHING_SEEN = 0.97;
 /** Difference of a flat box to the fabric from which it is seen (chosen by eye, no source). */
 export const BOX_SEEN = 8;
 /** Colors of an artwork closer than this are sewn in one thread (CIEDE2000; chosen by eye, no source). */

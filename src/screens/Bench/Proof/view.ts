@@ -1,6 +1,6 @@
 import { geometryIdFor, parseVariantKey, type Blank } from '@/core/catalog/blank';
 import type { ProductDocument } from '@/core/document/document';
-import { poorContrast, type Ink } from '@/core/findings/contrast';
+import { groundsOf, poorContrast, type Ink } from '@/core/findings/contrast';
 import { showsShape } from '@/core/listing/pictures';
 import { ownEntry } from '@/core/own-entry';
 import type { BenchShot } from '../load';
@@ -47,9 +47,11 @@ export function hardlySeenOn(
   color: string,
   mainColors: (artworkId: string) => readonly Ink[],
 ): string[] {
-  return Object.keys(shot.areas).flatMap((key) =>
-    Object.values(ownEntry(doc.areas, key)?.layers ?? {}).flatMap((layer) =>
-      !layer.hidden && poorContrast(layer, blank, [color], mainColors) ? [layer.name] : [],
-    ),
-  );
+  const grounds = groundsOf(blank, [color]);
+  return Object.keys(shot.areas).flatMap((key) => {
+    const technique = blank.areas.find((area) => area.key === key)?.technique ?? 'giclee';
+    return Object.values(ownEntry(doc.areas, key)?.layers ?? {}).flatMap((layer) =>
+      !layer.hidden && poorContrast(layer, grounds, technique, mainColors) ? [layer.name] : [],
+    );
+  });
 }

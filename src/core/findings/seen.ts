@@ -1,0 +1,131 @@
+import { formatHex, parseHex } from '../artwork/color';
+import type { Layer } from '../document/document';
+import type { Box } from '../geometry/box';
+import type { Technique } from '../geometry/area';
+import { apply } from '../geometry/matrix';
+import { differenceOf, ownColor, poorContrast, seenTint, type Ground, type Ink } from './contrast';
+import type { Add, ArtworkSize } from './findings';
+import type { PlacedLayer } from './place';
+import type { Remedy } from './remedy';
+import { Stack } from './stack';
+import { HARDLY_SEEN, MUCH_LOST } from './thresholds';
+
+/** A layer that is printed, with what is seen of it and where it lies on each geometry in use. */
+export interface Printed {
+  readonly id: string;
+  readonly layer: Layer;
+  readonly placed: readonly PlacedLayer[];
+  readonly visible: Box | null | undefined;
+  readonly add: Add;
+}
+
+/** What all layers of an area share. */
+export interface AreaInView {
+  readonly where: string;
+  readonly technique: Technique;
+  readonly grounds: readonly Ground[];
+  readonly artworkOf: (id: string) => ArtworkSize | undefined;
+  readonly inksOf: (artworkId: string) => readonly Ink[];
+}
+
+/** Share of a layer's places that lie over another layer from which on that is its ground. */
+const OVER_LAYERS = 0.5;
+/** Share of a layer's places that are hidden from which on nothing of it is seen (a rim may show in the coarse picture). */
+const BEHIND = 0.97;
+/** Corners of two layers that lie no further apart are in the same place, mm. */
+const SAME_PLACE_MM = 1;
+
+/** The stack of an area on its first geometry and one color. */
+const stackOf = (layers: readonly Printed[], view: AreaInView, color: string | null): Stack =>
+  new Stack(
+    layers.map(({ id, layer, placed, visible }) => [id, layer, placed[0]!.matrix, visible] as const),
+    view.artworkOf,
+    color,
+  );
+
+/** What cannot be seen: layers in the color of what is beneath them, behind others, or on top of themselves. */
+export function lookAtSeen(layers: readonly Printed[], view: AreaInView): void {
+  const stack = stackOf(layers, view, view.grounds[0]?.code ?? null);
+  for (const [i, one] of layers.entries()) {
+    if (lookForTwice(layers, i)) continue;
+    // What its own twin hides is told at the twin.
+    const hasTwin = layers.slice(i + 1).some((other) => isSame(one, other));
+    if (!hasTwin && lookForBehind(stack, i, one)) continue;
+    if (!lookAtGround(stack, i, one, view)) lookAtGood(one, view);
+  }
+}
+
+const corners = ({ matrix }: PlacedLayer) => [0, 1].flatMap((x) => [0, 1].map((y) => apply(matrix, { x, y })));
+
+/** Whether two layers print the same in one place. */
+function isSame(one: Printed, other: Printed): boolean {
+  if (one.layer.kind !== 'artwork' || other.layer.kind !== 'artwork') return false;
+  if (one.layer.artworkId !== other.layer.artworkId) return false;
+  const own = corners(one.placed[0]!);
+  return corners(other.placed[0]!).every((p, k) => Math.hypot(p.x - own[k]!.x, p.y - own[k]!.y) < SAME_PLACE_MM);
+}
+
+/** Two same layers in one place: the upper one changes nothing, but makes soft edges harder. */
+function lookForTwice(layers: readonly Printed[], i: number): boolean {
+  const one = layers[i]!;
+  if (!layers.slice(0, i).some((other) => isSame(one, other))) return false;
+  one.add('twice', 'warn', `${one.layer.name} lies twice in the same place; one of them is enough.`, { kind: 'hide' });
+  return true;
+}
+
+function lookForBehind(stack: Stack, i: number, { layer, add }: Printed): boolean {
+  const places = stack.places(i, [0, 0, 0]);
+  const hidden = places.filter(({ x, y }) => stack.isHidden(i, x, y)).length;
+  if (places.length === 0 || hidden / places.length < BEHIND) return false;
+  add('behind', 'warn', `${layer.name} lies behind another layer: nothing of it is seen.`, { kind: 'hide' });
+  return true;
+}
+
+/** How a layer is seen on other layers where it mostly lies on such; false where it lies on the good itself. */
+function lookAtGround(stack: Stack, i: number, { layer, add }: Printed, { technique }: AreaInView): boolean {
+  const own = layer.kind === 'artwork' ? ([0, 0, 0] as const) : parseHex(ownColor(layer));
+  const places = stack.places(i, own).map(({ x, y, ink }) => ({ ink, ground: stack.groundAt(i, x, y) }));
+  const over = places.flatMap(({ ink, ground }) => (ground ? [{ ink, ground }] : []));
+  if (places.length === 0 || over.length / places.length < OVER_LAYERS) return false;
+  const hex = ([r, g, b]: readonly number[]) => formatHex([Math.round(r!), Math.round(g!), Math.round(b!)]);
+  let [lost, all, least] = [0, 0, Infinity];
+  for (const { ink, ground } of over) {
+    const difference = differenceOf(hex(ink.rgb), hex(ground));
+    all += ink.alpha;
+    if (difference >= HARDLY_SEEN) continue;
+    lost += ink.alpha;
+    least = Math.min(least, difference);
+  }
+  if (lost / all < MUCH_LOST) return true;
+  const tint = seenTint(
+    [...new Set(over.map(({ ground }) => hex(ground)))].slice(0, 20),
+    technique === 'sublimation' ? 'giclee' : technique,
+  );
+  add(
+    'contrast',
+    'warn',
+    `${layer.name} is hardly seen on what lies beneath it: ${Math.round((lost / all) * 100)} % of it is nearly that color (difference ${least.toFixed(1)}, seen from ${HARDLY_SEEN} on).`,
+    tint && layer.kind !== 'artwork' ? { kind: 'ink', ink: tint } : undefined,
+  );
+  return true;
+}
+
+/** How a layer is seen on the good. */
+function lookAtGood({ layer, add }: Printed, { technique, grounds, inksOf }: AreaInView): void {
+  const poor = poorContrast(layer, grounds, technique, inksOf);
+  if (!poor) return;
+  const codes = poor.colors.flatMap(({ code }) => code ?? []);
+  const dye = technique === 'sublimation' && poor.tint === null ? ' Dye cannot be lighter than the good.' : '';
+  add(
+    'contrast',
+    'warn',
+    `${layer.name} is hardly seen on ${poor.colors.map((color) => color.name).join(', ')}: ${Math.round(poor.lost * 100)} % of it is nearly that color (difference ${poor.difference.toFixed(1)}, seen from ${HARDLY_SEEN} on).${dye}`,
+    poor.tint === null ? undefined : tintRemedy(layer, codes, poor.tint),
+  );
+}
+
+/** The layer in another color: on those colors of the good, or where it has only one, altogether. */
+function tintRemedy(layer: Layer, colors: readonly string[], tint: string): Remedy | undefined {
+  if (colors.length > 0) return { kind: 'tint', colors, tint };
+  return layer.kind === 'artwork' ? undefined : { kind: 'ink', ink: tint };
+}
