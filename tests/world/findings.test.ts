@@ -246,9 +246,10 @@ describe('the artwork of a workspace', () => {
 describe('an artwork from before the checks of today', () => {
   it('is looked at again, once, and then judged by them', async () => {
     const id = await bring(await boxed(500, '#551155'), 'old.png');
-    await world.ctx.db.run("UPDATE artwork SET facts = JSON_REMOVE(facts, '$.likeness', '$.flatBox') WHERE id = ?", [
-      id,
-    ]);
+    await world.ctx.db.run(
+      "UPDATE artwork SET facts = JSON_REMOVE(facts, '$.likeness', '$.flatBox', '$.mini') WHERE id = ?",
+      [id],
+    );
     await askToLookAgain(world.ctx);
     await askToLookAgain(world.ctx);
     const count = () =>

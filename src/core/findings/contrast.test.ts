@@ -43,7 +43,7 @@ const doc = (layer: Layer): ProductDocument => ({
   areas: { 'main.front': { layers: { l: layer } } },
   variants: { 'color=estuary;size=m': {}, 'color=sandbar;size=m': {} },
 });
-const set = { missing: [], borrowed: [], fits: true, sizeMm: 20 };
+const set = { missing: [], borrowed: [], fits: true, sizeMm: 20, capMm: 14, smallMm: 10 };
 const says = (layer: Layer, over: object = {}) =>
   findFindings(doc(layer), demoBlank, {}, { l: { ...set, ...over } }).map(
     (finding) => `${finding.severity} ${finding.id}`,
@@ -101,7 +101,9 @@ describe('letters', () => {
 
   it('that do not fit, are too small or not there are told', () => {
     expect(says(white, { fits: false })).toEqual(['warn letters-over:l']);
-    expect(says(white, { sizeMm: 1 })).toEqual(['warn letters-small:l']);
+    expect(says(white, { smallMm: 0.8 })).toEqual(['warn letters-small:l']);
+    expect(says(white, { smallMm: null, capMm: 1.1 })).toEqual(['warn letters-small:l']);
+    expect(says(white, { smallMm: 0.9, capMm: 1.2 })).toEqual([]);
     expect(says(text({ text: ' \n ' }))).toContain('warn no-letters:l');
   });
 
@@ -112,8 +114,14 @@ describe('letters', () => {
         Object.entries(demoBlank.geometries).map(([id, g]) => [id, { ...g, technique: 'embroidery' as const }]),
       ),
     };
-    const [finding] = findFindings(doc(white), sewn, {}, { l: { ...set, sizeMm: 4 } });
-    expect(finding!.says).toBe('The letters of Motto are 4.0 mm high; thread needs 5 mm at least.');
+    const [finding] = findFindings(doc(white), sewn, {}, { l: { ...set, capMm: 5.6, smallMm: 3.2 } });
+    expect(finding!.says).toBe('The small letters of Motto are 3.2 mm high; thread needs 4 mm at least.');
+    // 200 mm × 4 ÷ 3.2
+    const larger = withRemedy(white, finding!.remedy!);
+    expect(larger.placement.widthMm).toBe(250);
+    expect(says(white, { capMm: 5.6, smallMm: 4 })).toEqual([]);
+    const capitals = findFindings(doc(white), sewn, {}, { l: { ...set, capMm: 4.9, smallMm: null } });
+    expect(capitals[0]!.says).toContain('The capitals of Motto are 4.9 mm high; thread needs 5 mm');
   });
 });
 

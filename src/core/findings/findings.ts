@@ -17,7 +17,7 @@ import { layerAspect } from '../print/plan';
 
 import { groundsOf, type Ink } from './contrast';
 import { lookAtPicture } from './picture';
-import { bareStrip, overMargin, seenBox, sharpRemedy, stretchedBy, type PlacedLayer } from './place';
+import { bareStrip, largerRemedy, overMargin, seenBox, sharpRemedy, stretchedBy, type PlacedLayer } from './place';
 import type { Remedy } from './remedy';
 import { lookAtSeen, type Printed } from './seen';
 import { lookAtThreads } from './thread-count';
@@ -79,7 +79,8 @@ export interface ArtworkSize {
 const mm = (value: number) => `${Math.round(value)} mm`;
 
 /** What the checks need of a text as it is set. */
-export type SetLettering = Pick<SetText, 'missing' | 'borrowed' | 'fits' | 'sizeMm'> & Partial<Pick<SetText, 'bounds'>>;
+export type SetLettering = Pick<SetText, 'missing' | 'borrowed' | 'fits' | 'sizeMm'> &
+  Partial<Pick<SetText, 'bounds' | 'borrowedFrom' | 'capMm' | 'smallMm'>>;
 
 /** Resolution, letters and place of every layer in every geometry in use; the worst geometry speaks for a layer. */
 export function findFindings(
@@ -297,7 +298,8 @@ function lookAtLetters(
       `No font here has ${listed(set.missing)}; it would be printed as an empty box. Take it out or write it otherwise.`,
     );
   if (set.borrowed.length > 0) {
-    const other = familyWith(set.borrowed);
+    const [from, ...others] = set.borrowedFrom ?? [];
+    const other = from !== undefined && others.length === 0 ? familyByCode(from) : familyWith(set.borrowed);
     add(
       'letters-borrowed',
       'warn',
@@ -313,18 +315,32 @@ function lookAtLetters(
         ? `${name} runs out of its box. Make the box larger or the letters smaller, or let them shrink.`
         : `${name} does not fit its box even at ${lettering.shrinkToMm} mm, the smallest size that you allow.`,
     );
-  const worst = placed
-    .map(({ matrix, geometry }) => {
-      const { leastLetterMm, needs } = THRESHOLDS[geometry.technique];
-      return { sizeMm: (axisLengths(matrix).y / lettering.boxHeightMm) * set.sizeMm, leastLetterMm, needs };
-    })
-    .reduce((a, b) => (b.sizeMm / b.leastLetterMm < a.sizeMm / a.leastLetterMm ? b : a));
-  if (worst.sizeMm < worst.leastLetterMm)
-    add(
-      'letters-small',
-      'warn',
-      `The letters of ${name} are ${worst.sizeMm.toFixed(1)} mm high; ${worst.needs} needs ${worst.leastLetterMm} mm at least.`,
-    );
+  lookAtHeight(layer, set, placed, add);
+}
+
+/** How high letters come out, in whichever geometry they are lowest. */
+function lookAtHeight(layer: TextLayer, set: SetLettering, placed: readonly PlacedLayer[], add: Add): void {
+  const heights = [
+    { what: 'small letters', ownMm: set.smallMm, least: 'leastSmallMm' },
+    { what: 'capitals', ownMm: set.capMm, least: 'leastCapMm' },
+  ] as const;
+  const all = placed.flatMap((on) => {
+    const scale = axisLengths(on.matrix).y / layer.lettering.boxHeightMm;
+    return heights.flatMap(({ what, ownMm, least }) => {
+      if (ownMm == null) return [];
+      const thresholds = THRESHOLDS[on.geometry.technique];
+      return [{ on, what, heightMm: ownMm * scale, leastMm: thresholds[least], needs: thresholds.needs }];
+    });
+  });
+  if (all.length === 0) return;
+  const worst = all.reduce((a, b) => (b.heightMm / b.leastMm < a.heightMm / a.leastMm ? b : a));
+  if (worst.heightMm >= worst.leastMm) return;
+  add(
+    'letters-small',
+    'warn',
+    `The ${worst.what} of ${layer.name} are ${worst.heightMm.toFixed(1)} mm high; ${worst.needs} needs ${worst.leastMm} mm at least.`,
+    largerRemedy(layer, worst.on, worst.leastMm / worst.heightMm),
+  );
 }
 
 /** What an artwork prints, without a box around it: that is told as a box, and nobody misses it where it is not seen. */

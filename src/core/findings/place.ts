@@ -189,3 +189,9 @@ export function sharpRemedy(layer: Layer, on: PlacedLayer, sharpMm: number): Rem
   if (widthMm < 5) return null;
   return place(`Make it ${round1(widthMm)} mm wide`, layer, on, (was) => ({ ...was, widthMm }));
 }
+
+/** The layer so many times larger, about its center. */
+export function largerRemedy(layer: Layer, on: PlacedLayer, factor: number): Remedy {
+  const widthMm = Math.ceil(placementOf(layer, on).widthMm * factor * 10) / 10;
+  return place(`Make it ${round1(widthMm)} mm wide`, layer, on, (was) => ({ ...was, widthMm }));
+}

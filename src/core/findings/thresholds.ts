@@ -8,8 +8,12 @@ export interface Thresholds {
    */
   readonly softShare: number;
   readonly blurryShare: number;
-  /** Letters lower than this do not print or cannot be sewn (common practice, no source: printed type from 5 pt, sewn from about 5 mm). */
-  readonly leastLetterMm: number;
+  /**
+   * Capitals and small letters lower than this do not print or cannot be sewn (common practice, no source: printed type from 5 pt, whose capitals are about
+   * 1.2 and small letters 0.9 mm; sewn capitals from about 5 mm, small letters from 4).
+   */
+  readonly leastCapMm: number;
+  readonly leastSmallMm: number;
   /** Strokes thinner than this fill in or break off (common practice, no source). */
   readonly leastStrokeMm: number;
   /** Whether ink can be laid half transparent: on cloth it sits on a white ground that cannot (common practice, no source). */
@@ -23,7 +27,8 @@ export interface Thresholds {
 const print = (over: Partial<Thresholds> = {}): Thresholds => ({
   softShare: 2 / 3,
   blurryShare: 1 / 3,
-  leastLetterMm: 1.7,
+  leastCapMm: 1.2,
+  leastSmallMm: 0.9,
   leastStrokeMm: 0.35,
   halfTransparent: true,
   mostColors: null,
@@ -35,7 +40,8 @@ export const THRESHOLDS: Record<Technique, Thresholds> = {
   'direct-to-garment': print({ halfTransparent: false, leastStrokeMm: 0.5 }),
   sublimation: print(),
   embroidery: print({
-    leastLetterMm: 5,
+    leastCapMm: 5,
+    leastSmallMm: 4,
     leastStrokeMm: 1,
     halfTransparent: false,
     mostColors: 6,

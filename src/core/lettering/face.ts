@@ -1,5 +1,5 @@
 import { Blob as HbBlob, Buffer as HbBuffer, Direction, Face, Feature, Font, shape } from 'harfbuzzjs';
-import type { Step } from '../paths/path';
+import { pathBox, type Step } from '../paths/path';
 import { unpackWoff } from './woff';
 import { ownEntry } from '../own-entry';
 
@@ -45,6 +45,27 @@ export class LetterFace {
     const { ascender, descender } = this.font.hExtents();
     this.ascent = ascender / this.upem;
     this.descent = -descender / this.upem;
+  }
+
+  /** Heights of capitals and of small letters, em: as H and x are drawn; null where the font has neither. */
+  private readonly heights = new Map<string, number | null>();
+
+  heightOf(letter: 'H' | 'x'): number | null {
+    let height = this.heights.get(letter);
+    if (height === undefined) {
+      const glyph = this.covers(letter.codePointAt(0)!)
+        ? this.shape(letter, 0, 1, false, 'Latin', false)[0]
+        : undefined;
+      const box = glyph ? pathBox(this.outline(glyph.id)) : null;
+      height = box && box.bottom - box.top;
+      this.heights.set(letter, height);
+    }
+    return height;
+  }
+
+  /** How many characters it draws. */
+  get size(): number {
+    return this.covered.size;
   }
 
   covers(codePoint: number): boolean {

@@ -33,31 +33,37 @@ export function levelsOf(paragraph: string): { levels: Uint8Array; base: number 
 /** Characters that have no shape of their own and need no font. */
 const INVISIBLE = /[\p{Default_Ignorable_Code_Point}\p{Cc}]/u;
 
+const graphemes = new Intl.Segmenter('en', { granularity: 'grapheme' });
+
+/** The face for a letter with its marks: the first that has all of them, else the first that has the letter. */
+function faceFor(codePoints: readonly number[], faces: readonly LetterFace[]): LetterFace | undefined {
+  return (
+    faces.find((face) => codePoints.every((c) => face.covers(c))) ?? faces.find((face) => face.covers(codePoints[0]!))
+  );
+}
+
 /**
- * Cuts a paragraph into runs. Each character goes to the first face that has it; marks and joiners stay with the letter before them, and
- * signs that several scripts share with what stands before. What no face has goes to the first and is marked.
+ * Cuts a paragraph into runs. Each letter with its marks goes to the first face that has all of it; joiners stay with the letter before them, and signs that
+ * several scripts share with what stands before. What no face has goes to the first and is marked.
  */
 export function itemize(paragraph: string, levels: Uint8Array, faces: readonly LetterFace[]): TextRun[] {
   const runs: { -readonly [key in keyof TextRun]: TextRun[key] }[] = [];
-  let index = 0;
-  for (const character of paragraph) {
-    const start = index;
-    index += character.length;
-    const codePoint = character.codePointAt(0)!;
+  for (const { segment, index } of graphemes.segment(paragraph)) {
     const last = runs.at(-1);
-    const level = levels[start]!;
-    const own = scriptOf(character);
-    const clings = /\p{M}/u.test(character) || INVISIBLE.test(character);
-    const missing = INVISIBLE.test(character)
-      ? (last?.missing ?? false)
-      : !faces.some((face) => face.covers(codePoint));
+    const level = levels[index]!;
+    const seen = [...segment].filter((character) => !INVISIBLE.test(character));
+    const codePoints = seen.map((character) => character.codePointAt(0)!);
+    const own = seen.map(scriptOf).find((script) => script !== 'Common') ?? 'Common';
+    const clings = seen.length === 0;
     const face =
       last &&
-      (clings || last.face.covers(codePoint)) &&
+      (clings || codePoints.every((c) => last.face.covers(c))) &&
       (clings || own === 'Common' || faces.indexOf(last.face) === 0 || own === last.script)
         ? last.face
-        : (faces.find((one) => one.covers(codePoint)) ?? last?.face ?? faces[0]!);
+        : (faceFor(codePoints, faces) ?? last?.face ?? faces[0]!);
+    const missing = clings ? (last?.missing ?? false) : !codePoints.every((c) => face.covers(c));
     const script = own === 'Common' ? (last?.script ?? 'Common') : own;
+    const end = index + segment.length;
     if (
       last &&
       last.level === level &&
@@ -65,9 +71,9 @@ export function itemize(paragraph: string, levels: Uint8Array, faces: readonly L
       last.missing === missing &&
       (last.script === script || last.script === 'Common')
     ) {
-      last.end = index;
+      last.end = end;
       last.script = script;
-    } else runs.push({ start, end: index, level, script, face, missing });
+    } else runs.push({ start: index, end, level, script, face, missing });
   }
   return runs;
 }

@@ -16,6 +16,8 @@ interface Paragraph {
   readonly runs: readonly TextRun[];
   /** Advance of what each UTF-16 unit begins, em, without tracking; 0 inside a cluster. */
   readonly advances: Float64Array;
+  /** Whether each UTF-16 unit is of a script whose letters are joined: nothing is put between two of these. */
+  readonly joined: Uint8Array;
   /** Where a line may end (UAX #14), UTF-16 units. */
   readonly breaks: readonly number[];
 }
@@ -30,6 +32,7 @@ interface Line {
   /** em, with tracking. */
   readonly width: number;
   readonly rtl: boolean;
+  readonly joined: Uint8Array;
 }
 
 /** A text as it is set. */
@@ -39,10 +42,15 @@ export interface SetText {
   /** The size that it was set in: as asked for, or smaller. */
   readonly sizeMm: number;
   readonly lines: number;
+  /** Heights of its capitals and digits, and of its small letters, at that size, mm; null where it has none of them. */
+  readonly capMm: number | null;
+  readonly smallMm: number | null;
   /** Characters that no font at hand has. */
   readonly missing: readonly string[];
   /** Characters that the family lacks and that are set in another. */
   readonly borrowed: readonly string[];
+  /** The families that they are set in. */
+  readonly borrowedFrom: readonly string[];
   /** Around all letters, mm in the box; null where nothing is drawn. */
   readonly bounds: Box | null;
   /** Whether it fits the box at that size. */
@@ -60,9 +68,12 @@ export function setText(lettering: Lettering, faces: readonly LetterFace[]): Set
     .map((text) => prepare(text, faces, lettering.tracking === 0));
   const missing = new Set<string>();
   const borrowed = new Set<string>();
+  const borrowedFrom = new Set<string>();
   for (const { text, runs } of paragraphs)
     for (const run of runs) {
-      const into = run.missing ? missing : familyOfFile(run.face.key) !== lettering.family ? borrowed : null;
+      const family = familyOfFile(run.face.key);
+      const into = run.missing ? missing : family !== lettering.family ? borrowed : null;
+      if (into === borrowed && text.slice(run.start, run.end).trim() !== '') borrowedFrom.add(family);
       if (into)
         for (const { segment } of graphemes.segment(text.slice(run.start, run.end)))
           if (segment.trim() !== '') into.add(segment);
@@ -75,11 +86,30 @@ export function setText(lettering: Lettering, faces: readonly LetterFace[]): Set
     inks,
     sizeMm: sized.sizeMm,
     lines: shaped.length,
+    ...heightsOf(paragraphs, sized.sizeMm),
     missing: [...missing],
     borrowed: [...borrowed],
+    borrowedFrom: [...borrowedFrom],
     bounds: boxes.length > 0 ? around(boxes) : null,
     fits: sized.fits,
   };
+}
+
+/** Letters without case are about as high as small ones (common practice, no source); em. */
+const PLAIN_SMALL = 0.5;
+const PLAIN_CAP = 0.7;
+
+/** How high the letters of a text are: what a reader sees, not the size of the type. The lowest of the fonts that it is set in counts. */
+function heightsOf(paragraphs: readonly Paragraph[], sizeMm: number): Pick<SetText, 'capMm' | 'smallMm'> {
+  let [cap, small] = [Infinity, Infinity];
+  for (const { text, runs } of paragraphs)
+    for (const { face, start, end } of runs) {
+      const part = text.slice(start, end);
+      if (/[\p{Lu}\p{N}]/u.test(part)) cap = Math.min(cap, face.heightOf('H') ?? PLAIN_CAP);
+      if (/[\p{Ll}\p{Lo}]/u.test(part)) small = Math.min(small, face.heightOf('x') ?? PLAIN_SMALL);
+    }
+  const mm = (em: number) => (em === Infinity ? null : em * sizeMm);
+  return { capMm: mm(cap), smallMm: mm(small) };
 }
 
 /** One line of letters from the start of its baseline at 0,0: its outline and how far it reaches, in the unit of `size`. */
@@ -114,8 +144,24 @@ function prepare(text: string, faces: readonly LetterFace[], ligatures: boolean)
   const breaks: number[] = [];
   const breaker = new LineBreaker(text);
   for (let next = breaker.nextBreak(); next; next = breaker.nextBreak()) breaks.push(next.position);
-  return { text, base, runs, advances, breaks };
+  return { text, base, runs, advances, joined: joinedIn(text), breaks };
 }
+
+/** Letters and marks of scripts that are written joined (Arabic) or hang from one line (Devanagari). */
+const JOINED = /[\p{Script_Extensions=Arabic}\p{Script_Extensions=Devanagari}]/u;
+
+function joinedIn(text: string): Uint8Array {
+  const joined = new Uint8Array(text.length);
+  let index = 0;
+  for (const character of text) {
+    if (JOINED.test(character) && /[\p{L}\p{M}]/u.test(character)) joined.fill(1, index, index + character.length);
+    index += character.length;
+  }
+  return joined;
+}
+
+/** Whether tracking stands between two clusters that follow one another. */
+const isApart = (joined: Uint8Array, one: number, other: number): boolean => joined[one] === 0 || joined[other] === 0;
 
 interface Cut {
   readonly paragraph: Paragraph;
@@ -126,16 +172,17 @@ interface Cut {
 }
 
 /** Width of text without the spaces that end it, em; tracking stands between clusters and not behind the last. */
-function widthOf({ text, advances }: Paragraph, start: number, end: number, tracking: number): number {
+function widthOf({ text, advances, joined }: Paragraph, start: number, end: number, tracking: number): number {
   let last = end;
   while (last > start && /\s/u.test(text[last - 1]!)) last -= 1;
-  let [sum, clusters] = [0, 0];
+  let [sum, gaps, before] = [0, 0, -1];
   for (let i = start; i < last; i += 1)
     if (advances[i]! > 0) {
       sum += advances[i]!;
-      clusters += 1;
+      if (before >= 0 && isApart(joined, before, i)) gaps += 1;
+      before = i;
     }
-  return sum + (tracking / 1000) * Math.max(0, clusters - 1);
+  return sum + (tracking / 1000) * gaps;
 }
 
 /** Cuts a paragraph into lines no wider than `most` em, as few as the order of the words allows. */
@@ -239,11 +286,15 @@ function shapeLine(paragraph: Paragraph, start: number, end: number, tracking: n
     glyphs: face.shape(text, from, to, level % 2 === 1, script, tracking === 0),
   }));
   const all = runs.flatMap((run) => run.glyphs);
-  const gaps = Math.max(0, new Set(all.filter((glyph) => glyph.advance > 0).map((glyph) => glyph.cluster)).size - 1);
+  const clusters = all.filter((glyph) => glyph.advance > 0).map((glyph) => glyph.cluster);
+  const gaps = clusters.filter(
+    (cluster, i) => i > 0 && cluster !== clusters[i - 1] && isApart(paragraph.joined, clusters[i - 1]!, cluster),
+  ).length;
   return {
     runs,
     width: all.reduce((sum, glyph) => sum + glyph.advance, 0) + (gaps * tracking) / 1000,
     rtl: paragraph.base % 2 === 1,
+    joined: paragraph.joined,
   };
 }
 
@@ -285,7 +336,13 @@ function lettersOf(
   let clusterBefore = -1;
   for (const { face, glyphs } of line.runs)
     for (const glyph of glyphs) {
-      if (glyph.advance > 0 && clusterBefore >= 0 && glyph.cluster !== clusterBefore) x += (tracking / 1000) * sizeMm;
+      if (
+        glyph.advance > 0 &&
+        clusterBefore >= 0 &&
+        glyph.cluster !== clusterBefore &&
+        isApart(line.joined, clusterBefore, glyph.cluster)
+      )
+        x += (tracking / 1000) * sizeMm;
       const at = bend(x + (glyph.advance * sizeMm) / 2);
       const place = chain(
         translation(-glyph.advance / 2 + glyph.dx, -glyph.dy),

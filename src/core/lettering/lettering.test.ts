@@ -6,6 +6,7 @@ import { describe, expect, it } from 'vitest';
 import { isTypicaError } from '../errors';
 import { scaling } from '../geometry/matrix';
 import { flatten, mapPath, polygonArea, type Step } from '../paths/path';
+import { coverageOf } from './coverage';
 import { LetterFace } from './face';
 import { FAMILIES, familyByCode, styleOf } from './families';
 import { itemize, levelsOf, scriptOf, visualOrder } from './itemize';
@@ -20,6 +21,13 @@ const fileOf = (family: string, subset = 'latin', style = '400-normal') =>
         import.meta.dirname,
         `../../../node_modules/@fontsource/${family}/files/${family}-${subset}-${style}.woff`,
       ),
+    ),
+  );
+const hasFile = (family: string, subset: string, style: string): boolean =>
+  fs.existsSync(
+    path.resolve(
+      import.meta.dirname,
+      `../../../node_modules/@fontsource/${family}/files/${family}-${subset}-${style}.woff`,
     ),
   );
 const loaded = new Map<string, LetterFace>();
@@ -188,6 +196,74 @@ describe('fonts by character', () => {
   it('name what no font has, each grapheme once', () => {
     expect(set({ text: 'Oar 漕 👨‍👩‍👧 漕' }).missing.toSorted()).toEqual(['漕', '👨‍👩‍👧'].toSorted());
     expect(set({ text: 'Прилив שלום' })).toMatchObject({ missing: [], borrowed: [...'שלום'] });
+  });
+});
+
+describe('what a font draws', () => {
+  it('is read from its own table: the same characters as HarfBuzz finds, in every file that ships', () => {
+    for (const { code, styles } of FAMILIES)
+      for (const subset of ['latin', 'latin-ext', 'greek', 'cyrillic', 'hebrew', 'arabic', 'devanagari', 'vietnamese'])
+        for (const style of styles) {
+          const file = { regular: '400-normal', bold: '700-normal', italic: '400-italic', 'bold-italic': '700-italic' };
+          if (!hasFile(code, subset, file[style])) continue;
+          const bytes = fileOf(code, subset, file[style]);
+          const theirs = new LetterFace('f', bytes);
+          const mine = coverageOf(unpackWoff(bytes));
+          const listed = mine.flatMap(([from, to]) => Array.from({ length: to - from + 1 }, (_, i) => from + i));
+          expect(
+            listed.every((c) => theirs.covers(c)),
+            `${code} ${subset} ${style}`,
+          ).toBe(true);
+          expect(listed.length, `${code} ${subset} ${style}`).toBe(theirs.size);
+        }
+  });
+
+  it('tells how high its letters are: as H and x are drawn', () => {
+    // Noto Sans: cap height 714 and x-height 536 of 1000 (its OS/2 table).
+    const { capMm, smallMm } = set({ text: 'Ebb', sizeMm: 10 });
+    expect(capMm).toBeCloseTo(7.14, 1);
+    expect(smallMm).toBeCloseTo(5.36, 1);
+    expect(set({ text: 'EBB 2026' }).smallMm).toBeNull();
+    expect(set({ text: 'ebb' }).capMm).toBeNull();
+  });
+});
+
+describe('letters and their marks', () => {
+  const rye = () => [face('rye'), face('rye', 'latin-ext'), ...sans()];
+  const inRye = (text: string) => setText(lettering({ text, family: 'rye' }), rye());
+
+  it('that a family lacks are borrowed from one that has them, none is missing', () => {
+    const turkish = inRye('İzmir ığşő');
+    expect(turkish.missing).toEqual([]);
+    expect(turkish.borrowed.length).toBeGreaterThan(0);
+    expect(turkish.borrowedFrom).toEqual(['noto-sans']);
+  });
+
+  it('are composed where there is a sign for both, and joined signs of old type come apart', () => {
+    expect(set({ text: 'A\u030angstro\u0308m' }).missing).toEqual([]);
+    // No sign for both, and no file that holds letter and mark: told, not drawn apart.
+    expect(set({ text: 'Z\u0327' }).missing).toEqual(['Z\u0327']);
+    expect(settableText('A\u030a')).toBe('\u00c5');
+    expect(settableText('\ufb01n')).toBe('fin');
+    const composed = set({ text: '\u00c5ngstr\u00f6m' });
+    expect(set({ text: 'A\u030angstro\u0308m' }).inks).toEqual(composed.inks);
+  });
+
+  it('of joined scripts stay joined when letters are set apart', () => {
+    const word = 'بحر';
+    const wide = (tracking: number) => {
+      const { bounds } = set({ text: word, tracking });
+      return bounds!.right - bounds!.left;
+    };
+    expect(wide(200)).toBeCloseTo(wide(0), 6);
+    // Words go apart.
+    const two = (tracking: number) => {
+      const { bounds } = set({ text: `${word} ${word}`, tracking });
+      return bounds!.right - bounds!.left;
+    };
+    expect(two(200)).toBeGreaterThan(two(0) + 1);
+    const latin = (tracking: number) => set({ text: 'Ebb', tracking }).bounds!.right;
+    expect(latin(200)).toBeGreaterThan(latin(0) + 1);
   });
 });
 

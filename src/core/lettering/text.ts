@@ -38,10 +38,18 @@ export interface Lettering {
   readonly wrap: boolean;
 }
 
-/** The text as it is set: line ends made one, controls and lone surrogates taken out, tabs as spaces, trailing blank lines dropped. */
+/** Letters that were joined for type of old: fonts join them themselves, and few have these signs. */
+const JOINED = /[\ufb00-\ufb06]/g;
+
+/**
+ * The text as it is set: letters and marks composed where there is a sign for both (NFC), line ends made one, controls and lone surrogates taken out, tabs as
+ * spaces, trailing blank lines dropped.
+ */
 export const settableText = (text: string): string =>
   text
     .toWellFormed()
+    .normalize('NFC')
+    .replace(JOINED, (sign) => sign.normalize('NFKC'))
     .replace(/\r\n?|\u2028|\u2029/g, '\n')
     .replace(/\t/g, ' ')
     .replace(/\p{Cc}/gu, (c) => (c === '\n' ? c : ''))

@@ -102,8 +102,8 @@ async function lookAgain(ctx: Context, artwork: ArtworkRow, signal: AbortSignal)
 export async function askToLookAgain(ctx: Context): Promise<void> {
   const rows = await ctx.db.rows<{ id: string; workspaceId: string; name: string }>(
     `SELECT id, workspace_id AS workspaceId, name FROM artwork
-     WHERE state = 'ready' AND JSON_VALUE(facts, '$.likeness') IS NULL
-       AND NOT EXISTS (SELECT 1 FROM job WHERE job.workspace_id = artwork.workspace_id AND idempotency_key = CONCAT('again:', artwork.id))
+     WHERE state = 'ready' AND JSON_VALUE(facts, '$.mini') IS NULL
+       AND NOT EXISTS (SELECT 1 FROM job WHERE job.workspace_id = artwork.workspace_id AND idempotency_key = CONCAT('again-mini:', artwork.id))
      ORDER BY id LIMIT 20`,
   );
   for (const { id, workspaceId, name } of rows)
@@ -114,7 +114,7 @@ export async function askToLookAgain(ctx: Context): Promise<void> {
       payload: { artworkId: id, again: true },
       subject: `artwork:${id}`,
       priority: 1,
-      idempotencyKey: `again:${id}`,
+      idempotencyKey: `again-mini:${id}`,
       maxAttempts: 2,
     });
 }

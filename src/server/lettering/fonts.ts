@@ -3,13 +3,14 @@ import path from 'node:path';
 import { LRUCache } from 'lru-cache';
 import type { SetSpan, SvgSpan } from '@/core/artwork/svg-text';
 import { notFound } from '@/core/errors';
+import { coverageOf } from '@/core/lettering/coverage';
 import { LetterFace } from '@/core/lettering/face';
 import { FAMILIES, familyByCode, type FontStyle } from '@/core/lettering/families';
 import { filesFor, fontFileKey, type FontCatalog, type FontFileKey } from '@/core/lettering/font-files';
 import { setLine, setText, type SetText } from '@/core/lettering/layout';
 import type { Lettering } from '@/core/lettering/text';
+import { unpackWoff } from '@/core/lettering/woff';
 import { svgPath } from '@/core/paths/path';
-import { ownEntry } from '@/core/own-entry';
 
 /** Where the fonts' packages lie; each has a WOFF for each subset, weight and style. */
 const FONTS = path.join(/* turbopackIgnore: true */ process.cwd(), 'node_modules', '@fontsource');
@@ -35,35 +36,25 @@ const SUBSETS = [
   'vietnamese',
 ];
 
-/** `U+0600-06FF,U+200C` as pairs. */
-const readRanges = (text: string): (readonly [number, number])[] =>
-  text.split(',').map((part) => {
-    const [from, to = from] = part.trim().replace('U+', '').split('-');
-    return [Number.parseInt(from!, 16), Number.parseInt(to!, 16)];
-  });
-
 let catalog: Promise<FontCatalog> | null = null;
 
-/** Which characters the files of each family may hold. */
+/** Which characters the files of each family hold. */
 export function fontCatalog(): Promise<FontCatalog> {
   catalog ??= readCatalog();
   return catalog;
 }
 
+/** Read from the fonts themselves: the lists that come with them claim whole blocks of which a font draws a few letters. */
 async function readCatalog(): Promise<FontCatalog> {
   const entries = await Promise.all(
     FAMILIES.map(async ({ code }) => {
-      const ranges = JSON.parse(await fs.readFile(path.join(FONTS, code, 'unicode.json'), 'utf8')) as Record<
-        string,
-        string
-      >;
-      return [
-        code,
-        SUBSETS.filter((subset) => ownEntry(ranges, subset)).map((subset) => ({
-          subset,
-          ranges: readRanges(ownEntry(ranges, subset)!),
-        })),
-      ] as const;
+      const files = await Promise.all(
+        SUBSETS.map(async (subset) => {
+          const bytes = await readFontFile(code, subset, 'regular').catch(() => null);
+          return bytes ? [{ subset, ranges: coverageOf(unpackWoff(new Uint8Array(bytes))) }] : [];
+        }),
+      );
+      return [code, files.flat()] as const;
     }),
   );
   return Object.fromEntries(entries);
