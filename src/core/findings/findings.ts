@@ -2,8 +2,8 @@ import type { Looks } from '../artwork/looks';
 import type { ThinInk } from '../artwork/strokes';
 import { areaTitle, type Blank } from '../catalog/blank';
 import type { Layer, ProductDocument, TextLayer } from '../document/document';
-import { printedBox, type Geometry } from '../geometry/area';
-import { contains, type Box } from '../geometry/box';
+import type { Geometry } from '../geometry/area';
+import type { Box } from '../geometry/box';
 import { layerMatrix } from '../geometry/fit';
 import { axisLengths } from '../geometry/matrix';
 import { effectiveDpi, sharpWidthMm } from '../geometry/placement';
@@ -17,9 +17,19 @@ import { layerAspect } from '../print/plan';
 
 import { groundsOf, type Ink } from './contrast';
 import { lookAtPicture } from './picture';
-import { bareStrip, largerRemedy, overMargin, seenBox, sharpRemedy, stretchedBy, type PlacedLayer } from './place';
+import {
+  isUnprinted,
+  largerRemedy,
+  outsideBy,
+  overMargin,
+  overTrim,
+  sharpRemedy,
+  stretchedBy,
+  type Laid,
+} from './place';
+import type { PlacedLayer } from './placed';
 import type { Remedy } from './remedy';
-import { lookAtSeen, type Printed } from './seen';
+import { lookAtSeen, lookAtStrips, type Printed } from './seen';
 import { lookAtThreads } from './thread-count';
 import { THRESHOLDS } from './thresholds';
 import { ownEntry } from '../own-entry';
@@ -101,11 +111,13 @@ export function findFindings(
     for (const [layerId, layer] of inOrder(ownEntry(doc.areas, area.key)?.layers ?? {})) {
       const aspect = layer.hidden ? null : layerAspect(layer, sizes);
       if (aspect === null) continue;
-      const placed = inUse.map((id): PlacedLayer => ({
-        geometryId: id,
-        geometry: ownEntry(blank.geometries, id)!,
-        matrix: layerMatrix(layer, aspect, id, blank.geometries),
-      }));
+      const layOut = (one: Layer) =>
+        inUse.map((id): PlacedLayer => ({
+          geometryId: id,
+          geometry: ownEntry(blank.geometries, id)!,
+          matrix: layerMatrix(one, aspect, id, blank.geometries),
+        }));
+      const placed = layOut(layer);
       const add: Add = (code, severity, says, remedy, spot, also) =>
         void findings.push({
           id: `${code}:${layerId}`,
@@ -121,7 +133,9 @@ export function findFindings(
         layer.kind === 'artwork'
           ? sizes.get(layer.artworkId)?.visible
           : lettersIn(layer, ownEntry(letterings, layerId));
-      if (isUnprinted(placed, visible)) {
+      const mini = layer.kind === 'artwork' ? sizes.get(layer.artworkId)?.mini : undefined;
+      const laid: Laid = { layer, placed, visible, mini, layOut };
+      if (isUnprinted(laid)) {
         add(
           'empty',
           'warn',
@@ -135,25 +149,7 @@ export function findFindings(
         lookAtPicture(layer, sizes, { blank, colors, placed }, add);
       }
       if (layer.kind === 'text') lookAtLetters(layer, ownEntry(letterings, layerId), placed, where, add);
-      if (layer.fit !== 'fill') lookAtPlace(layer.name, placed, visible, where, add);
-      const over = overMargin(layer, placed, visible);
-      if (over)
-        add(
-          'margin',
-          'warn',
-          `${layer.name} comes within ${over.leftMm.toFixed(1)} mm of the edge of the ${where}; ${over.safeMm} mm are the safe margin.`,
-          over.remedy,
-          over.spot,
-        );
-      const strip = layer.kind === 'artwork' ? bareStrip(layer, placed, visible) : null;
-      if (strip)
-        add(
-          'strip',
-          'warn',
-          `${layer.name} leaves a strip of ${strip.stripMm.toFixed(1)} mm bare at the ${strip.side} of the ${where}, bleed included.`,
-          strip.remedy,
-          strip.spot,
-        );
+      lookAtPlace(laid, where, add);
       const stretched = stretchedBy(layer, placed, blank.geometries);
       if (stretched)
         add(
@@ -162,15 +158,17 @@ export function findFindings(
           `${layer.name} is stretched by ${Math.round(stretched.share * 100)} % on ${shapeName(ownEntry(blank.geometries, stretched.geometryId)!)}.`,
           { kind: 'fit', fit: 'fill' },
         );
-      printed.push({ id: layerId, layer, placed, visible, add });
+      printed.push({ ...laid, id: layerId, add });
     }
-    lookAtSeen(printed, {
+    const view = {
       where,
       technique: ownEntry(blank.geometries, inUse[0]!)!.technique,
       grounds: groundsOf(blank, colors),
-      artworkOf: (id) => ownEntry(artworks, id),
-      inksOf: (id) => inksOfArtwork(ownEntry(artworks, id)),
-    });
+      artworkOf: (id: string) => ownEntry(artworks, id),
+      inksOf: (id: string) => inksOfArtwork(ownEntry(artworks, id)),
+    };
+    lookAtStrips(printed, view);
+    lookAtSeen(printed, view);
     lookAtThreads(doc, blank, area, inUse, artworks, findings);
   }
   const weight: Record<Severity, number> = { stop: 0, warn: 1, note: 2 };
@@ -248,24 +246,35 @@ function enlargeRemedy(size: ArtworkSize, worst: { readonly dpi: number; readonl
   return { kind: 'derive', derive: { kind: 'enlarge', widthPx } };
 }
 
-function lookAtPlace(
-  name: string,
-  placed: readonly PlacedLayer[],
-  visible: Box | null | undefined,
-  where: string,
-  add: Add,
-): void {
-  const outside = placed.find((p) => !contains(printedBox(p.geometry), seenBox(p.matrix, visible), 0.05));
-  if (!outside) return;
-  const [box, sheet] = [seenBox(outside.matrix, visible), printedBox(outside.geometry)];
-  const over = Math.max(sheet.left - box.left, sheet.top - box.top, box.right - sheet.right, box.bottom - sheet.bottom);
-  add(
-    'outside',
-    'warn',
-    `${name} reaches ${over.toFixed(1)} mm outside the ${where}; that part is not printed.`,
-    undefined,
-    { geometryId: outside.geometryId, box },
-  );
+function lookAtPlace(laid: Laid, where: string, add: Add): void {
+  const { name } = laid.layer;
+  const outside = outsideBy(laid);
+  if (outside)
+    add(
+      'outside',
+      'warn',
+      `${name} reaches ${outside.overMm.toFixed(1)} mm outside the ${where}; that part is not printed.`,
+      undefined,
+      outside.spot,
+    );
+  const cut = overTrim(laid);
+  if (cut && !outside)
+    add(
+      'cut',
+      'warn',
+      `${name} runs ${cut.cutMm.toFixed(1)} mm over the trim at the ${cut.side} of the ${where}: that part is cut off.`,
+      cut.remedy,
+      cut.spot,
+    );
+  const over = overMargin(laid);
+  if (over)
+    add(
+      'margin',
+      'warn',
+      `${name} comes within ${over.leftMm.toFixed(1)} mm of the edge of the ${where}; ${over.safeMm} mm are the safe margin.`,
+      over.remedy,
+      over.spot,
+    );
 }
 
 function lookAtLetters(
@@ -346,13 +355,6 @@ function lookAtHeight(layer: TextLayer, set: SetLettering, placed: readonly Plac
 /** What an artwork prints, without a box around it: that is told as a box, and nobody misses it where it is not seen. */
 const inksOfArtwork = (size: ArtworkSize | undefined): readonly Ink[] =>
   size?.unboxed?.mainColors ?? size?.mainColors ?? [];
-
-/** Whether nothing of a layer lies on any of its sheets. */
-const isUnprinted = (placed: readonly PlacedLayer[], visible: Box | null | undefined): boolean =>
-  placed.every(({ geometry, matrix }) => {
-    const [box, sheet] = [seenBox(matrix, visible), printedBox(geometry)];
-    return box.right <= sheet.left || box.left >= sheet.right || box.bottom <= sheet.top || box.top >= sheet.bottom;
-  });
 
 /** A shipped family that draws the scripts of all these characters. */
 function familyWith(characters: readonly string[]): FontFamily | null {

@@ -6,7 +6,7 @@ import type { ArtworkLayer } from '../document/document';
 import { axisLengths } from '../geometry/matrix';
 import { differenceOf } from './contrast';
 import type { Add, ArtworkSize } from './findings';
-import type { PlacedLayer } from './place';
+import type { PlacedLayer } from './placed';
 import { BOX_SEEN, HALF_TRANSPARENT, THIN_INK, THRESHOLDS } from './thresholds';
 
 interface Around {

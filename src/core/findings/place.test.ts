@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { miniOf } from '../artwork/mini';
 import type { Blank } from '../catalog/blank';
 import { demoBlank } from '../catalog/sample';
 import { newDocument, type Layer } from '../document/document';
@@ -128,6 +129,160 @@ describe('a bare strip', () => {
         },
       ),
     );
+  });
+});
+
+describe('a strip on a design of several layers and sizes', () => {
+  const both = ['color=estuary;size=m', 'color=estuary;size=xxl'];
+  const opaque = miniOf({ widthPx: 4, heightPx: 4, rgba: new Uint8Array(64).fill(255) });
+
+  it('is a wedge where a full picture is turned a little, and gone once it is large enough', () => {
+    const layer = art(at({ widthMm: 309, rotationDeg: 1.5 }));
+    const finding = named(find(layer, poster(3)), 'strip');
+    // 309 × 206 mm turned by 1.5°: a corner of the sheet of 306 × 206 lies (306 ÷ 2) sin 1.5° + (206 ÷ 2)(cos 1.5° − 1) beyond the long side.
+    expect(finding!.says).toContain('a strip of 4.0 mm bare');
+    expect(named(find(withRemedy(layer, finding!.remedy!), poster(3)), 'strip')).toBeUndefined();
+    expect(named(find(art(at({ widthMm: 330, rotationDeg: 1.5 })), poster(3)), 'strip')).toBeUndefined();
+  });
+
+  it('is not told over a ground that covers it', () => {
+    const layers = {
+      g: art(at({ widthMm: 309 }), { order: 'a0', artworkId: 'g', name: 'Ground' }),
+      l: art(at({ widthMm: 290 }), { order: 'a1' }),
+    };
+    const look = (groundMini: string | undefined) =>
+      findFindings(
+        { ...newDocument('b1', 'GBP', 'Poster'), areas: { 'main.front': { layers } }, variants: { [both[0]!]: {} } },
+        poster(3),
+        { a1: size({ mini: opaque }), g: size({ mini: groundMini }) },
+      ).map(({ id }) => id);
+    expect(look(opaque)).not.toContain('strip:l');
+    // A ground that is transparent there covers nothing.
+    expect(look(miniOf({ widthPx: 4, heightPx: 4, rgba: new Uint8Array(64) }))).toContain('strip:l');
+  });
+
+  it('is gone on every size after the remedy, whatever the fit', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 270, max: 308 }),
+        fc.constantFrom('keep', 'fit', 'fill', 'stretch'),
+        fc.constantFrom(0, 0, 1, -2),
+        (widthMm, fit, rotationDeg) => {
+          const layer = art(at({ widthMm, rotationDeg }), { fit: fit as 'keep' });
+          const before = named(find(layer, poster(3), size(), both), 'strip');
+          if (before)
+            expect(named(find(withRemedy(layer, before.remedy!), poster(3), size(), both), 'strip')).toBeUndefined();
+        },
+      ),
+    );
+  });
+});
+
+describe('the trim', () => {
+  const text = (xMm: number, over: Partial<Layer> = {}): Layer =>
+    ({
+      ...art(at({ xMm, yMm: 100, widthMm: 80 })),
+      kind: 'text',
+      name: 'Words',
+      lettering: {
+        text: 'Ebb',
+        family: 'rye',
+        style: 'regular',
+        sizeMm: 20,
+        align: 'left',
+        tracking: 0,
+        lineHeight: 1.2,
+        fill: '#1a1c20',
+        outline: null,
+        arcDeg: 0,
+        boxWidthMm: 80,
+        boxHeightMm: 30,
+        shrinkToMm: null,
+        wrap: true,
+      },
+      ...over,
+    }) as Layer;
+  const says = (layer: Layer, bleedMm = 3) =>
+    findFindings(
+      {
+        ...newDocument('b1', 'GBP', 'Poster'),
+        areas: { 'main.front': { layers: { l: layer } } },
+        variants: { 'color=sandbar;size=m': {} },
+      },
+      poster(bleedMm),
+      { a1: size() },
+      { l: { missing: [], borrowed: [], fits: true, sizeMm: 20 } },
+    ).filter(({ severity }) => severity !== 'note');
+
+  it('that letters cross is told from the first tenth to the end of the bleed, and pulling them inside ends it', () => {
+    // The right edge of the letters: 300 mm is the trim, 303 the end of the bleed.
+    const cases: [xMm: number, ids: string[]][] = [
+      [254, []],
+      [257, ['margin:l']],
+      [261.1, ['cut:l']],
+      [262.9, ['cut:l']],
+      [264, ['outside:l']],
+    ];
+    for (const [xMm, ids] of cases) expect(says(text(xMm)).map(({ id }) => id)).toEqual(ids);
+    const [finding] = says(text(261.1));
+    expect(finding!.says).toBe('Words runs 1.1 mm over the trim at the right of the front: that part is cut off.');
+    expect(says(withRemedy(text(261.1), finding!.remedy!))).toEqual([]);
+  });
+
+  it('that a motif crosses is told until it runs to the end of the bleed', () => {
+    const motif = (xMm: number) => says(art(at({ xMm, widthMm: 60 }))).map(({ id }) => id);
+    expect(motif(272)).toEqual(['cut:l']);
+    // 273 + 30 is where the bleed ends: it is meant to run off.
+    expect(motif(273)).toEqual([]);
+    expect(says(art(at({ widthMm: 320 })))).toEqual([]);
+  });
+
+  it('is no trim on goods without bleed', () => {
+    expect(says(text(262), 0).map(({ id }) => id)).toEqual(['outside:l']);
+  });
+
+  it('is told as outside with fit fill too, unless the picture fills the sheet', () => {
+    expect(says(text(290, { fit: 'fill' })).map(({ id }) => id)).toEqual(['outside:l']);
+    expect(says(art(at({ xMm: 290, widthMm: 100 }), { fit: 'fill' })).map(({ id }) => id)).toEqual(['outside:l']);
+    expect(says(art(at({ widthMm: 400 }), { fit: 'fill' }))).toEqual([]);
+  });
+});
+
+describe('an area that is no rectangle', () => {
+  // A pennant: 300 mm long, its point at the right.
+  const pennant: Blank = {
+    ...poster(0),
+    geometries: {
+      'g-small': { ...sheet(300, 200, 0), outline: 'M 0 0 L 300 100 L 0 200 Z' },
+      'g-large': { ...sheet(300, 200, 0), outline: 'M 0 0 L 300 100 L 0 200 Z' },
+    },
+  };
+  const round = () => {
+    const rgba = new Uint8Array(4 * 48 * 48);
+    for (let y = 0; y < 48; y += 1)
+      for (let x = 0; x < 48; x += 1)
+        if (Math.hypot(x - 23.5, y - 23.5) < 24) rgba.set([10, 20, 30, 255], 4 * (y * 48 + x));
+    return size({ widthPx: 4000, heightPx: 4000, mini: miniOf({ widthPx: 48, heightPx: 48, rgba }) });
+  };
+  const logo = (placement: Partial<Placement>) => find(art(at(placement)), pennant, round());
+  const ids = (placement: Partial<Placement>) =>
+    logo(placement)
+      .filter(({ severity }) => severity !== 'note')
+      .map(({ id }) => id);
+
+  it('is judged by its outline, not by the box around it', () => {
+    expect(ids({ xMm: 100, yMm: 100, widthMm: 60 })).toEqual([]);
+    // In the box, beyond the slanting edge: nothing of it is printed.
+    expect(ids({ xMm: 265, yMm: 25, widthMm: 40 })).toEqual(['empty:l']);
+    expect(ids({ xMm: 220, yMm: 100, widthMm: 60 })).toEqual(['outside:l']);
+    const [near] = logo({ xMm: 100, yMm: 68, widthMm: 60 }).filter(({ severity }) => severity !== 'note');
+    expect(near!.id).toBe('margin:l');
+    const mended = withRemedy(art(at({ xMm: 100, yMm: 68, widthMm: 60 })), near!.remedy!);
+    expect(find(mended, pennant, round()).filter(({ severity }) => severity !== 'note')).toEqual([]);
+  });
+
+  it('that is covered as a whole is quiet', () => {
+    expect(ids({ widthMm: 310 })).toEqual([]);
   });
 });
 

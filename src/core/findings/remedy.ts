@@ -3,6 +3,7 @@ import type { Fit } from '../geometry/fit';
 import type { Box } from '../geometry/box';
 import { apply } from '../geometry/matrix';
 import { placementMatrix, type Placement } from '../geometry/placement';
+import { withPlacement } from './placed';
 import { familyByCode } from '../lettering/families';
 
 /** What can be made out of an artwork by itself. */
@@ -29,8 +30,14 @@ export type Remedy =
   | { readonly kind: 'artwork'; readonly artworkId: string }
   /** A new artwork made out of its own, and that in its place. */
   | { readonly kind: 'derive'; readonly derive: Derivation }
-  /** Puts the layer elsewhere on one geometry; `name` says what that does. */
-  | { readonly kind: 'place'; readonly name: string; readonly geometryId: string; readonly placement: Placement };
+  /** Puts the layer elsewhere on one geometry, and where it has to be on `also` others; `name` says what that does. */
+  | {
+      readonly kind: 'place';
+      readonly name: string;
+      readonly geometryId: string;
+      readonly placement: Placement;
+      readonly also?: { readonly [geometryId: string]: Placement };
+    };
 
 export const WHITE = '#ffffff';
 export const BLACK = '#1a1c20';
@@ -84,9 +91,10 @@ export function withRemedy(layer: Layer, remedy: Remedy): Layer {
     case 'derive':
       return layer;
     case 'place':
-      return layer.geometryId === remedy.geometryId
-        ? { ...layer, placement: remedy.placement }
-        : { ...layer, overrides: { ...layer.overrides, [remedy.geometryId]: remedy.placement } };
+      return Object.entries({ ...remedy.also, [remedy.geometryId]: remedy.placement }).reduce<Layer>(
+        (one, [geometryId, placement]) => withPlacement(one, geometryId, placement),
+        layer,
+      );
   }
 }
 

@@ -5,17 +5,15 @@ import type { Technique } from '../geometry/area';
 import { apply } from '../geometry/matrix';
 import { differenceOf, ownColor, poorContrast, seenTint, type Ground, type Ink } from './contrast';
 import type { Add, ArtworkSize } from './findings';
-import type { PlacedLayer } from './place';
+import { stripOn, stripRemedy, type Laid } from './place';
+import type { PlacedLayer } from './placed';
 import type { Remedy } from './remedy';
 import { Stack } from './stack';
 import { HARDLY_SEEN, MUCH_LOST } from './thresholds';
 
-/** A layer that is printed, with what is seen of it and where it lies on each geometry in use. */
-export interface Printed {
+/** A layer that is printed. */
+export interface Printed extends Laid {
   readonly id: string;
-  readonly layer: Layer;
-  readonly placed: readonly PlacedLayer[];
-  readonly visible: Box | null | undefined;
   readonly add: Add;
 }
 
@@ -35,17 +33,59 @@ const BEHIND = 0.97;
 /** Corners of two layers that lie no further apart are in the same place, mm. */
 const SAME_PLACE_MM = 1;
 
-/** The stack of an area on its first geometry and one color. */
-const stackOf = (layers: readonly Printed[], view: AreaInView, color: string | null): Stack =>
+/** The stack of an area on one of its geometries and its first color. */
+const stackOf = (layers: readonly Printed[], { artworkOf, grounds }: AreaInView, geometry = 0): Stack =>
   new Stack(
-    layers.map(({ id, layer, placed, visible }) => [id, layer, placed[0]!.matrix, visible] as const),
-    view.artworkOf,
-    color,
+    layers.map(({ id, layer, placed, visible }) => [id, layer, placed[geometry]!.matrix, visible] as const),
+    artworkOf,
+    grounds[0]?.code ?? null,
   );
+
+/** Share of a bare strip that other layers may leave bare. */
+const COVERED = 0.95;
+/** Places along a strip, and across it, at which it is looked at. */
+const STRIP_PLACES = { along: 24, across: 3 };
+
+/** Whether what is bare of one layer is printed by others. */
+function isCovered(stack: Stack, i: number, { left, top, right, bottom }: Box): boolean {
+  const isUpright = bottom - top > right - left;
+  const [across, down] = isUpright
+    ? [STRIP_PLACES.across, STRIP_PLACES.along]
+    : [STRIP_PLACES.along, STRIP_PLACES.across];
+  let covered = 0;
+  for (let a = 0; a < across; a += 1)
+    for (let b = 0; b < down; b += 1) {
+      const x = left + ((right - left) * (a + 0.5)) / across;
+      const y = top + ((bottom - top) * (b + 0.5)) / down;
+      if (stack.isCoveredByOthers(i, x, y)) covered += 1;
+    }
+  return covered >= COVERED * across * down;
+}
+
+/** Strips and wedges that pictures leave bare along the edge of goods with bleed; none where another layer lies there. */
+export function lookAtStrips(layers: readonly Printed[], view: AreaInView): void {
+  for (const [i, one] of layers.entries()) {
+    const { layer, placed, visible, add } = one;
+    if (layer.kind !== 'artwork') continue;
+    const strips = placed.flatMap((on, geometry) => {
+      const strip = stripOn(on, visible);
+      return strip && !(layers.length > 1 && isCovered(stackOf(layers, view, geometry), i, strip.bare)) ? [strip] : [];
+    });
+    if (strips.length === 0) continue;
+    const worst = strips.reduce((a, b) => (b.stripMm > a.stripMm ? b : a));
+    add(
+      'strip',
+      'warn',
+      `${layer.name} leaves a strip of ${worst.stripMm.toFixed(1)} mm bare at the ${worst.side} of the ${view.where}, bleed included.`,
+      stripRemedy(one, worst),
+      { geometryId: worst.on.geometryId, box: worst.bare },
+    );
+  }
+}
 
 /** What cannot be seen: layers in the color of what is beneath them, behind others, or on top of themselves. */
 export function lookAtSeen(layers: readonly Printed[], view: AreaInView): void {
-  const stack = stackOf(layers, view, view.grounds[0]?.code ?? null);
+  const stack = stackOf(layers, view);
   for (const [i, one] of layers.entries()) {
     if (lookForTwice(layers, i)) continue;
     // What its own twin hides is told at the twin.
