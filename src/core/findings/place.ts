@@ -8,7 +8,7 @@ import type { Spot } from './findings';
 import { seenBox, seenMatrix, withPlacement, type PlacedLayer } from './placed';
 import { intoShape, reachOf } from './reach';
 import type { Remedy } from './remedy';
-import { ownEntry } from '../own-entry';
+import { ownEntry, putEntry } from '../own-entry';
 
 /** A layer, where it lies, and what is known of what it prints. */
 export interface Laid {
@@ -76,7 +76,7 @@ function everywhere(
     const more = next(layer, laid.layOut(layer));
     if (!more) break;
     layer = withPlacement(layer, more.geometryId, more.placement);
-    if (more.geometryId !== geometryId) also[more.geometryId] = more.placement;
+    if (more.geometryId !== geometryId) putEntry(also, more.geometryId, more.placement);
     else return first;
   }
   return Object.keys(also).length > 0 ? { ...first, also } : first;
@@ -273,10 +273,10 @@ export interface Strip {
   readonly grow: number;
 }
 
-const SIDES = ['left', 'right', 'top', 'bottom'] as const;
+type Side = 'left' | 'right' | 'top' | 'bottom';
 
 /** The side of a sheet that a direction points to. */
-const sideOf = ({ x, y }: Point): (typeof SIDES)[number] =>
+const sideOf = ({ x, y }: Point): Side =>
   Math.abs(x) >= Math.abs(y) ? (x < 0 ? 'left' : 'right') : y < 0 ? 'top' : 'bottom';
 
 /**
@@ -291,7 +291,7 @@ export function stripOn(on: PlacedLayer, visible: Box | null | undefined): Strip
   const middle = apply(m, { x: 0.5, y: 0.5 });
   const [sheetX, sheetY] = [(sheet.left + sheet.right) / 2, (sheet.top + sheet.bottom) / 2];
   const corners = cornersOf(sheet);
-  let worst: { stripMm: number; side: (typeof SIDES)[number] } | null = null;
+  let worst: { stripMm: number; side: Side } | null = null;
   let grow = 1;
   for (const unit of [
     { x: 0, y: 0.5 },

@@ -2,9 +2,8 @@ import { alphaBounds } from '../artwork/analysis';
 import { stitch } from '../embroidery/stitches';
 import { printedBox, printSizePx, type Geometry } from '../geometry/area';
 import type { Box } from '../geometry/box';
-import { chain, scaling, translation, type Matrix } from '../geometry/matrix';
-import { coverPath } from '../paths/scan';
-import { parsePath } from '../paths/parse';
+import { chain, scaling, translation } from '../geometry/matrix';
+import { cutToOutline } from '../print/cut';
 import { newRaster, type Raster } from '../print/raster';
 import type { AreaView } from './area-view';
 import type { Finish } from './finish';
@@ -63,7 +62,8 @@ export function finishSheet(raster: Raster, geometry: Geometry, finish: Finish, 
   const [leftMm, topMm] = [box.left + window.left / pxPerMm, box.top + window.top / pxPerMm];
   if (finish.stitched) stitch(raster, pxPerMm);
   if (finish.reliefMm > 0) raiseEdges(raster, finish.reliefMm * pxPerMm);
-  if (geometry.outline) cutToOutline(raster, geometry.outline, chain(translation(-leftMm, -topMm), scaling(pxPerMm)));
+  // On the good the bleed is gone too.
+  cutToOutline(raster, { ...geometry, bleedMm: 0 }, chain(translation(-leftMm, -topMm), scaling(pxPerMm)));
   return withoutEmpty({ raster, leftMm, topMm, pxPerMm });
 }
 
@@ -89,18 +89,4 @@ function withoutEmpty(art: AreaArt): AreaArt {
     pxPerMm: art.pxPerMm,
     bare,
   };
-}
-
-/** What is outside of the outline is not printed. */
-function cutToOutline({ widthPx, heightPx, data }: Raster, outline: string, toPx: Matrix): void {
-  const cover = coverPath(parsePath(outline), toPx, { width: widthPx, height: heightPx });
-  for (let y = 0; y < heightPx; y += 1)
-    for (let x = 0; x < widthPx; x += 1) {
-      const [cx, cy] = [x - (cover?.left ?? 0), y - (cover?.top ?? 0)];
-      const inside = cover && cx >= 0 && cy >= 0 && cx < cover.width && cy < cover.height;
-      const share = inside ? cover.data[cy * cover.width + cx]! : 0;
-      if (share === 1) continue;
-      const i = (y * widthPx + x) * 4;
-      for (let c = i; c < i + 4; c += 1) data[c] = Math.round(data[c]! * share);
-    }
 }

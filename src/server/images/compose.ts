@@ -10,6 +10,7 @@ import { sew, type UsedThread } from '@/core/embroidery/sew';
 import { ornamentByCode } from '@/core/ornaments/ornaments';
 import { mapPath, type InkedPath } from '@/core/paths/path';
 import { drawInks } from '@/core/paths/scan';
+import { cutToOutline } from '@/core/print/cut';
 import type { ArtworkSource, PlannedLayer, SheetPlan } from '@/core/print/plan';
 import { AffinePainter, newRaster, premultiply, type Raster } from '@/core/print/raster';
 import { setLettering } from '../lettering/fonts';
@@ -185,13 +186,14 @@ export async function openSheet(read: ReadBytes, sheet: SheetPlan, dpi: number):
   return {
     widthPx,
     heightPx,
-    opaque: layers.some((layer) => layer.covers(widthPx, heightPx)),
+    opaque: sheet.geometry.outline === null && layers.some((layer) => layer.covers(widthPx, heightPx)),
     strip(fromY, toY) {
       const bytes = (toY - fromY) * widthPx * 4;
       if (room.length < bytes) room = new Uint8Array(bytes);
       const strip = { widthPx, heightPx: toY - fromY, data: room.subarray(0, bytes) };
       strip.data.fill(0);
       for (const layer of layers) layer.paint(strip, fromY);
+      cutToOutline(strip, sheet.geometry, chain(mmToSheet, translation(0, -fromY)));
       return strip;
     },
   };

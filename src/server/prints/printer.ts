@@ -1,5 +1,6 @@
-import { printSizePx } from '@/core/geometry/area';
+import { printSizePx, sheetMatrix } from '@/core/geometry/area';
 import { axisLengths } from '@/core/geometry/matrix';
+import { cutToOutline } from '@/core/print/cut';
 import type { SheetPlan } from '@/core/print/plan';
 import { mmToPx } from '@/core/units/length';
 import { composeSheet, LARGE_PIXELS, openSheet, type OpenSheet, type ReadBytes } from '../images/compose';
@@ -55,5 +56,6 @@ export async function printSheet(read: ReadBytes, sheet: SheetPlan): Promise<Buf
     return encodePng(open, dpi, open.opaque || coversAll(open) ? 'rgb' : 'rgba');
   }
   const raster = await composeSheet(read, sheet, dpi);
+  cutToOutline(raster, sheet.geometry, sheetMatrix(sheet.geometry, raster.widthPx, raster.heightPx));
   return encodePng(rowsOf(raster), dpi, bleedMm > 0 && isOpaque(raster) ? 'rgb' : 'rgba');
 }
