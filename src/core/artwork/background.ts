@@ -4,6 +4,8 @@ import { borderOf, nearColor } from './flat-box';
 
 /** A channel may be this far from the background and still be it: what JPEG does near edges. */
 const SLACK = 26;
+/** Alpha below which a pixel is of the margin. */
+const CLEAR = 16;
 /** Pixels behind the edge where the art's own color is looked for. */
 const DEPTH = 3;
 
@@ -25,6 +27,13 @@ export function takeBackground({ widthPx, heightPx, rgba }: Pixels, hex: string)
     end += 1;
   };
   for (const i of borderOf(widthPx, heightPx)) reach(i >> 2);
+  // From a transparent margin as well: a box can stand in one.
+  for (let p = 0; p < count; p += 1)
+    if (rgba[p * 4 + 3]! < CLEAR)
+      for (const step of [-1, 1, -widthPx, widthPx]) {
+        const beside = p + step;
+        if (beside >= 0 && beside < count && rgba[beside * 4 + 3]! >= CLEAR) reach(beside);
+      }
   for (let at = 0; at < end; at += 1) {
     const p = queue[at]!;
     const x = p % widthPx;

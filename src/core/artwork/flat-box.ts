@@ -1,4 +1,4 @@
-import type { Pixels } from './analysis';
+import { alphaBounds, type Pixels } from './analysis';
 import { formatHex, type Rgb } from './color';
 
 /** Most by which a channel of the border may differ from its color: what JPEG does to white. */
@@ -23,7 +23,28 @@ export function borderOf(widthPx: number, heightPx: number): number[] {
  * The one opaque color that runs around a picture: a white or flat box around the art, as a logo without transparency has it. Null where the
  * border is transparent or of many colors, and where nothing but that color is there.
  */
-export function flatBox({ widthPx, heightPx, rgba }: Pixels): string | null {
+export function flatBox(pixels: Pixels): string | null {
+  return boxOf(withinMargin(pixels));
+}
+
+/** A picture without the transparent margin around it: a box can stand in that. */
+function withinMargin(pixels: Pixels): Pixels {
+  const { widthPx, rgba } = pixels;
+  const bounds = alphaBounds(pixels, 128);
+  if (!bounds || (bounds.right - bounds.left) * (bounds.bottom - bounds.top) === widthPx * pixels.heightPx)
+    return pixels;
+  const { left, top, right, bottom } = bounds;
+  const inner = {
+    widthPx: right - left,
+    heightPx: bottom - top,
+    rgba: new Uint8Array(4 * (right - left) * (bottom - top)),
+  };
+  for (let y = top; y < bottom; y += 1)
+    inner.rgba.set(rgba.slice(4 * (y * widthPx + left), 4 * (y * widthPx + right)), 4 * (y - top) * inner.widthPx);
+  return inner;
+}
+
+function boxOf({ widthPx, heightPx, rgba }: Pixels): string | null {
   const border = borderOf(widthPx, heightPx);
   const counts = new Map<number, number>();
   for (const i of border) {

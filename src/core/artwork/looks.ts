@@ -1,6 +1,9 @@
+import { designColors, sewnPixels } from '../embroidery/colors';
 import type { Box } from '../geometry/box';
+import { premultiply } from '../print/raster';
 import { alphaBounds, mainColors, type MainColor, type Pixels } from './analysis';
 import { takeBackground } from './background';
+import { formatHex } from './color';
 import { flatBox } from './flat-box';
 import { halfTransparentShare } from './half-transparent';
 import { likenessHash } from './likeness';
@@ -22,6 +25,8 @@ export interface Looks {
   readonly thinInk: readonly ThinInk[];
   /** What lies where on it, coarsely: see `mini.ts`. */
   readonly mini: string;
+  /** Its colors as threads would have to tell them apart, the largest first; more than there are threads. */
+  readonly threadColors: readonly MainColor[];
 }
 
 /** Reduces a picture to about 128 px: from outside, since platforms have it faster than we. */
@@ -39,7 +44,20 @@ export async function lookAt(pixels: Pixels, reduce: Reduce): Promise<Looks> {
     halfTransparent: halfTransparentShare(pixels),
     thinInk: thinInk(pixels),
     mini: miniOf(tiny),
+    threadColors: threadColors(pixels),
   };
+}
+
+/** Most colors that are kept of those that threads would have to tell apart. */
+const MOST_COLORS = 24;
+
+function threadColors({ widthPx, heightPx, rgba }: Pixels): MainColor[] {
+  const data = new Uint8Array(rgba);
+  premultiply(data);
+  const pixels = sewnPixels({ widthPx, heightPx, data });
+  return designColors(pixels)
+    .slice(0, MOST_COLORS)
+    .map(({ rgb, count }) => ({ hex: formatHex(rgb), share: count / pixels.count }));
 }
 
 async function withoutBox({ widthPx, heightPx, rgba }: Pixels, box: string, reduce: Reduce): Promise<Looks['unboxed']> {

@@ -2,8 +2,9 @@ import type { Pixels } from './analysis';
 
 /** Alpha from which a pixel counts as ink. */
 const INK = 96;
-/** Widths that are tried, as shares of the longer side. */
+/** Widths that are tried, as shares of the longer side: in a picture of some hundred pixels, and in one of some thousand. */
 const WIDTHS = [0.0025, 0.004, 0.006, 0.009, 0.013, 0.02] as const;
+export const FINE_WIDTHS = [0.000625, 0.001, 0.0016] as const;
 
 /** How much of the ink of a picture is thinner than a width. */
 export interface ThinInk {
@@ -71,17 +72,27 @@ function distances(inside: (p: number) => boolean, widthPx: number, heightPx: nu
  * hundredths means nothing.
  */
 export function thinInk({ widthPx, heightPx, rgba }: Pixels): ThinInk[] {
+  const alpha = new Uint8Array(widthPx * heightPx);
+  for (let i = 0; i < alpha.length; i += 1) alpha[i] = rgba[4 * i + 3]!;
+  return thinAlpha({ widthPx, heightPx, alpha }, WIDTHS);
+}
+
+/** The same of the alpha alone, row by row, for some widths. */
+export function thinAlpha(
+  { widthPx, heightPx, alpha }: { readonly widthPx: number; readonly heightPx: number; readonly alpha: Uint8Array },
+  widths: readonly number[],
+): ThinInk[] {
   const ink = new Uint8Array(widthPx * heightPx);
   let total = 0;
   for (let i = 0; i < ink.length; i += 1)
-    if (rgba[i * 4 + 3]! >= INK) {
+    if (alpha[i]! >= INK) {
       ink[i] = 1;
       total += 1;
     }
   if (total === 0 || total === ink.length) return [];
   const toEdge = distances((p) => ink[p] === 1, widthPx, heightPx);
   const long = Math.max(widthPx, heightPx);
-  return WIDTHS.flatMap((width) => {
+  return widths.flatMap((width) => {
     const radius = (width * long) / 2;
     // Under a pixel nothing can be told.
     if (radius < 0.75) return [];

@@ -107,6 +107,16 @@ describe('letters', () => {
     expect(says(text({ text: ' \n ' }))).toContain('warn no-letters:l');
   });
 
+  it('with strokes that the technique does not hold are told, and larger ones are not', () => {
+    expect(says(white, { strokeMm: 0.4 })).toEqual(['warn thin:l']);
+    expect(says(white, { strokeMm: 0.5 })).toEqual([]);
+    const [finding] = findFindings(doc(white), demoBlank, {}, { l: { ...set, strokeMm: 0.4 } });
+    expect(finding!.says).toBe(
+      'The strokes of Motto are about 0.4 mm thick; print holds 0.5 mm at least. Make the letters larger or bolder.',
+    );
+    expect(withRemedy(white, finding!.remedy!).placement.widthMm).toBe(250);
+  });
+
   it('that are sewn must be larger', () => {
     const sewn = {
       ...demoBlank,

@@ -74,6 +74,8 @@ export interface ArtworkSize {
   readonly thinInk?: readonly ThinInk[];
   /** What lies where on it, coarsely. */
   readonly mini?: string;
+  /** Its colors as threads would have to tell them apart. */
+  readonly threadColors?: readonly Ink[];
   readonly likeness?: string;
   readonly name?: string;
   /** The artwork that it was made out of: of course these are alike. */
@@ -90,7 +92,7 @@ const mm = (value: number) => `${Math.round(value)} mm`;
 
 /** What the checks need of a text as it is set. */
 export type SetLettering = Pick<SetText, 'missing' | 'borrowed' | 'fits' | 'sizeMm'> &
-  Partial<Pick<SetText, 'bounds' | 'borrowedFrom' | 'capMm' | 'smallMm'>>;
+  Partial<Pick<SetText, 'bounds' | 'borrowedFrom' | 'capMm' | 'smallMm' | 'strokeMm'>>;
 
 /** Resolution, letters and place of every layer in every geometry in use; the worst geometry speaks for a layer. */
 export function findFindings(
@@ -325,6 +327,26 @@ function lookAtLetters(
         : `${name} does not fit its box even at ${lettering.shrinkToMm} mm, the smallest size that you allow.`,
     );
   lookAtHeight(layer, set, placed, add);
+  lookAtStrokes(layer, set, placed, add);
+}
+
+/** How thick the strokes of letters come out, in whichever geometry they are thinnest. */
+function lookAtStrokes(layer: TextLayer, { strokeMm }: SetLettering, placed: readonly PlacedLayer[], add: Add): void {
+  if (strokeMm == null) return;
+  const worst = placed
+    .map((on) => {
+      const { leastStrokeMm, needs } = THRESHOLDS[on.geometry.technique];
+      const thickMm = (strokeMm * axisLengths(on.matrix).y) / layer.lettering.boxHeightMm;
+      return { on, thickMm, leastStrokeMm, needs };
+    })
+    .reduce((a, b) => (b.thickMm / b.leastStrokeMm < a.thickMm / a.leastStrokeMm ? b : a));
+  if (worst.thickMm >= worst.leastStrokeMm) return;
+  add(
+    'thin',
+    'warn',
+    `The strokes of ${layer.name} are about ${worst.thickMm.toFixed(1)} mm thick; ${worst.needs} holds ${worst.leastStrokeMm} mm at least. Make the letters larger or bolder.`,
+    largerRemedy(layer, worst.on, worst.leastStrokeMm / worst.thickMm),
+  );
 }
 
 /** How high letters come out, in whichever geometry they are lowest. */

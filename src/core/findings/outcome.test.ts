@@ -4,6 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { alphaBounds, type Pixels } from '../artwork/analysis';
 import { makeSolid, takeBackground } from '../artwork/background';
 import { lookAt } from '../artwork/looks';
+import { miniOf } from '../artwork/mini';
 import { reduced } from '../../server/images/ingest';
 import { demoBlank } from '../catalog/sample';
 import { newDocument } from '../document/document';
@@ -85,6 +86,43 @@ describe('what the pixels of an artwork bring with them', () => {
     expect(named(checked({ thinInk }, sampleLayer({}, { widthMm: 150 }), sewn), 'thin')).toBeUndefined();
   });
 
+  it('colors are counted before they are reduced: ten of one artwork are told', async () => {
+    const hexes = [
+      '#ffffff',
+      '#1a1c20',
+      '#d2342a',
+      '#1f5fae',
+      '#f6b73c',
+      '#1f4d38',
+      '#7fc0b8',
+      '#c63a7a',
+      '#5a4a9c',
+      '#e29ab0',
+    ];
+    const bars = hexes.map((hex, i) => `<rect x="${i * 40}" width="40" height="200" fill="${hex}"/>`).join('');
+    const { data, info } = await sharp(
+      Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" width="400" height="200">${bars}</svg>`),
+    )
+      .ensureAlpha()
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    const looks = await lookAt({ widthPx: info.width, heightPx: info.height, rgba: data }, reduced);
+    expect(looks.threadColors).toHaveLength(10);
+    const of = checked(looks, sampleLayer(), sewn);
+    expect(look(of).find((finding) => finding.id === 'threads:main.front')!.says).toContain('about 10 colors');
+  });
+
+  it('a box is found within a transparent margin, and taken away from there', async () => {
+    const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="400" height="400"><rect x="60" y="60" width="280" height="280" fill="#fff"/><circle cx="200" cy="200" r="90" fill="none" stroke="#182a4a" stroke-width="30"/></svg>`;
+    const { data, info } = await sharp(Buffer.from(svg)).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+    const pixels: Pixels = { widthPx: info.width, heightPx: info.height, rgba: new Uint8Array(data) };
+    expect((await lookAt(pixels, reduced)).flatBox).toBe('#ffffff');
+    takeBackground(pixels, '#ffffff');
+    const alpha = (x: number, y: number) => pixels.rgba[4 * (y * 400 + x) + 3];
+    // The margin, where the box was, the ring, and the white inside it, which stays.
+    expect([alpha(10, 10), alpha(80, 80), alpha(290, 200), alpha(200, 200)]).toEqual([0, 0, 255, 255]);
+  });
+
   it('more colors than threads are told once for the area', () => {
     const hexes = ['#ffffff', '#1a1c20', '#d2342a', '#1f5fae', '#f6b73c', '#1f4d38', '#7fc0b8', '#c63a7a'];
     const of = checked({ mainColors: hexes.map((hex) => ({ hex, share: 1 / 8 })) }, sampleLayer(), sewn);
@@ -93,21 +131,41 @@ describe('what the pixels of an artwork bring with them', () => {
     );
   });
 
-  it('the same picture brought twice is told, and the larger one offered', () => {
-    const twin: ArtworkSize = {
+  describe('the same picture brought twice', () => {
+    const likeness = '00ff00ff00ff00ff';
+    /** Rings in a color, with a word under them or not. */
+    const drawn = async (hex: string, word = true) => {
+      const text = word ? '<rect x="150" y="330" width="100" height="24"/>' : '';
+      const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 400"><g fill="${hex}"><path d="M200 60a120 120 0 1 0 1 0zm0 60a60 60 0 1 1 -1 0z" fill-rule="evenodd"/>${text}</g></svg>`;
+      const { data, info } = await sharp(Buffer.from(svg)).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+      return miniOf({ widthPx: info.width, heightPx: info.height, rgba: data });
+    };
+    const twin = (mini: string): ArtworkSize => ({
       vector: false,
       widthPx: 6000,
       heightPx: 6000,
       likeness: '00ff00ff00ff00fe',
+      mini,
       name: 'Crest large',
-    };
-    const of = checked({ likeness: '00ff00ff00ff00ff' }, sampleLayer(), demoBlank, { a2: twin });
-    const finding = named(of, 'twin')!;
-    expect(finding.says).toContain('the same picture as Crest large (6000 × 6000 px)');
-    expect(finding.remedy).toEqual({ kind: 'artwork', artworkId: 'a2' });
-    expect(
-      named(checked({ likeness: 'ff00ff00ff00ff00' }, sampleLayer(), demoBlank, { a2: twin }), 'twin'),
-    ).toBeUndefined();
+    });
+    const find = (own: string, other: string) =>
+      named(checked({ likeness, mini: own }, sampleLayer(), demoBlank, { a2: twin(other) }), 'twin');
+
+    it('is told with what differs, and the larger one offered', async () => {
+      const finding = find(await drawn('#d2342a'), await drawn('#d2342a'))!;
+      expect(finding.says).toContain('the same picture as Crest large, 6000 × 6000 px instead of 3000 × 3000 px');
+      expect(finding.remedy).toEqual({ kind: 'artwork', artworkId: 'a2' });
+    });
+
+    it('is not the same in another color, without its words, or as a plain field', async () => {
+      const red = await drawn('#d2342a');
+      expect(find(red, await drawn('#182a4a'))).toBeUndefined();
+      expect(find(red, await drawn('#d2342a', false))).toBeUndefined();
+      const field = miniOf({ widthPx: 2, heightPx: 2, rgba: new Uint8Array(16).fill(255) });
+      expect(find(field, field)).toBeUndefined();
+      const far = checked({ likeness: 'ff00ff00ff00ff00', mini: red }, sampleLayer(), demoBlank, { a2: twin(red) });
+      expect(named(far, 'twin')).toBeUndefined();
+    });
   });
 
   it('one that replaced a larger one says so', () => {

@@ -17,7 +17,9 @@ export function lookAtThreads(
   const most = THRESHOLDS[ownEntry(blank.geometries, geometryIds[0]!)!.technique].mostColors;
   const layers = Object.entries(ownEntry(doc.areas, area.key)?.layers ?? {}).filter(([, layer]) => !layer.hidden);
   if (most === null || layers.length === 0) return;
-  const inks = layers.flatMap(([, layer]) => inksOn(layer, '', (id) => ownEntry(artworks, id)?.mainColors ?? []));
+  const inks = layers.flatMap(([, layer]) =>
+    inksOn(layer, '', (id) => ownEntry(artworks, id)?.threadColors ?? ownEntry(artworks, id)?.mainColors ?? []),
+  );
   const needed: Ink[] = [];
   for (const ink of inks)
     if (ink.share >= LEAST_COLOR && needed.every((one) => differenceOf(one.hex, ink.hex) >= ONE_THREAD))

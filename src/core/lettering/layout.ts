@@ -1,7 +1,7 @@
 import LineBreaker from 'linebreak';
 import type { Box } from '../geometry/box';
 import { chain, rotation, scaling, translation } from '../geometry/matrix';
-import { mapPath, pathBox, type InkedPath, type Step } from '../paths/path';
+import { flatten, mapPath, pathBox, polygonArea, type InkedPath, type Step } from '../paths/path';
 import { strokePath } from '../paths/stroke';
 import type { LetterFace, ShapedGlyph } from './face';
 import { familyOfFile } from './font-files';
@@ -45,6 +45,8 @@ export interface SetText {
   /** Heights of its capitals and digits, and of its small letters, at that size, mm; null where it has none of them. */
   readonly capMm: number | null;
   readonly smallMm: number | null;
+  /** How thick its strokes are on the whole, outline included, mm; null where nothing is drawn. */
+  readonly strokeMm: number | null;
   /** Characters that no font at hand has. */
   readonly missing: readonly string[];
   /** Characters that the family lacks and that are set in another. */
@@ -84,6 +86,7 @@ export function setText(lettering: Lettering, faces: readonly LetterFace[]): Set
   const boxes = inks.flatMap((ink) => pathBox(ink.path) ?? []);
   return {
     inks,
+    strokeMm: strokeOf(inks, lettering),
     sizeMm: sized.sizeMm,
     lines: shaped.length,
     ...heightsOf(paragraphs, sized.sizeMm),
@@ -93,6 +96,22 @@ export function setText(lettering: Lettering, faces: readonly LetterFace[]): Set
     bounds: boxes.length > 0 ? around(boxes) : null,
     fits: sized.fits,
   };
+}
+
+/** A curve is taken as straight within this share of the size. */
+const STROKE_TOLERANCE = 1 / 200;
+
+/** Twice the area of letters over the length of their edges: the width of a band that is as long. */
+function strokeOf(inks: readonly InkedPath[], { sizeMm, outline }: Lettering): number | null {
+  const letters = inks.at(-1);
+  if (!letters) return null;
+  let [area, length] = [0, 0];
+  for (const points of flatten(letters.path, sizeMm * STROKE_TOLERANCE)) {
+    area += polygonArea(points);
+    for (let i = 0, j = points.length - 2; i < points.length; j = i, i += 2)
+      length += Math.hypot(points[i]! - points[j]!, points[i + 1]! - points[j + 1]!);
+  }
+  return length === 0 ? null : (2 * Math.abs(area)) / length + 2 * (outline?.widthMm ?? 0);
 }
 
 /** Letters without case are about as high as small ones (common practice, no source); em. */

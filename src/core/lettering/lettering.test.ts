@@ -228,6 +228,18 @@ describe('what a font draws', () => {
   });
 });
 
+describe('strokes of letters', () => {
+  it('are as thick as a band of their area and edge: a plain stem, and an outline around it', () => {
+    // An l of Noto Sans is one stem: as wide as its outline's box, from the font itself.
+    const { bounds, strokeMm } = set({ text: 'l', sizeMm: 20 });
+    const [width, height] = [bounds!.right - bounds!.left, bounds!.bottom - bounds!.top];
+    expect(strokeMm).toBeCloseTo((width * height) / (width + height), 2);
+    const outlined = set({ text: 'l', sizeMm: 20, outline: { color: '#ffffff', widthMm: 0.5 } });
+    expect(outlined.strokeMm! - strokeMm!).toBeCloseTo(1, 6);
+    expect(set({ text: '' }).strokeMm).toBeNull();
+  });
+});
+
 describe('letters and their marks', () => {
   const rye = () => [face('rye'), face('rye', 'latin-ext'), ...sans()];
   const inRye = (text: string) => setText(lettering({ text, family: 'rye' }), rye());
