@@ -23,7 +23,7 @@ describe('clean SVG', () => {
     ['foreign objects', '<foreignObject><p>x</p></foreignObject>', '<foreignObject>'],
     ['outside pictures', '<image href="http://example.invalid/x.png"/>', 'a link to something outside'],
     ['files', '<image xlink:href="file:///etc/passwd"/>', 'a link to something outside'],
-    ['SVG within data', '<image href="data:image/svg+xml;base64,AAAA"/>', 'a link to something outside'],
+    ['pages within data', '<image href="data:text/html;base64,AAAA"/>', 'a link to something outside'],
     ['outside styles', '<style>@import url(http://example.invalid/a.css);</style>', '@import'],
     ['outside fills', '<rect fill="url(http://example.invalid/a#b)"/>', 'an outside address in a style'],
     ['filters', '<filter id="f"><feTurbulence/></filter><rect filter="url(#f)"/>', 'filter'],
@@ -100,5 +100,47 @@ describe('clean SVG', () => {
     );
     expect(svg).not.toContain('url(http');
     expect(svg).toContain('url( "#m" )');
+  });
+
+  it('takes entities that stand for short texts, as drawing programs write namespaces', () => {
+    const { svg } = cleanSvg(
+      '<!DOCTYPE svg PUBLIC "-//W3C//DTD SVG 1.1//EN" "x.dtd" [<!ENTITY ns_svg "http://www.w3.org/2000/svg"> <!ENTITY red \'#d2342a\'>]><svg xmlns="&ns_svg;" viewBox="0 0 10 10"><rect width="10" height="10" fill="&red;"/></svg>',
+    );
+    expect(svg).toContain('fill="#d2342a"');
+  });
+
+  it('refuses entities that fetch, nest, are long or grow, and says what to do', () => {
+    const document = (declared: string, body = '') =>
+      `<!DOCTYPE svg [${declared}]><svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><text>${body}</text></svg>`;
+    for (const declared of [
+      '<!ENTITY a SYSTEM "file:///etc/passwd">',
+      '<!ENTITY % a "x"> %a;',
+      '<!ENTITY a "ab"><!ENTITY b "&a;&a;">',
+      `<!ENTITY a "${'x'.repeat(201)}">`,
+      Array.from({ length: 101 }, (_, i) => `<!ENTITY a${i} "x">`).join(''),
+    ])
+      expect(() => cleanSvg(document(declared))).toThrow(/Export it again as plain SVG, simpler, or as PNG\./);
+    const grown = document(`<!ENTITY a "${'x'.repeat(200)}">`, '&a;'.repeat(6000));
+    expect(() => cleanSvg(grown)).toThrow(/entities grow/);
+  });
+
+  it('keeps an SVG that an image of it carries, cleaned as well', () => {
+    const inner = (body: string) =>
+      Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10">${body}</svg>`).toString('base64');
+    const outer = (address: string) =>
+      `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><image width="10" height="10" href="${address}"/></svg>`;
+    const { svg, leftOut } = cleanSvg(
+      outer(`data:image/svg+xml;base64,${inner('<circle r="5"/><script>alert(1)</script>')}`),
+    );
+    const kept = Buffer.from(/base64,([^"]*)"/.exec(svg)![1]!, 'base64').toString();
+    expect(kept).toContain('<circle r="5">');
+    expect(kept).not.toContain('script');
+    expect(leftOut).toEqual(['script']);
+    const nested = outer(
+      `data:image/svg+xml;base64,${Buffer.from(outer(`data:image/svg+xml;base64,${inner('')}`)).toString('base64')}`,
+    );
+    expect(() => cleanSvg(nested)).toThrow(/an SVG within an SVG within an SVG/);
+    expect(() => cleanSvg(outer(`data:image/svg+xml;base64,${inner('<text>Ebb</text>')}`))).toThrow(/holds text/);
+    expect(() => cleanSvg(outer('data:image/svg+xml,%zz'))).toThrow(/cannot be read/);
   });
 });

@@ -1,6 +1,6 @@
 import { SaxesParser, type SaxesAttributeNS, type SaxesTagNS } from 'saxes';
 import { invalid } from '../errors';
-import { ownEntry } from '../own-entry';
+import { ownEntry, putEntry } from '../own-entry';
 
 /** Most elements of an SVG that is taken. */
 export const MAX_SVG_ELEMENTS = 60_000;
@@ -24,7 +24,49 @@ export interface CleanSvg {
   readonly hasText: boolean;
 }
 
-const refuse = (says: string) => invalid('svg-refused', `This SVG cannot be used: ${says}.`);
+const refuse = (says: string) =>
+  invalid('svg-refused', `This SVG cannot be used: ${says}. Export it again as plain SVG, simpler, or as PNG.`);
+
+/** Entities that a document may declare for itself, as some drawing programs write namespaces: short texts, and not many. */
+const MOST_ENTITIES = 100;
+const MOST_ENTITY = 200;
+const MOST_EXPANDED = 1_000_000;
+
+/** The entities of a document type that stand for plain text. Throws `svg-refused` for those that fetch, nest or would grow too much. */
+function entitiesOf(doctype: string, document: string): ReadonlyMap<string, string> {
+  const found = new Map<string, string>();
+  let expanded = 0;
+  for (const [, declared] of doctype.matchAll(/<!ENTITY\s+([^>]*)/gi)) {
+    const parts = /^([A-Za-z_][\w.-]{0,60})\s+(?:"([^"]*)"|'([^']*)')\s*$/.exec(declared!.trim());
+    const value = parts?.[2] ?? parts?.[3];
+    if (!parts || value === undefined || /[&%<]/.test(value) || value.length > MOST_ENTITY)
+      throw refuse('it declares entities that fetch, nest or are long');
+    found.set(parts[1]!, value);
+    if (found.size > MOST_ENTITIES) throw refuse(`it declares more than ${MOST_ENTITIES} entities`);
+  }
+  for (const [, name] of document.matchAll(/&([A-Za-z_][\w.-]{0,60});/g)) expanded += found.get(name!)?.length ?? 0;
+  if (expanded > MOST_EXPANDED) throw refuse('its entities grow to more than a million characters');
+  return found;
+}
+
+/** An SVG within an SVG, as `image` carries it: base64 or percent-encoded. Null for what is none. */
+function innerSvg(address: string): string | null {
+  const parts = /^data:image\/svg\+xml((?:;[\w=-]+)*),([\s\S]*)$/i.exec(address.trim());
+  if (!parts) return null;
+  try {
+    if (!/;base64/i.test(parts[1]!)) return decodeURIComponent(parts[2]!);
+    const bytes = Uint8Array.from(atob(parts[2]!.replace(/\s/g, '')), (letter) => letter.charCodeAt(0));
+    return new TextDecoder().decode(bytes);
+  } catch {
+    throw refuse('the SVG within it cannot be read');
+  }
+}
+
+const asBase64 = (text: string): string => {
+  let bytes = '';
+  for (const byte of new TextEncoder().encode(text)) bytes += String.fromCharCode(byte);
+  return btoa(bytes);
+};
 
 const escapeText = (text: string): string => text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;');
 const escapeValue = (text: string): string => escapeText(text).replace(/"/g, '&quot;');
@@ -76,9 +118,10 @@ function cssPx(text: string | undefined): number | null {
 
 /**
  * A seller's SVG made safe: rewritten from a list of what may stay, so that it runs nothing, fetches nothing and cannot keep a renderer
- * busy (filters are left out). Throws `svg-refused` for what is no SVG, declares entities, is too large or nests `use` too deep.
+ * busy (filters are left out). Throws `svg-refused` for what is no SVG, declares entities that are more than short texts, is too large or nests `use` too deep.
+ * An SVG that an image of it carries is cleaned as well (`isInner`), one deep.
  */
-export function cleanSvg(text: string): CleanSvg {
+export function cleanSvg(text: string, isInner = false): CleanSvg {
   const parser = new SaxesParser({ xmlns: true });
   const out: string[] = [];
   const left = new Set<string>();
@@ -91,6 +134,13 @@ export function cleanSvg(text: string): CleanSvg {
   let uses = 0;
   let styleText = '';
 
+  const cleanInner = (inner: string): string => {
+    if (isInner) throw refuse('an SVG within an SVG within an SVG');
+    const clean = cleanSvg(inner, true);
+    if (clean.hasText) throw refuse('the SVG within it holds text; turn that into outlines');
+    for (const what of clean.leftOut) left.add(what);
+    return clean.svg;
+  };
   const keepAttribute = (tag: SaxesTagNS, { local, prefix, uri, value, name }: SaxesAttributeNS): string | null => {
     if (prefix === 'xmlns' || name === 'xmlns') return null;
     if (uri !== '' && uri !== XLINK_NS && prefix !== 'xml') return null;
@@ -107,6 +157,8 @@ export function cleanSvg(text: string): CleanSvg {
       const picture =
         tag.local === 'image' && /^data:image\/(png|jpeg|webp);base64,[A-Za-z0-9+/=\s]+$/i.test(value.trim());
       if (tag.local === 'a') return null;
+      const inner = tag.local === 'image' ? innerSvg(value) : null;
+      if (inner !== null) return `xlink:href="data:image/svg+xml;base64,${asBase64(cleanInner(inner))}"`;
       if (!inside && !picture) {
         left.add('a link to something outside');
         return null;
@@ -121,7 +173,8 @@ export function cleanSvg(text: string): CleanSvg {
     throw refuse(`it is not well-formed XML (${error.message.replace(/^\S+\s/, '')})`);
   });
   parser.on('doctype', (doctype) => {
-    if (/<!ENTITY/i.test(doctype)) throw refuse('it declares entities, which can be a bomb');
+    if (!/<!ENTITY/i.test(doctype)) return;
+    for (const [name, value] of entitiesOf(doctype, text)) putEntry(parser.ENTITIES, name, value);
   });
   parser.on('opentag', (tag) => {
     depth += 1;

@@ -104,6 +104,20 @@ describe('ingest', () => {
     expect(facts.visible).toEqual({ left: 0.1, top: 0.2, right: 0.9, bottom: 0.6 });
   });
 
+  it('reads an SVG in UTF-16 and in Latin 1, whichever way its bytes lie', async () => {
+    const svg = (encoding: string) =>
+      `<?xml version="1.0" encoding="${encoding}"?><svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 20"><!-- é --><rect width="40" height="20" fill="#d2342a"/></svg>`;
+    const little = Buffer.from(`\ufeff${svg('UTF-16')}`, 'utf16le');
+    const files = [
+      little,
+      Buffer.from(little).swap16(),
+      Buffer.from(svg('ISO-8859-1'), 'latin1'),
+      Buffer.from(svg('UTF-8')),
+    ];
+    for (const file of files)
+      expect((await ingest(file)).facts).toMatchObject({ vector: true, widthPx: 40, mainColors: [{ share: 1 }] });
+  });
+
   it('converts CMYK and 16 bit, and says so', async () => {
     const cmyk = await ingest(
       await sharp(await flag())
@@ -324,7 +338,8 @@ describe('ingest', () => {
     ],
     [
       'an entity bomb',
-      async () => '<!DOCTYPE svg [<!ENTITY a "b">]><svg xmlns="http://www.w3.org/2000/svg" width="1" height="1"/>',
+      async () =>
+        '<!DOCTYPE svg [<!ENTITY a "b"><!ENTITY c "&a;&a;">]><svg xmlns="http://www.w3.org/2000/svg" width="1" height="1"/>',
       'svg-refused',
     ],
   ])(

@@ -72,6 +72,25 @@ function looksLikeSvg(head: string): boolean {
   }
 }
 
+/** The text of an XML file in the encoding that it is in: by its mark, by what it declares, else UTF-8 (XML 1.0, appendix F). */
+function xmlText(bytes: Buffer): string {
+  const [a, b] = [bytes[0], bytes[1]];
+  const marked =
+    (a === 0xff && b === 0xfe) || (a === 0x3c && b === 0)
+      ? 'utf-16le'
+      : (a === 0xfe && b === 0xff) || (a === 0 && b === 0x3c)
+        ? 'utf-16be'
+        : null;
+  const declared = /^[^>]{0,200}encoding\s*=\s*["']([\w-]{1,40})["']/.exec(
+    bytes.subarray(0, 240).toString('latin1'),
+  )?.[1];
+  try {
+    return new TextDecoder(marked ?? (declared && !/^utf-16/i.test(declared) ? declared : 'utf-8')).decode(bytes);
+  } catch {
+    return bytes.toString('utf8');
+  }
+}
+
 /**
  * Looks at an uploaded file by its content, whatever it is called, and makes preview and thumbnail in `folder`. Throws a TypicaError with
  * the reason when it cannot be used. Runs in a child process under limits: decoders meet strangers' bytes here.
@@ -81,7 +100,7 @@ export async function ingestFile(file: string, folder: string): Promise<IngestRe
   if (bytes.length === 0) throw invalid('artwork-empty', 'The file is empty; export it again.');
   const type = await fileTypeFromBuffer(bytes.subarray(0, 8192)).catch(() => undefined);
   if (type && ownEntry(RASTER, type.mime)) return ingestRaster(bytes, type.mime, folder);
-  const head = bytes.subarray(0, 4096).toString('utf8');
+  const head = xmlText(bytes.subarray(0, 4096));
   if ((!type || type.mime === 'application/xml') && looksLikeSvg(head)) return ingestSvg(bytes, folder);
   const what = type ? `It is ${type.mime}` : 'It is none of the picture formats that we know';
   throw invalid(
@@ -152,7 +171,7 @@ async function ingestSvg(bytes: Buffer, folder: string): Promise<IngestResult> {
       'svg-refused',
       `This SVG has ${(bytes.length / 1024 / 1024).toFixed(0)} MB; the most is ${MAX_SVG_BYTES / 1024 / 1024}. Simplify it or export it as PNG.`,
     );
-  const clean = cleanSvg(bytes.toString('utf8'));
+  const clean = cleanSvg(xmlText(bytes));
   const { widthPx, heightPx, leftOut } = clean;
   const notes = leftOut.length > 0 ? [`Left out: ${leftOut.join(', ')}. Compare the picture.`] : [];
   const { svg, missingFonts, outlined } = await outlineSvgText(clean);

@@ -1,8 +1,21 @@
 import { notFound } from '@/core/errors';
-import { findArtwork } from '@/server/artwork/artwork';
+import { findArtwork, type Artwork } from '@/server/artwork/artwork';
 import { blobResponse } from '@/server/http/blob';
 import { route } from '@/server/http/route';
 import { ownEntry } from '@/core/own-entry';
+
+const ENDINGS: Record<string, string> = {
+  'image/png': '.png',
+  'image/jpeg': '.jpg',
+  'image/webp': '.webp',
+  'image/svg+xml': '.svg',
+};
+
+/** The name under which a file is kept: artworks have no ending of their own. */
+function withEnding({ name, facts }: Artwork): string {
+  const ending = ownEntry(ENDINGS, facts?.mediaType ?? '') ?? '';
+  return name.toLowerCase().endsWith(ending) ? name : `${name}${ending}`;
+}
 
 /** `thumbnail`, `preview`, or `original` as it was uploaded (as a download). */
 export const GET = route<{ id: string; form: string }>('read', async ({ ctx, actor, request, params }) => {
@@ -15,6 +28,6 @@ export const GET = route<{ id: string; form: string }>('read', async ({ ctx, act
   const sha256 = ownEntry(forms, params.form);
   if (!sha256) throw notFound(`${params.form} of artwork`, params.id);
   return params.form === 'original'
-    ? blobResponse(ctx, request, sha256, { fileName: artwork.name })
+    ? blobResponse(ctx, request, sha256, { fileName: withEnding(artwork) })
     : blobResponse(ctx, request, sha256, { mediaType: 'image/webp', immutable: true });
 });
