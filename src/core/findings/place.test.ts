@@ -245,6 +245,14 @@ describe('the trim', () => {
     expect(says(text(290, { fit: 'fill' })).map(({ id }) => id)).toEqual(['outside:l']);
     expect(says(art(at({ xMm: 290, widthMm: 100 }), { fit: 'fill' })).map(({ id }) => id)).toEqual(['outside:l']);
     expect(says(art(at({ widthMm: 400 }), { fit: 'fill' }))).toEqual([]);
+    // A band around a mug runs off at both ends.
+    const band = (fit: 'fill' | 'keep') =>
+      find(art(at({ widthMm: 330 }), { fit }), poster(0), size({ heightPx: 900 })).map(({ id }) => id);
+    expect(band('fill')).not.toContain('outside:l');
+    expect(band('keep')).toContain('outside:l');
+    expect(
+      says(text(150, { fit: 'fill', placement: at({ widthMm: 330 }) } as Partial<Layer>)).map(({ id }) => id),
+    ).toEqual(['outside:l']);
   });
 });
 

@@ -231,7 +231,7 @@ export function overTrim(laid: Laid): { cutMm: number; side: string; remedy: Rem
 }
 
 /** How far a layer reaches outside of what is printed, at its worst; null where it does not, or covers all of it and is meant to be cut. */
-export function outsideBy({ placed, visible, mini }: Laid): { overMm: number; spot: Spot } | null {
+export function outsideBy({ layer, placed, visible, mini }: Laid): { overMm: number; spot: Spot } | null {
   let worst: { overMm: number; spot: Spot } | null = null;
   const note = (overMm: number, { geometryId }: PlacedLayer, box: Box) => {
     if (overMm > SLACK_MM && (!worst || overMm > worst.overMm)) worst = { overMm, spot: { geometryId, box } };
@@ -244,11 +244,14 @@ export function outsideBy({ placed, visible, mini }: Laid): { overMm: number; sp
     }
     if (coversSheet(on, visible)) continue;
     const [box, sheet] = [seenBox(on.matrix, visible), printedBox(on.geometry)];
-    note(
-      Math.max(sheet.left - box.left, sheet.top - box.top, box.right - sheet.right, box.bottom - sheet.bottom),
-      on,
-      box,
+    const across = [sheet.left - box.left, box.right - sheet.right] as const;
+    const down = [sheet.top - box.top, box.bottom - sheet.bottom] as const;
+    // A picture that runs off at both ends is a band that is meant to, where it is to fill, or there is a bleed.
+    const isBand = layer.kind === 'artwork' && (layer.fit === 'fill' || on.geometry.bleedMm > 0);
+    const over = [across, down].map(([one, other]) =>
+      isBand && Math.min(one, other) >= -SLACK_MM ? 0 : Math.max(one, other),
     );
+    note(Math.max(...over), on, box);
   }
   return worst;
 }

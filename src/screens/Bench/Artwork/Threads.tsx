@@ -62,37 +62,45 @@ export function Threads() {
           const thread = threadByCode(code)!;
           const pinned = ownEntry(choice.pinned, from) !== undefined;
           return (
-            <li key={from} className="flex items-center gap-1.5 min-h-7">
-              <Swatch hex={own} name={`Design’s color ${own}`} />
-              <span aria-hidden className="text-muted">
-                →
+            <li key={from} className="py-0.5">
+              <span className="flex items-center gap-1.5 min-h-7">
+                <span className="inline-flex shrink-0 items-center gap-1">
+                  <Swatch hex={own} name={`Design’s color ${own}`} />
+                  <span aria-hidden className="text-muted">
+                    →
+                  </span>
+                  <Swatch hex={thread.hex} name={thread.name} />
+                </span>
+                <Select
+                  label={`Thread for ${threadByCode(from)?.name ?? from}`}
+                  quiet
+                  value={code}
+                  choices={THREADS.map((one) => ({ value: one.code, name: one.name }))}
+                  onChange={(next) =>
+                    desk.edit('Swap thread', (d) => chooseThread(d, areaKey, { swap: from, by: next }))
+                  }
+                />
+                <span className="ml-auto">
+                  <IconButton
+                    name={`Keep ${threadByCode(from)?.name ?? from}`}
+                    title="Kept whatever the colors of the design are"
+                    aria-pressed={pinned}
+                    className={pinned ? 'bg-selection text-ink' : ''}
+                    onClick={() => desk.edit('Keep thread', (d) => chooseThread(d, areaKey, { pin: from }))}
+                  >
+                    <Pin size={14} aria-hidden />
+                  </IconButton>
+                </span>
               </span>
-              <Swatch hex={thread.hex} name={thread.name} />
-              <Select
-                label={`Thread for ${threadByCode(from)?.name ?? from}`}
-                quiet
-                value={code}
-                choices={THREADS.map((one) => ({ value: one.code, name: one.name }))}
-                onChange={(next) => desk.edit('Swap thread', (d) => chooseThread(d, areaKey, { swap: from, by: next }))}
-              />
-              <span className="ml-auto text-tiny whitespace-nowrap text-muted">
+              <span className="block pl-14 text-tiny text-muted">
+                {Math.max(1, Math.round(share * 100))} % of it,{' '}
                 <span
                   className={difference >= FAR ? 'text-caution' : ''}
-                  title={`Difference between the design’s color and the thread (ΔE, CIEDE2000): ${difference >= FAR ? 'they look different' : 'they look alike'}`}
+                  title={`Difference between the design’s color and the thread (CIEDE2000): ${difference >= FAR ? 'they look different' : 'they look alike'}`}
                 >
                   ΔE {difference.toFixed(1)}
-                </span>{' '}
-                · {Math.max(1, Math.round(share * 100))} %
+                </span>
               </span>
-              <IconButton
-                name={`Keep ${threadByCode(from)?.name ?? from}`}
-                title="Kept whatever the colors of the design are"
-                aria-pressed={pinned}
-                className={pinned ? 'bg-selection text-ink' : ''}
-                onClick={() => desk.edit('Keep thread', (d) => chooseThread(d, areaKey, { pin: from }))}
-              >
-                <Pin size={14} aria-hidden />
-              </IconButton>
             </li>
           );
         })}
