@@ -93,8 +93,16 @@ describe('a stop', () => {
 
 describe('a warning', () => {
   it('can be accepted by name, holds while its words hold, and can be taken back', async () => {
-    const id = await teeWith({ ring: layerOf(await bring(await boxed(3000), 'ring.png'), geometryId()) });
-    expect(await ids(id)).toContain('box:ring');
+    const clear = { r: 0, g: 0, b: 0, alpha: 0 };
+    const edged = await sharp(await boxed(2400))
+      .extend({ top: 400, bottom: 400, left: 400, right: 400, background: clear })
+      .png()
+      .toBuffer();
+    const id = await teeWith({
+      ring: layerOf(await bring(await boxed(3000), 'ring.png'), geometryId()),
+      edged: { ...layerOf(await bring(edged, 'edged.png'), geometryId()), order: 'a1' },
+    });
+    expect(await ids(id)).toEqual(expect.arrayContaining(['box:ring', 'edge:edged']));
     const bundle = await bundleOf(id);
     await acceptFinding(world.ctx, actor, bundle, 'box:ring');
     const judged = async () => {
@@ -103,7 +111,7 @@ describe('a warning', () => {
       return all.find((one) => one.id === 'box:ring')!;
     };
     expect((await judged()).accepted).toEqual({ by: actor.personName, at: expect.any(Date) });
-    await expect(acceptFinding(world.ctx, actor, bundle, 'sharp:ring')).rejects.toMatchObject({
+    await expect(acceptFinding(world.ctx, actor, bundle, 'edge:edged')).rejects.toMatchObject({
       code: 'finding-not-warn',
     });
     await expect(acceptFinding(world.ctx, actor, bundle, 'box:none')).rejects.toMatchObject({ code: 'not-found' });

@@ -203,7 +203,7 @@ function lookAtResolution(
       'warn',
       `${name} holds text in ${size.missingFonts.join(', ')}, which is not here: it would print in another font. Turn its text into outlines and bring it again.`,
     );
-  if (size.vector) return add('vector', 'note', `${name} is a vector: sharp at any size.`);
+  if (size.vector) return;
   const worst = placed
     .map((p) => ({ ...p, dpi: effectiveDpi(p.matrix, size.widthPx, size.heightPx) }))
     .reduce((a, b) => (b.dpi / b.geometry.dpi < a.dpi / a.geometry.dpi ? b : a));
@@ -235,7 +235,6 @@ function lookAtResolution(
       undefined,
       enlargeRemedy(size, worst) ?? undefined,
     );
-  else if (share >= 1) add('sharp', 'note', `${name} is sharp up to ${sharp} wide (${worst.geometry.dpi} DPI).`);
 }
 
 /** Most pixels that an artwork is enlarged to. */

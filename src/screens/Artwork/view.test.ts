@@ -1,7 +1,14 @@
 import { describe, expect, it } from 'vitest';
+import { miniOf } from '@/core/artwork/mini';
 import type { ArtworkItem } from './load';
 import { factLines, isLight, productsLine, readTags, remarks, sizeLine } from './view';
 
+/** Half light, half dark. */
+const mini = miniOf({
+  widthPx: 2,
+  heightPx: 1,
+  rgba: Uint8Array.of(247, 231, 192, 255, 24, 42, 74, 255),
+});
 const item = (
   over: Partial<ArtworkItem> = {},
   facts: Partial<NonNullable<ArtworkItem['facts']>> = {},
@@ -27,6 +34,7 @@ const item = (
     mainColors: [{ hex: '#f7e7c0', share: 1 }],
     notes: [],
     likeness: '00ff00ff00ff00ff',
+    mini,
     ...facts,
   },
   ...over,
