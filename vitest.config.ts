@@ -12,7 +12,7 @@ export default defineConfig({
         resolve: { alias },
         test: {
           name: 'unit',
-          include: ['src/**/*.test.ts', 'src/**/*.test.tsx', 'tests/golden/**/*.test.ts'],
+          include: ['src/**/*.test.ts', 'src/**/*.test.tsx', 'tests/golden/**/*.test.ts', 'tests/corpus/**/*.test.ts'],
           // On a machine that others keep busy five seconds are little.
           testTimeout: 20_000,
         },

@@ -27,6 +27,7 @@ export interface Budget {
 const BUDGETS: Record<string, () => Promise<{ default: Budget }>> = {
   desk: () => import('./desk'),
   'live-proof': () => import('./live-proof'),
+  'findings-corpus': () => import('./findings-corpus'),
 };
 
 const BENCHES: Record<string, () => Promise<{ default: Bench }>> = {

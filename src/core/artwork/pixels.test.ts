@@ -103,12 +103,12 @@ describe('thin ink', () => {
     );
     const thin = thinInk(lines);
     const share = (width: number) => thin.find((one) => one.width === width)!.share;
-    expect(share(0.006)).toBeLessThan(0.05);
-    expect(share(0.013)).toBeGreaterThan(0.95);
+    expect(share(0.0061)).toBeLessThan(0.05);
+    expect(share(0.0119)).toBeGreaterThan(0.95);
     for (const { share: of } of thinInk(await draw('<circle cx="100" cy="100" r="60"/>', 600)))
       expect(of).toBeLessThan(0.01);
-    // 0.013 of 50 mm is 0.65 mm
-    expect(shareThinnerThan(thin, 0.7, 50)).toBe(share(0.013));
+    // 0.0119 of 50 mm is 0.6 mm
+    expect(shareThinnerThan(thin, 0.7, 50)).toBe(share(0.0119));
     expect(shareThinnerThan(thin, 0.1, 500)).toBe(0);
   });
 

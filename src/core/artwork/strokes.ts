@@ -3,8 +3,8 @@ import type { Pixels } from './analysis';
 /** Alpha from which a pixel counts as ink. */
 const INK = 96;
 /** Widths that are tried, as shares of the longer side: in a picture of some hundred pixels, and in one of some thousand. */
-const WIDTHS = [0.0025, 0.004, 0.006, 0.009, 0.013, 0.02] as const;
-export const FINE_WIDTHS = [0.000625, 0.001, 0.0016] as const;
+const WIDTHS = [0.0039, 0.0049, 0.0061, 0.0076, 0.0095, 0.0119, 0.0149, 0.0186] as const;
+export const FINE_WIDTHS = [0.000625, 0.00078, 0.00098, 0.00122, 0.00153, 0.0019, 0.0024, 0.003] as const;
 
 /** How much of the ink of a picture is thinner than a width. */
 export interface ThinInk {
@@ -14,6 +14,8 @@ export interface ThinInk {
   readonly share: number;
 }
 
+/** Share of the ink under which there is none. */
+const NO_INK = 0.001;
 /** Distances are in fifths of a pixel. */
 const PX = 5;
 const FAR = 60_000;
@@ -92,17 +94,26 @@ export function thinAlpha(
   if (total === 0 || total === ink.length) return [];
   const toEdge = distances((p) => ink[p] === 1, widthPx, heightPx);
   const long = Math.max(widthPx, heightPx);
-  return widths.flatMap((width) => {
+  const found: ThinInk[] = [];
+  // From the widest down: where nothing is thinner than that, nothing is thinner still.
+  for (const width of widths.toSorted((x, y) => y - x)) {
     const radius = (width * long) / 2;
     // Under a pixel nothing can be told.
-    if (radius < 0.75) return [];
-    // Where a disc of that radius fits, and all that is within such discs. A pixel's center is half a pixel from its edge.
+    if (radius < 0.75) break;
+    const share = (found.at(-1)?.share ?? 1) < NO_INK ? 0 : thinnerThan(radius);
+    found.push({ width, share });
+  }
+  return found.reverse();
+
+  /** Share of the ink outside of all discs of that radius that fit inside the shape. */
+  function thinnerThan(radius: number): number {
+    // A pixel's center is half a pixel from its edge.
     const reach = (radius + 0.5) * PX;
     const toCore = distances((p) => toEdge[p]! < reach, widthPx, heightPx);
     let thin = 0;
     for (let p = 0; p < ink.length; p += 1) if (ink[p] === 1 && toCore[p]! > reach) thin += 1;
-    return [{ width, share: thin / total }];
-  });
+    return thin / total;
+  }
 }
 
 /** Share of the ink thinner than `mm` where the longer side is `longMm`, from the tried width that is nearest below. */

@@ -106,8 +106,10 @@ const sidesOf = ({ geometry, matrix }: PlacedLayer, visible: Box | null | undefi
 };
 
 /** Whether a layer comes into the safe margin of a geometry without crossing the trim; null where it keeps away, or is meant to run over it. */
-function inMargin(on: PlacedLayer, { visible, mini }: Pick<Laid, 'visible' | 'mini'>): TooNear | null {
+function inMargin(on: PlacedLayer, { layer, visible, mini }: Pick<Laid, 'layer' | 'visible' | 'mini'>): TooNear | null {
   const { safeMm } = on.geometry;
+  // A picture that nearly covers the sheet is told by the strip that it leaves.
+  if (layer.kind === 'artwork' && stripOn(on, visible)) return null;
   const reach = reachOf(on, visible, mini);
   if (reach)
     return !reach.covers && reach.leastMm > -SLACK_MM && reach.leastMm < safeMm - SLACK_MM
@@ -212,6 +214,7 @@ export function overTrim(laid: Laid): { cutMm: number; side: string; remedy: Rem
   const find = (on: PlacedLayer): (TooNear & { side: string }) | null => {
     const { bleedMm, outline } = on.geometry;
     if (bleedMm === 0 || outline !== null || coversSheet(on, visible)) return null;
+    if (layer.kind === 'artwork' && stripOn(on, visible)) return null;
     const { box, sides } = sidesOf(on, visible);
     const most = layer.kind === 'artwork' ? bleedMm - SLACK_MM : Infinity;
     const cut = sides.filter(({ mm }) => -mm > SLACK_MM && -mm < most);

@@ -114,7 +114,7 @@ function lookForTwice(layers: readonly Printed[], i: number): boolean {
 }
 
 function lookForBehind(stack: Stack, i: number, { layer, add }: Printed): boolean {
-  const places = stack.places(i, [0, 0, 0]);
+  const places = [...stack.places(i, [0, 0, 0]), ...stack.rim(i)];
   const hidden = places.filter(({ x, y }) => stack.isHidden(i, x, y)).length;
   if (places.length === 0 || hidden / places.length < BEHIND) return false;
   add('behind', 'warn', `${layer.name} lies behind another layer: nothing of it is seen.`, { kind: 'hide' });

@@ -45,6 +45,8 @@ function inkOf({ mini, tint }: Lying, x: number, y: number): Ink {
 
 /** Places along each side at which a layer is looked at. */
 const PLACES = 12;
+/** How far inside its edge the rim of a layer is looked at, as a share. */
+const RIM = 0.003;
 /** Alpha from which what lies beneath a place is taken for its ground. */
 const GROUND = 0.5;
 /** Alpha from which nothing beneath is seen. */
@@ -87,6 +89,22 @@ export class Stack {
         if (ink.alpha > 0.1) found.push({ ...apply(one.toMm, { x, y }), ink });
       }
     return found;
+  }
+
+  /** Inked places along the rim of what is seen of a layer, in mm: a little of it may look out there. */
+  rim(index: number): { readonly x: number; readonly y: number }[] {
+    const one = this.lying[index]!;
+    const { left, top, right, bottom } = one.visible;
+    const [dx, dy] = [(right - left) * RIM, (bottom - top) * RIM];
+    return Array.from({ length: PLACES }, (_, i) => (i + 0.5) / PLACES)
+      .flatMap((t) => [
+        { x: left + t * (right - left), y: top + dy },
+        { x: left + t * (right - left), y: bottom - dy },
+        { x: left + dx, y: top + t * (bottom - top) },
+        { x: right - dx, y: top + t * (bottom - top) },
+      ])
+      .filter(({ x, y }) => one.layer.kind !== 'artwork' || inkOf(one, x, y).alpha > GROUND)
+      .map((place) => apply(one.toMm, place));
   }
 
   /** What the layers from one index to another make together at a place, in mm. */

@@ -1,0 +1,77 @@
+import sharp from 'sharp';
+import { alphaBounds } from '../../../src/core/artwork/analysis';
+import { lookAt } from '../../../src/core/artwork/looks';
+import { FINE_WIDTHS, thinAlpha } from '../../../src/core/artwork/strokes';
+import type { ArtworkSize } from '../../../src/core/findings/findings';
+import { reduced } from '../../../src/server/images/ingest';
+
+/** Longer sides of the pictures that are looked at, as when an artwork is taken in. */
+const [LOOKED_PX, FINE_PX] = [600, 2400];
+
+/** A picture that is looked at once it is needed. */
+export type Picture = () => Promise<ArtworkSize>;
+
+const known = new Map<string, Promise<ArtworkSize>>();
+
+/** A drawing: SVG inside a viewBox of 1000 × `height`. The same drawing is looked at once. */
+export function picture(body: string, { height = 1000, px = 8000 } = {}): Picture {
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1000 ${height}" width="1000" height="${height}">${body}</svg>`;
+  return () => {
+    const key = `${px} ${svg}`;
+    let made = known.get(key);
+    if (!made) known.set(key, (made = look(svg, height, px)));
+    return made;
+  };
+}
+
+async function look(svg: string, height: number, px: number): Promise<ArtworkSize> {
+  const draw = (longPx: number) => {
+    const scale = longPx / Math.max(1000, height);
+    return sharp(Buffer.from(svg), { density: 96 * scale }).resize(
+      Math.round(1000 * scale),
+      Math.round(height * scale),
+      { fit: 'fill' },
+    );
+  };
+  const { data, info } = await draw(LOOKED_PX).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+  const pixels = { widthPx: info.width, heightPx: info.height, rgba: new Uint8Array(data) };
+  const looks = await lookAt(pixels, reduced);
+  const bounds = alphaBounds(pixels);
+  const fine = await draw(FINE_PX).ensureAlpha().extractChannel(3).raw().toBuffer({ resolveWithObject: true });
+  const hairlines = thinAlpha({ widthPx: fine.info.width, heightPx: fine.info.height, alpha: fine.data }, FINE_WIDTHS);
+  return {
+    vector: false,
+    widthPx: px,
+    heightPx: Math.round((px * height) / 1000),
+    ...looks,
+    thinInk: [...hairlines, ...looks.thinInk],
+    visible: bounds && {
+      left: bounds.left / info.width,
+      top: bounds.top / info.height,
+      right: bounds.right / info.width,
+      bottom: bounds.bottom / info.height,
+    },
+  };
+}
+
+/** A disc that fills its square. */
+export const disc = (hex: string) => picture(`<circle cx="500" cy="500" r="500" fill="${hex}"/>`);
+/** A badge of three colors that fills its square. */
+export const badge = (a = '#182a4a', b = '#f3ead6', c = '#d2342a') =>
+  picture(
+    `<circle cx="500" cy="500" r="500" fill="${a}"/><circle cx="500" cy="500" r="340" fill="${b}"/><rect x="330" y="330" width="340" height="340" fill="${c}"/>`,
+  );
+/** A picture that covers its sheet: a landscape of broad bands. */
+export const landscape = (height = 667) =>
+  picture(
+    `<rect width="1000" height="${height}" fill="#7fb0d0"/><path d="M0 ${height * 0.5}L300 ${height * 0.25}L700 ${height * 0.55}L1000 ${height * 0.3}V${height}H0Z" fill="#3f6b4a"/><path d="M0 ${height * 0.75}H1000V${height}H0Z" fill="#c9a05a"/><circle cx="780" cy="${height * 0.2}" r="70" fill="#f4d38a"/>`,
+    { height },
+  );
+/** Straight lines of a width, as a share of the side; a few, far apart. */
+export const lines = (share: number, hex = '#182a4a') =>
+  picture(
+    [100, 260, 420, 580, 740, 900]
+      .map((y) => `<rect x="0" y="${y - share * 500}" width="1000" height="${share * 1000}" fill="${hex}"/>`)
+      .join('') +
+      `<rect width="1" height="1" fill="${hex}"/><rect x="999" y="999" width="1" height="1" fill="${hex}"/>`,
+  );
