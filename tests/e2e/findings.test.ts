@@ -90,7 +90,10 @@ describe('the Artwork page', () => {
     // Backspace: an empty text would leave what is there.
     await browser.fill('input[type=search]', '\uE003');
     await browser.until(async () => (await page()).includes('3 files'), 'all files');
-    expect(await page()).toContain('The same picture as');
+    // The one without its background is another picture; the small one is the same.
+    expect(await page()).not.toContain('The same picture as');
+    await browser.clickText('Ring mark small', 'button', false);
+    await browser.until(async () => (await page()).includes('The same picture as Ring mark (PNG'), 'its twin');
     expect(await browser.faults()).toEqual([]);
     await browser.clickText('in 1 product', 'span');
     await browser.text('Ring tee', 'a');
