@@ -255,7 +255,7 @@ function lookAtPlace(laid: Laid, where: string, add: Add): void {
       'outside',
       'warn',
       `${name} reaches ${outside.overMm.toFixed(1)} mm outside the ${where}; that part is not printed.`,
-      undefined,
+      outside.remedy,
       outside.spot,
     );
   const cut = overTrim(laid);

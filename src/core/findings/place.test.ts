@@ -256,6 +256,27 @@ describe('the trim', () => {
   });
 });
 
+describe('what reaches outside', () => {
+  it('comes inside by its remedy, on every size', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: -30, max: 330 }),
+        fc.integer({ min: -20, max: 220 }),
+        fc.integer({ min: 40, max: 200 }),
+        fc.constantFrom('keep', 'fit', 'fill'),
+        (xMm, yMm, widthMm, fit) => {
+          const keys = ['color=estuary;size=m', 'color=estuary;size=xxl'];
+          const layer = art(at({ xMm, yMm, widthMm }), { fit: fit as 'keep' });
+          const before = named(find(layer, poster(0), size(), keys), 'outside');
+          if (!before?.remedy) return;
+          const after = find(withRemedy(layer, before.remedy), poster(0), size(), keys);
+          expect(after.filter(({ severity }) => severity !== 'note')).toEqual([]);
+        },
+      ),
+    );
+  });
+});
+
 describe('an area that is no rectangle', () => {
   // A pennant: 300 mm long, its point at the right.
   const pennant: Blank = {

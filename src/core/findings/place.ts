@@ -233,30 +233,33 @@ export function overTrim(laid: Laid): { cutMm: number; side: string; remedy: Rem
   };
 }
 
-/** How far a layer reaches outside of what is printed, at its worst; null where it does not, or covers all of it and is meant to be cut. */
-export function outsideBy({ layer, placed, visible, mini }: Laid): { overMm: number; spot: Spot } | null {
-  let worst: { overMm: number; spot: Spot } | null = null;
-  const note = (overMm: number, { geometryId }: PlacedLayer, box: Box) => {
-    if (overMm > SLACK_MM && (!worst || overMm > worst.overMm)) worst = { overMm, spot: { geometryId, box } };
+/** What reaches outside of what is printed on a geometry; null where nothing does, or a picture covers all of it and is meant to be cut. */
+function beyond(on: PlacedLayer, { layer, visible, mini }: Pick<Laid, 'layer' | 'visible' | 'mini'>): TooNear | null {
+  const told = (overMm: number, box: Box) => (overMm > SLACK_MM ? { on, leftMm: -overMm, box } : null);
+  const reach = reachOf(on, visible, mini);
+  if (reach) return reach.covers ? null : told(-reach.leastMm, reach.box);
+  if (coversSheet(on, visible)) return null;
+  const [box, sheet] = [seenBox(on.matrix, visible), printedBox(on.geometry)];
+  const across = [sheet.left - box.left, box.right - sheet.right] as const;
+  const down = [sheet.top - box.top, box.bottom - sheet.bottom] as const;
+  // A picture that runs off at both ends is a band that is meant to, where it is to fill, or there is a bleed.
+  const isBand = layer.kind === 'artwork' && (layer.fit === 'fill' || on.geometry.bleedMm > 0);
+  const over = [across, down].map(([one, other]) =>
+    isBand && Math.min(one, other) >= -SLACK_MM ? 0 : Math.max(one, other),
+  );
+  return told(Math.max(...over), box);
+}
+
+/** How far a layer reaches outside of what is printed, at its worst, and how it comes inside. */
+export function outsideBy(laid: Laid): { overMm: number; remedy: Remedy | undefined; spot: Spot } | null {
+  const find = (on: PlacedLayer) => beyond(on, laid);
+  const worst = nearest(laid.placed.map(find));
+  if (!worst) return null;
+  return {
+    overMm: -worst.leftMm,
+    spot: { geometryId: worst.on.geometryId, box: worst.box },
+    remedy: pullInside(laid, worst, find),
   };
-  for (const on of placed) {
-    const reach = reachOf(on, visible, mini);
-    if (reach) {
-      if (!reach.covers) note(-reach.leastMm, on, reach.box);
-      continue;
-    }
-    if (coversSheet(on, visible)) continue;
-    const [box, sheet] = [seenBox(on.matrix, visible), printedBox(on.geometry)];
-    const across = [sheet.left - box.left, box.right - sheet.right] as const;
-    const down = [sheet.top - box.top, box.bottom - sheet.bottom] as const;
-    // A picture that runs off at both ends is a band that is meant to, where it is to fill, or there is a bleed.
-    const isBand = layer.kind === 'artwork' && (layer.fit === 'fill' || on.geometry.bleedMm > 0);
-    const over = [across, down].map(([one, other]) =>
-      isBand && Math.min(one, other) >= -SLACK_MM ? 0 : Math.max(one, other),
-    );
-    note(Math.max(...over), on, box);
-  }
-  return worst;
 }
 
 /** Whether nothing of a layer lies on any of its sheets. */

@@ -1,6 +1,6 @@
-import { newDocument, type Layer, type ProductDocument } from '../../../src/core/document/document';
-import type { Blank } from '../../../src/core/catalog/blank';
+import { newDocument, type Layer } from '../../../src/core/document/document';
 import { findFindings, type ArtworkSize, type Finding } from '../../../src/core/findings/findings';
+import type { Checked } from '../../../src/core/findings/outcome';
 import type { Lettering } from '../../../src/core/lettering/text';
 import { setLettering } from '../../../src/server/lettering/fonts';
 import { blankOf, chosenOf, type Good } from './goods';
@@ -72,8 +72,8 @@ function layerOf(put: Put, i: number): Layer {
 export interface Judged {
   readonly design: Design;
   readonly findings: readonly Finding[];
-  readonly doc: ProductDocument;
-  readonly blank: Blank;
+  /** All that the checks looked at. */
+  readonly checked: Checked;
 }
 
 /** What the checks say of a design. */
@@ -90,7 +90,8 @@ export async function judge(design: Design): Promise<Judged> {
   const letterings: Record<string, Awaited<ReturnType<typeof setLettering>>> = {};
   for (const [id, layer] of Object.entries(layers))
     if (layer.kind === 'text') letterings[id] = await setLettering(layer.lettering);
-  return { design, doc, blank, findings: findFindings(doc, blank, artworks, letterings) };
+  const checked = { doc, blank, artworks, letterings };
+  return { design, checked, findings: findFindings(doc, blank, artworks, letterings) };
 }
 
 const codeOf = ({ id }: Finding): string => id.split(':')[0]!;
