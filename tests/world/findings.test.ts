@@ -91,6 +91,36 @@ describe('a stop', () => {
   });
 });
 
+describe('text of an SVG in a font that is not here', () => {
+  it('is set in one of ours, and stops until somebody accepts that', async () => {
+    const store = await connectStore(world, actor);
+    const { product } = await makeTee(world.ctx, actor, 'Quayside tee');
+    const svg =
+      '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 120"><text x="10" y="90" font-size="90" font-family="Quayside Grotesk" fill="#f3ead6">QUAY</text></svg>';
+    const { id: artworkId } = await uploadArtwork(world.ctx, actor, streamOf(svg), 'quay.svg');
+    await runJobs(world.ctx);
+    const { facts, sourceSha256 } = await findArtwork(world.ctx, actor.workspaceId, artworkId);
+    expect(facts).toMatchObject({ missingFonts: ['Quayside Grotesk'] });
+    const source = await readBlob(world.ctx, sourceSha256!);
+    expect(source.toString()).not.toContain('<text');
+    await patchProduct(world.ctx, actor, product.id, product.revision, [
+      {
+        op: 'add',
+        path: '/areas/main.front/layers/quay',
+        value: { ...layerOf(artworkId, geometryId(), { yMm: 300, widthMm: 200 }), order: 'a1' },
+      },
+    ]);
+    const send = async () => requestSend(world.ctx, await bundleOf(product.id), store, 'live');
+    await expect(send()).rejects.toMatchObject({
+      code: 'design-stopped',
+      fields: { findings: [expect.objectContaining({ id: 'fonts-missing:quay' })] },
+    });
+    await acceptFinding(world.ctx, actor, await bundleOf(product.id), 'fonts-missing:quay');
+    await expect(send()).resolves.toHaveProperty('jobId');
+    await runJobs(world.ctx);
+  });
+});
+
 describe('a warning', () => {
   it('can be accepted by name, holds while its words hold, and can be taken back', async () => {
     const clear = { r: 0, g: 0, b: 0, alpha: 0 };

@@ -36,10 +36,10 @@ describe('text in an SVG', () => {
     ).toBeCloseTo(12, 9);
   });
 
-  it('in a font that is not here stays, and the font is named', () => {
+  it('in a font that is not here is set in one of ours, and the font is named', () => {
     const found = find('<text font-family="Quayside Grotesk">x</text><text font-family="serif">y</text>');
     expect(found.missingFonts).toEqual(['Quayside Grotesk']);
-    expect(found.texts).toHaveLength(1);
+    expect(found.texts.map((text) => text.lines[0]!.spans[0]!.family)).toEqual(['noto-sans', 'eb-garamond']);
   });
 
   it('along a path stays', () => {

@@ -1,4 +1,4 @@
-import { familyByCode, FAMILIES, type FontStyle } from '../lettering/families';
+import { FALLBACK, familyByCode, FAMILIES, type FontStyle } from '../lettering/families';
 import { ownEntry } from '../own-entry';
 
 /** Letters of one look that stand on one line of an SVG text. Lengths in user units. */
@@ -34,7 +34,7 @@ export interface SvgText {
 
 export interface SvgTexts {
   readonly texts: readonly SvgText[];
-  /** Fonts that are asked for and do not ship with the app, and letters along a path, which are not outlined. */
+  /** Fonts that are asked for and do not ship with the app: their letters are set in the fallback. Letters along a path are not outlined. */
   readonly missingFonts: readonly string[];
   readonly alongPath: boolean;
 }
@@ -217,17 +217,15 @@ export function findSvgTexts(svg: string): SvgTexts {
         continue;
       }
       const look = looks.at(-1)!;
-      if (!look.family || !familyByCode(look.family)) {
-        missing.add(look.asked);
-        text.good = false;
-        continue;
-      }
+      // What is not here is set in a family of ours, and named: no renderer's own choice of a font, which can be one of signs.
+      const isHere = look.family !== null && familyByCode(look.family) !== null;
+      if (!isHere) missing.add(look.asked);
       const line = text.lines.at(-1)!;
       let words = unescape(token).replace(/\s+/g, ' ');
       if (line.spans.length === 0) words = words.trimStart();
       line.spans.push({
         text: words,
-        family: look.family,
+        family: isHere ? look.family! : FALLBACK,
         style: styleName(look),
         sizePx: look.sizePx,
         tracking: look.tracking,

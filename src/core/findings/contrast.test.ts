@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { demoBlank } from '../catalog/sample';
 import { newDocument, type Layer, type ProductDocument } from '../document/document';
 import { groundsOf, poorContrast } from './contrast';
-import { findFindings } from './findings';
+import { findFindings, isAcceptable } from './findings';
 import { remedyName, withRemedy } from './remedy';
 
 const placed = {
@@ -139,6 +139,9 @@ describe('an artwork with text in a font that is not here', () => {
   it('says so', () => {
     const size = { vector: true, widthPx: 10, heightPx: 10, missingFonts: ['Quayside Grotesk'] };
     const [finding] = findFindings(doc(art), demoBlank, { a1: size });
-    expect(finding).toMatchObject({ severity: 'warn', id: 'fonts-missing:l' });
+    expect(finding).toMatchObject({ severity: 'stop', id: 'fonts-missing:l' });
+    expect(finding!.says).toContain('Quayside Grotesk, which is not here: it is set in Noto Sans instead');
+    expect(isAcceptable(finding!)).toBe(true);
+    expect(isAcceptable({ id: 'resolution:l', severity: 'stop' })).toBe(false);
   });
 });

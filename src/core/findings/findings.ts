@@ -7,7 +7,7 @@ import type { Box } from '../geometry/box';
 import { layerMatrix } from '../geometry/fit';
 import { axisLengths } from '../geometry/matrix';
 import { effectiveDpi, sharpWidthMm } from '../geometry/placement';
-import { FAMILIES, familyByCode, type FontFamily } from '../lettering/families';
+import { FALLBACK, FAMILIES, familyByCode, type FontFamily } from '../lettering/families';
 import { scriptOf } from '../lettering/itemize';
 import type { SetText } from '../lettering/layout';
 import { settableText } from '../lettering/text';
@@ -50,6 +50,13 @@ export interface Finding {
   /** Another way to do something about it. */
   readonly also?: Remedy;
 }
+
+/** What stops a product until somebody says that it is meant. */
+const ACCEPTABLE_STOPS: ReadonlySet<string> = new Set(['fonts-missing']);
+
+/** Whether a person can accept a finding as it stands. */
+export const isAcceptable = ({ id, severity }: Pick<Finding, 'id' | 'severity'>): boolean =>
+  severity === 'warn' || (severity === 'stop' && ACCEPTABLE_STOPS.has(id.split(':')[0]!));
 
 /** Where on the surface a finding is. */
 export interface Spot {
@@ -200,8 +207,8 @@ function lookAtResolution(
   if (size.missingFonts && size.missingFonts.length > 0)
     add(
       'fonts-missing',
-      'warn',
-      `${name} holds text in ${size.missingFonts.join(', ')}, which is not here: it would print in another font. Turn its text into outlines and bring it again.`,
+      'stop',
+      `${name} holds text in ${size.missingFonts.join(', ')}, which is not here: it is set in ${familyByCode(FALLBACK)!.name} instead. Look at it and accept it as it is, or turn its text into outlines and upload it again.`,
     );
   if (size.vector) return;
   const worst = placed

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { LRUCache } from 'lru-cache';
 import { invalid, isTypicaError, notFound, TypicaError } from '@/core/errors';
-import type { Finding } from '@/core/findings/findings';
+import { isAcceptable, type Finding } from '@/core/findings/findings';
 import { checkedArtwork, listArtworks, type ArtworkRow } from '../artwork/artwork';
 import type { Context } from '../context';
 import { emit } from '../events/events';
@@ -57,7 +57,10 @@ export async function findingsOf(
 
 /** Throws `design-stopped` when something of a design must be mended before it may be sold. */
 export async function refuseStops(ctx: Context, bundle: ProductBundle): Promise<void> {
-  const stops = (await findingsOf(ctx, bundle)).filter((finding) => finding.severity === 'stop');
+  const { workspaceId, id } = bundle.product;
+  const stops = judge(await findingsOf(ctx, bundle), await acceptancesOf(ctx, workspaceId, id)).filter(
+    ({ severity, accepted }) => severity === 'stop' && !accepted,
+  );
   if (stops.length === 0) return;
   throw new TypicaError(
     'invalid',
@@ -91,7 +94,7 @@ export async function acceptFinding(
 ): Promise<void> {
   const finding = (await findingsOf(ctx, bundle)).find((one) => one.id === findingId);
   if (!finding) throw notFound('finding (the design may have changed; look at its findings again)', findingId);
-  if (finding.severity !== 'warn')
+  if (!isAcceptable(finding))
     throw invalid(
       'finding-not-warn',
       finding.severity === 'stop'

@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { changeLayer } from '@/bench/placing';
-import type { Finding } from '@/core/findings/findings';
+import { isAcceptable, type Finding } from '@/core/findings/findings';
 import { remedyName, withArtwork, withRemedy, type Derivation, type Remedy } from '@/core/findings/remedy';
 import { ownEntry } from '@/core/own-entry';
 import { Button } from '@/ui/Button';
@@ -42,7 +42,7 @@ export function FindingList() {
               {finding.also && !accepted && (
                 <RemedyButton finding={finding} remedy={finding.also} brings={finding.alsoBrings} />
               )}
-              {finding.severity === 'warn' && !accepted && (
+              {isAcceptable(finding) && !accepted && (
                 <Button
                   kind="quiet"
                   disabled={desk.state.save !== 'saved'}
