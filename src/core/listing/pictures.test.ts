@@ -42,6 +42,13 @@ const photographs = new Map([['p1', { id: 'p1', name: 'On the slipway', sha256: 
 const world = { blank: demoBlank, shots, artworks: new Map(), photographs };
 
 describe('the set that follows by itself', () => {
+  it('leaves out a shot that is only to be chosen', () => {
+    const own = shots.map((one) =>
+      one.id === 'h2' ? { ...one, document: { ...one.document, chosenOnly: true as const } } : one,
+    );
+    expect(named(defaultSet(doc, demoBlank, own, 20))).toEqual(['h1 estuary', 'h1 sandbar', 'h4 estuary']);
+  });
+
   it('is the main picture first, one for each color, each further angle, one from near, and no step of turning', () => {
     expect(named(defaultSet(doc, demoBlank, shots, 20))).toEqual([
       'h1 estuary',

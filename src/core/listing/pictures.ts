@@ -25,6 +25,7 @@ export interface ShotAbout {
 
 /** What a shot shows. */
 export interface ShotSubject extends Pick<ShotDocument, 'angle' | 'name'> {
+  readonly chosenOnly?: boolean;
   readonly areas: SeenAreas;
 }
 
@@ -211,7 +212,7 @@ export function defaultSet<S extends ShotAbout>(
   shots: readonly S[],
   most: number,
 ): { shot: S; color: string | null }[] {
-  const useful = usefulShots(doc, blank, shots);
+  const useful = usefulShots(doc, blank, shots).filter(({ document }) => !document.chosenOnly);
   const views = useful.filter(({ document }) => document.angle !== CLOSE_UP && document.angle !== TURNED);
   const near = useful.find(({ document }) => document.angle === CLOSE_UP);
   const [first, ...further] = views;

@@ -88,6 +88,8 @@ export interface ShotDocument {
   readonly name: string;
   /** `front`, `back`, `handle-right`, `close-up` …: for choosing pictures. */
   readonly angle: string;
+  /** Left out of the set of pictures that follows by itself: it is seen only where it is chosen. */
+  readonly chosenOnly?: true;
   /** Where a good that can be turned stands, degrees: shots with this are the steps of its turning. */
   readonly turnDeg?: number;
   readonly widthPx: number;

@@ -23,7 +23,10 @@ export function Docket({ onKeys }: { onKeys: () => void }) {
     findings: findings.filter((finding) => !desk.acceptances.of(finding)),
     priced,
     currency: store?.currency ?? data.home.currency,
-    shots: data.shots.map(({ id, name, angle, areas }) => ({ id, document: { name, angle, areas } })),
+    shots: data.shots.map(({ id, name, angle, chosenOnly, areas }) => ({
+      id,
+      document: { name, angle, chosenOnly, areas },
+    })),
     listings,
   });
   return (

@@ -7,6 +7,8 @@ export interface ShotTold {
   readonly name: string;
   readonly angle: string;
   readonly turnDeg: number | null;
+  /** Left out of the set of pictures that follows by itself. */
+  readonly chosenOnly: boolean;
   readonly own: boolean;
   /** The beginning of its content's hash. */
   readonly hash: string;
@@ -20,6 +22,7 @@ export const toldAbout = ({ id, document, workspaceId, contentHash }: StoredShot
   name: document.name,
   angle: document.angle,
   turnDeg: document.turnDeg ?? null,
+  chosenOnly: document.chosenOnly === true,
   own: workspaceId !== null,
   hash: contentHash.slice(0, 16),
   widthPx: document.widthPx,

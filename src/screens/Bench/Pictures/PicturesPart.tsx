@@ -31,7 +31,10 @@ export function PicturesPart() {
   const [taking, setTaking] = useState<string | null>(null);
   const choice = {
     blank: data.blank,
-    shots: data.shots.map(({ id, name, angle, areas }) => ({ id, document: { name, angle, areas } })),
+    shots: data.shots.map(({ id, name, angle, chosenOnly, areas }) => ({
+      id,
+      document: { name, angle, chosenOnly, areas },
+    })),
     newId: newPictureId,
   };
   const pictures = picturesNow(doc, choice);
