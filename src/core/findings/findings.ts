@@ -1,6 +1,6 @@
 import type { Looks } from '../artwork/looks';
 import type { ThinInk } from '../artwork/strokes';
-import { areaTitle, type Blank } from '../catalog/blank';
+import { areaTitle, type Area, type Blank } from '../catalog/blank';
 import type { Layer, ProductDocument, TextLayer } from '../document/document';
 import type { Geometry } from '../geometry/area';
 import type { Box } from '../geometry/box';
@@ -112,76 +112,101 @@ export function findFindings(
   const findings: Finding[] = [];
   const sizes = new Map(Object.entries(artworks).flatMap(([id, size]) => (size ? [[id, size] as const] : [])));
   const colors = chosenColors(doc, blank).flatMap((color) => color ?? []);
-  for (const area of blank.areas) {
-    const geometryIds = chosenGeometryIds(doc, blank, area.key);
-    const inUse = geometryIds.length > 0 ? geometryIds : area.geometries.slice(0, 1).map((g) => g.geometryId);
-    const where = areaTitle(blank, area).toLocaleLowerCase('en');
-    const printed: Printed[] = [];
-    for (const [layerId, layer] of inOrder(ownEntry(doc.areas, area.key)?.layers ?? {})) {
-      const aspect = layer.hidden ? null : layerAspect(layer, sizes);
-      if (aspect === null) continue;
-      const layOut = (one: Layer) =>
-        inUse.map((id): PlacedLayer => ({
-          geometryId: id,
-          geometry: ownEntry(blank.geometries, id)!,
-          matrix: layerMatrix(one, aspect, id, blank.geometries),
-        }));
-      const placed = layOut(layer);
-      const add: Add = (code, severity, says, remedy, spot, also) =>
-        void findings.push({
-          id: `${code}:${layerId}`,
-          severity,
-          areaKey: area.key,
-          layerId,
-          says,
-          ...(remedy ? { remedy } : {}),
-          ...(spot ? { spot } : {}),
-          ...(also ? { also } : {}),
-        });
-      const visible =
-        layer.kind === 'artwork'
-          ? sizes.get(layer.artworkId)?.visible
-          : lettersIn(layer, ownEntry(letterings, layerId));
-      const mini = layer.kind === 'artwork' ? sizes.get(layer.artworkId)?.mini : undefined;
-      const laid: Laid = { layer, placed, visible, mini, layOut };
-      if (isUnprinted(laid)) {
-        add(
-          'empty',
-          'warn',
-          `${layer.name} lies outside the ${where}: nothing of it is printed, and the area is charged for.`,
-          { kind: 'hide' },
-        );
-        continue;
-      }
-      if (layer.kind === 'artwork') {
-        lookAtResolution(layer, sizes.get(layer.artworkId)!, placed, where, add);
-        lookAtPicture(layer, sizes, { blank, colors, placed }, add);
-      }
-      if (layer.kind === 'text') lookAtLetters(layer, ownEntry(letterings, layerId), placed, where, add);
-      lookAtPlace(laid, where, add);
-      const stretched = stretchedBy(layer, placed, blank.geometries);
-      if (stretched)
-        add(
-          'stretched',
-          'warn',
-          `${layer.name} is stretched by ${Math.round(stretched.share * 100)} % on ${shapeName(ownEntry(blank.geometries, stretched.geometryId)!)}.`,
-          { kind: 'fit', fit: 'fill' },
-        );
-      printed.push({ ...laid, id: layerId, add });
-    }
-    const view = {
-      where,
-      technique: ownEntry(blank.geometries, inUse[0]!)!.technique,
-      grounds: groundsOf(blank, colors),
-      artworkOf: (id: string) => ownEntry(artworks, id),
-      inksOf: (id: string) => inksOfArtwork(ownEntry(artworks, id)),
-    };
-    lookAtStrips(printed, view);
-    lookAtSeen(printed, view);
-    lookAtThreads(doc, blank, area, inUse, artworks, findings);
-  }
+  const looking: Looking = { doc, blank, artworks, letterings, sizes, colors, findings };
+  for (const area of blank.areas) lookAtArea(area, looking);
   const weight: Record<Severity, number> = { stop: 0, warn: 1, note: 2 };
   return findings.sort((a, b) => weight[a.severity] - weight[b.severity]);
+}
+
+/** What is looked at, and what was found so far. */
+interface Looking {
+  readonly doc: ProductDocument;
+  readonly blank: Blank;
+  readonly artworks: { readonly [id: string]: ArtworkSize | undefined };
+  readonly letterings: { readonly [layerId: string]: SetLettering | undefined };
+  readonly sizes: ReadonlyMap<string, ArtworkSize>;
+  /** Codes of the chosen colors. */
+  readonly colors: readonly string[];
+  readonly findings: Finding[];
+}
+
+/** Each layer of an area by itself, and then all of them together. */
+function lookAtArea(area: Area, looking: Looking): void {
+  const { doc, blank, artworks, colors, findings } = looking;
+  const geometryIds = chosenGeometryIds(doc, blank, area.key);
+  const inUse = geometryIds.length > 0 ? geometryIds : area.geometries.slice(0, 1).map((g) => g.geometryId);
+  const where = areaTitle(blank, area).toLocaleLowerCase('en');
+  const printed = inOrder(ownEntry(doc.areas, area.key)?.layers ?? {}).flatMap(([id, layer]) => {
+    const laid = layOutLayer(id, layer, area, inUse, looking);
+    return laid && lookAtLayer(laid, where, looking) ? [laid] : [];
+  });
+  const view = {
+    where,
+    technique: ownEntry(blank.geometries, inUse[0]!)!.technique,
+    grounds: groundsOf(blank, colors),
+    artworkOf: (id: string) => ownEntry(artworks, id),
+    inksOf: (id: string) => inksOfArtwork(ownEntry(artworks, id)),
+  };
+  lookAtStrips(printed, view);
+  lookAtSeen(printed, view);
+  lookAtThreads(doc, blank, area, inUse, artworks, findings);
+}
+
+/** Where a layer lies on every geometry in use; null where it is hidden, or its artwork is not known. */
+function layOutLayer(
+  layerId: string,
+  layer: Layer,
+  area: Area,
+  inUse: readonly string[],
+  { blank, sizes, letterings, findings }: Looking,
+): Printed | null {
+  const aspect = layer.hidden ? null : layerAspect(layer, sizes);
+  if (aspect === null) return null;
+  const layOut = (one: Layer) =>
+    inUse.map((id): PlacedLayer => ({
+      geometryId: id,
+      geometry: ownEntry(blank.geometries, id)!,
+      matrix: layerMatrix(one, aspect, id, blank.geometries),
+    }));
+  const add: Add = (code, severity, says, remedy, spot, also) =>
+    void findings.push({
+      id: `${code}:${layerId}`,
+      severity,
+      areaKey: area.key,
+      layerId,
+      says,
+      ...(remedy ? { remedy } : {}),
+      ...(spot ? { spot } : {}),
+      ...(also ? { also } : {}),
+    });
+  const size = layer.kind === 'artwork' ? sizes.get(layer.artworkId) : undefined;
+  const visible = layer.kind === 'artwork' ? size?.visible : lettersIn(layer, ownEntry(letterings, layerId));
+  return { id: layerId, layer, placed: layOut(layer), visible, mini: size?.mini, layOut, add };
+}
+
+/** What is said of one layer alone; false where nothing of it is printed, which is all that is said then. */
+function lookAtLayer(laid: Printed, where: string, { blank, sizes, colors, letterings }: Looking): boolean {
+  const { id, layer, placed, add } = laid;
+  if (isUnprinted(laid)) {
+    const says = `${layer.name} lies outside the ${where}: nothing of it is printed, and the area is charged for.`;
+    add('empty', 'warn', says, { kind: 'hide' });
+    return false;
+  }
+  if (layer.kind === 'artwork') {
+    lookAtResolution(layer, sizes.get(layer.artworkId)!, placed, where, add);
+    lookAtPicture(layer, sizes, { blank, colors, placed }, add);
+  }
+  if (layer.kind === 'text') lookAtLetters(layer, ownEntry(letterings, id), placed, where, add);
+  lookAtPlace(laid, where, add);
+  const stretched = stretchedBy(layer, placed, blank.geometries);
+  if (stretched)
+    add(
+      'stretched',
+      'warn',
+      `${layer.name} is stretched by ${Math.round(stretched.share * 100)} % on ${shapeName(ownEntry(blank.geometries, stretched.geometryId)!)}.`,
+      { kind: 'fit', fit: 'fill' },
+    );
+  return true;
 }
 
 export type Add = (code: string, severity: Severity, says: string, remedy?: Remedy, spot?: Spot, also?: Remedy) => void;
