@@ -1,7 +1,7 @@
 import LineBreaker from 'linebreak';
 import type { Box } from '../geometry/box';
 import { chain, rotation, scaling, translation } from '../geometry/matrix';
-import { flatten, mapPath, pathBox, polygonArea, type InkedPath, type Step } from '../paths/path';
+import { mapPath, pathBox, type InkedPath, type Step } from '../paths/path';
 import { strokePath } from '../paths/stroke';
 import type { LetterFace, ShapedGlyph } from './face';
 import { familyOfFile } from './font-files';
@@ -86,7 +86,7 @@ export function setText(lettering: Lettering, faces: readonly LetterFace[]): Set
   const boxes = inks.flatMap((ink) => pathBox(ink.path) ?? []);
   return {
     inks,
-    strokeMm: strokeOf(inks, lettering),
+    strokeMm: strokeOf(shaped, sized.sizeMm, lettering),
     sizeMm: sized.sizeMm,
     lines: shaped.length,
     ...heightsOf(paragraphs, sized.sizeMm),
@@ -98,20 +98,17 @@ export function setText(lettering: Lettering, faces: readonly LetterFace[]): Set
   };
 }
 
-/** A curve is taken as straight within this share of the size. */
-const STROKE_TOLERANCE = 1 / 200;
-
-/** Twice the area of letters over the length of their edges: the width of a band that is as long. */
-function strokeOf(inks: readonly InkedPath[], { sizeMm, outline }: Lettering): number | null {
-  const letters = inks.at(-1);
-  if (!letters) return null;
+/** Twice the area of letters over the length of their edges: the width of a band that is as long. The outline around them counts. */
+function strokeOf(lines: readonly Line[], sizeMm: number, { outline }: Lettering): number | null {
   let [area, length] = [0, 0];
-  for (const points of flatten(letters.path, sizeMm * STROKE_TOLERANCE)) {
-    area += polygonArea(points);
-    for (let i = 0, j = points.length - 2; i < points.length; j = i, i += 2)
-      length += Math.hypot(points[i]! - points[j]!, points[i + 1]! - points[j + 1]!);
-  }
-  return length === 0 ? null : (2 * Math.abs(area)) / length + 2 * (outline?.widthMm ?? 0);
+  for (const { runs } of lines)
+    for (const { face, glyphs } of runs)
+      for (const { id } of glyphs) {
+        const measure = face.measureOf(id);
+        area += measure.area;
+        length += measure.length;
+      }
+  return length === 0 ? null : (2 * area * sizeMm) / length + 2 * (outline?.widthMm ?? 0);
 }
 
 /** Letters without case are about as high as small ones (common practice, no source); em. */
