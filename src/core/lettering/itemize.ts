@@ -35,6 +35,19 @@ const INVISIBLE = /[\p{Default_Ignorable_Code_Point}\p{Cc}]/u;
 
 const graphemes = new Intl.Segmenter('en', { granularity: 'grapheme' });
 
+/** What makes clusters of several characters: marks, joiners, pictographs. */
+const CLUSTERING = /[\p{M}\p{Cf}\p{Extended_Pictographic}\p{Regional_Indicator}]/u;
+
+/** The graphemes of a paragraph (UAX #29); where nothing clusters each character is one, which is known sooner. */
+function* clustersOf(paragraph: string): Generator<{ readonly segment: string; readonly index: number }> {
+  if (CLUSTERING.test(paragraph)) return yield* graphemes.segment(paragraph);
+  let index = 0;
+  for (const segment of paragraph) {
+    yield { segment, index };
+    index += segment.length;
+  }
+}
+
 /** The face for a letter with its marks: the first that has all of them, else the first that has the letter. */
 function faceFor(codePoints: readonly number[], faces: readonly LetterFace[]): LetterFace | undefined {
   return (
@@ -48,7 +61,7 @@ function faceFor(codePoints: readonly number[], faces: readonly LetterFace[]): L
  */
 export function itemize(paragraph: string, levels: Uint8Array, faces: readonly LetterFace[]): TextRun[] {
   const runs: { -readonly [key in keyof TextRun]: TextRun[key] }[] = [];
-  for (const { segment, index } of graphemes.segment(paragraph)) {
+  for (const { segment, index } of clustersOf(paragraph)) {
     const last = runs.at(-1);
     const level = levels[index]!;
     const seen = [...segment].filter((character) => !INVISIBLE.test(character));
