@@ -84,6 +84,16 @@ describe('a discount code', () => {
     ).rejects.toMatchObject({ code: 'sale-invalid' });
   });
 
+  it('is planned once, however many ask for it at the same time', async () => {
+    const asked = await Promise.allSettled(
+      Array.from({ length: 8 }, () => planSale(world.ctx, actor, plan({ code: 'ATONCE' }))),
+    );
+    const planned = asked.flatMap((one) => (one.status === 'fulfilled' ? [one.value] : []));
+    expect(planned).toHaveLength(1);
+    for (const one of asked) if (one.status === 'rejected') expect(one.reason).toMatchObject({ code: 'code-taken' });
+    await stopSale(world.ctx, actor, planned[0]!.id);
+  });
+
   it('holds in the shop from its begin to its end by the clock, and no price moves', async () => {
     const before = await prices();
     const { id } = await planLookedAt(world.ctx, actor, plan());

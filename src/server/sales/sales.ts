@@ -117,6 +117,8 @@ export async function planSale(ctx: Context, actor: Actor, plan: SalePlan): Prom
   refuseSaleFaults(ctx, plan);
   const id = newId('s');
   await ctx.pools.transaction(async (db) => {
+    // One after the other: of two that are planned at the same time the second sees the first.
+    await db.row('SELECT id FROM workspace WHERE id = ? FOR UPDATE', [actor.workspaceId]);
     const open = await db.row<{ n: number }>(
       "SELECT COUNT(*) AS n FROM sale WHERE workspace_id = ? AND state IN ('planned', 'running')",
       [actor.workspaceId],
