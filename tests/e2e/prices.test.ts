@@ -268,6 +268,20 @@ describe('sales and prices of many', () => {
     await browser.text('20 % off', 'span');
     await browser.clickText('Take it back');
     await browser.text('stopped', 'span', false);
+    // Products chosen one by one: what is left out is not in it.
+    await browser.clickText('See what it does');
+    await browser.text('In the sale', 'th');
+    await browser.clickText('Ebb tee', 'label', false);
+    await browser.clickText('Plan it');
+    const planned = async () => {
+      const { sales } = await api.get<{ sales: { state: string; scope: { productIds: string[] } }[] }>('/sales');
+      return sales.find(({ state }) => state === 'planned')?.scope.productIds ?? null;
+    };
+    await browser.until(async () => (await planned()) !== null, 'the sale of those that are chosen');
+    expect((await planned())!.length).toBeGreaterThan(0);
+    expect(await planned()).not.toContain(productId);
+    await browser.clickText('Take it back');
+    await browser.until(async () => (await planned()) === null, 'it is taken back');
     expect(await browser.consoleErrors()).toEqual([]);
   });
 

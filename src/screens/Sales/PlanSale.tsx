@@ -48,7 +48,7 @@ interface Draft {
 }
 
 /** What is sent; throws a sentence for what cannot be read. */
-function bodyOf(draft: Draft, currency: string) {
+function bodyOf(draft: Draft, currency: string, chosen: readonly string[] | null) {
   const terms: SaleTerms =
     draft.kind === 'share'
       ? { kind: 'share', ppm: parsePercentPpm(draft.off) }
@@ -62,7 +62,10 @@ function bodyOf(draft: Draft, currency: string) {
     name: draft.name.trim() || (draft.what === 'code' ? code || 'Code' : 'Sale'),
     ...(draft.what === 'code' ? { code } : {}),
     terms,
-    scope: { storeIds: one(draft.store), productIds: [], kinds: one(draft.good), tags: one(draft.tag) },
+    // Products that are chosen one by one stand for themselves, whatever kind they are of.
+    scope: chosen
+      ? { storeIds: one(draft.store), productIds: chosen, kinds: [], tags: [] }
+      : { storeIds: one(draft.store), productIds: [], kinds: one(draft.good), tags: one(draft.tag) },
     startsAt: from.toISOString(),
     endsAt: until.toISOString(),
   };
@@ -84,16 +87,19 @@ export function PlanSale({ stores, kinds, tags, currency }: SalesData) {
     until: inDays(8, 21),
   }));
   const [preview, setPreview] = useState<SalePreview | null>(null);
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const [acceptLosses, setAccept] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const change = (part: Partial<Draft>) => {
     setDraft({ ...draft, ...part });
     setPreview(null);
+    setLeft(new Set());
     setAccept(false);
   };
   const ask = async (plan: boolean) => {
     try {
-      const body = bodyOf(draft, currency);
+      const ids = [...new Set((preview?.lines ?? []).map(({ productId }) => productId))];
+      const body = bodyOf(draft, currency, plan && left.size > 0 ? ids.filter((id) => !left.has(id)) : null);
       setProblem(null);
       if (!plan) return setPreview(await call<SalePreview>('POST', '/sales/preview', body));
       await call('POST', '/sales', acceptLosses ? { ...body, acceptLosses } : body);
@@ -178,6 +184,10 @@ export function PlanSale({ stores, kinds, tags, currency }: SalesData) {
           acceptLosses={acceptLosses}
           onAccept={setAccept}
           onPlan={() => void ask(true)}
+          left={left}
+          onLeave={(id, isLeft) =>
+            setLeft((all) => new Set(isLeft ? [...all, id] : [...all].filter((one) => one !== id)))
+          }
         />
       )}
     </section>
@@ -205,15 +215,24 @@ function Deepest({ deepest }: Pick<SalePreview, 'deepest'>) {
   );
 }
 
+/** Lines that the server tells at most. */
+const MOST_LINES = 200;
+
 interface PreviewProps {
   readonly preview: SalePreview;
   readonly isCode: boolean;
   readonly acceptLosses: boolean;
   readonly onAccept: (accept: boolean) => void;
   readonly onPlan: () => void;
+  /** Products that are left out of it. */
+  readonly left: ReadonlySet<string>;
+  readonly onLeave: (productId: string, isLeft: boolean) => void;
 }
 
-function Preview({ preview, isCode, acceptLosses, onAccept, onPlan }: PreviewProps) {
+function Preview({ preview, isCode, acceptLosses, onAccept, onPlan, left, onLeave }: PreviewProps) {
+  // Products can be chosen one by one where all lines stand in the table.
+  const shown = new Set(preview.lines.map(({ productId }) => productId)).size;
+  const canChoose = !preview.cutOff && preview.lines.length < MOST_LINES;
   const span = ([least, most]: readonly [number, number], currency: string) =>
     least === most
       ? formatMoney(money(least, currency))
@@ -251,7 +270,7 @@ function Preview({ preview, isCode, acceptLosses, onAccept, onPlan }: PreviewPro
         )}
         <Button
           kind="primary"
-          disabled={preview.products === 0 || (isCode && preview.losing > 0 && !acceptLosses)}
+          disabled={preview.products === 0 || left.size === shown || (isCode && preview.losing > 0 && !acceptLosses)}
           onClick={onPlan}
         >
           Plan it
@@ -272,7 +291,19 @@ function Preview({ preview, isCode, acceptLosses, onAccept, onPlan }: PreviewPro
         <tbody>
           {preview.lines.map((line) => (
             <tr key={line.productId + line.storeId} className="border-b border-hairline">
-              <td className="py-1.5 pl-2">{line.title}</td>
+              <td className="py-1.5 pl-2">
+                <label className={left.has(line.productId) ? 'text-muted line-through' : ''}>
+                  {canChoose && (
+                    <input
+                      type="checkbox"
+                      className="accent-primary mr-2"
+                      checked={!left.has(line.productId)}
+                      onChange={(e) => onLeave(line.productId, !e.target.checked)}
+                    />
+                  )}
+                  {line.title}
+                </label>
+              </td>
               <td>{line.storeName}</td>
               <td className="text-right">{line.variants}</td>
               <td className="text-right">{span(line.before, line.currency)}</td>

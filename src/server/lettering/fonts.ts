@@ -2,7 +2,7 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import { LRUCache } from 'lru-cache';
 import type { SetSpan, SvgSpan } from '@/core/artwork/svg-text';
-import { notFound } from '@/core/errors';
+import { isTypicaError, notFound } from '@/core/errors';
 import { coverageOf } from '@/core/lettering/coverage';
 import { LetterFace } from '@/core/lettering/face';
 import { FAMILIES, familyByCode, type FontStyle } from '@/core/lettering/families';
@@ -44,13 +44,19 @@ export function fontCatalog(): Promise<FontCatalog> {
   return catalog;
 }
 
+/** A family has no file of a subset: any other trouble is told. */
+function noneOf(error: unknown): null {
+  if (isTypicaError(error, 'not-found')) return null;
+  throw error;
+}
+
 /** Read from the fonts themselves: the lists that come with them claim whole blocks of which a font draws a few letters. */
 async function readCatalog(): Promise<FontCatalog> {
   const entries = await Promise.all(
     FAMILIES.map(async ({ code }) => {
       const files = await Promise.all(
         SUBSETS.map(async (subset) => {
-          const bytes = await readFontFile(code, subset, 'regular').catch(() => null);
+          const bytes = await readFontFile(code, subset, 'regular').catch(noneOf);
           return bytes ? [{ subset, ranges: coverageOf(unpackWoff(new Uint8Array(bytes))) }] : [];
         }),
       );
@@ -65,7 +71,8 @@ export async function readFontFile(family: string, subset: string, style: string
   const known = familyByCode(family)?.styles.includes(style as FontStyle) && SUBSETS.includes(subset);
   if (!known) throw notFound('font file', fontFileKey(family, subset, style as FontStyle));
   const file = path.join(FONTS, family, 'files', `${family}-${subset}-${WEIGHTS[style as FontStyle]}.woff`);
-  return fs.readFile(file).catch(() => {
+  return fs.readFile(file).catch((error: NodeJS.ErrnoException) => {
+    if (error.code !== 'ENOENT') throw error;
     throw notFound('font file', fontFileKey(family, subset, style as FontStyle));
   });
 }
