@@ -59,6 +59,22 @@ describe('transactions', () => {
     expect(await db.rows('SELECT n FROM crossed')).toEqual([{ n: 2 }, { n: 2 }]);
   });
 
+  it('are tried again as well where one statement is all there is', async () => {
+    const { pools, db } = world.ctx;
+    await db.run('CREATE TABLE IF NOT EXISTS crossed_alone (id INT PRIMARY KEY, n INT NOT NULL)');
+    await db.run('INSERT INTO crossed_alone SELECT seq, 0 FROM seq_1_to_200');
+    // The long one holds all rows but the first, which the other holds while it waits for the second: the one that did less is ended.
+    let alone: Promise<unknown> | null = null;
+    await pools.transaction(async (tx) => {
+      await tx.run('UPDATE crossed_alone SET n = n + 1 WHERE id > 1');
+      alone ??= db.run('UPDATE crossed_alone SET n = n + 1 ORDER BY id');
+      await tx.row('SELECT SLEEP(0.3)');
+      await tx.run('UPDATE crossed_alone SET n = n + 1 WHERE id = 1');
+    });
+    await alone;
+    expect(await db.rows('SELECT n, COUNT(*) AS total FROM crossed_alone GROUP BY n')).toEqual([{ n: 2, total: 200 }]);
+  });
+
   it('map what the database says to codes', async () => {
     await world.ctx.db.run("INSERT INTO chore (name, next_at) VALUES ('x', UTC_TIMESTAMP(3))");
     await expect(

@@ -87,6 +87,8 @@ export function mapDatabaseError(error: unknown, sql: string): TypicaError {
   }
 }
 
-export const isDeadlock = (error: unknown): boolean => error instanceof TypicaError && error.code === 'deadlock';
+/** A deadlock or a lock waited for in vain, as the driver says it or as it was mapped: nothing was written, and it may work now. */
+export const isDeadlock = (error: unknown): boolean =>
+  ['deadlock', 'ER_LOCK_DEADLOCK', 'ER_LOCK_WAIT_TIMEOUT', 'ER_CHECKREAD'].includes(codeOf(error) ?? '');
 export const isDuplicate = (error: unknown): error is TypicaError =>
   error instanceof TypicaError && error.code === 'duplicate';

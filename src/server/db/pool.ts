@@ -83,6 +83,17 @@ const ACQUIRE_MS = 15_000;
 const MOST_WAITING = 500;
 const TRIES = 5;
 
+async function again<T>(work: () => Promise<T>): Promise<T> {
+  for (let attempt = 1; ; attempt += 1) {
+    try {
+      return await work();
+    } catch (error) {
+      if (!isDeadlock(error) || attempt >= TRIES) throw error;
+    }
+    await delay(Math.random() * 20 * 2 ** attempt);
+  }
+}
+
 export class Pools {
   readonly db: Database;
   private readonly pool: Pool;
@@ -113,14 +124,17 @@ export class Pools {
         plain.destroy();
       });
     });
-    this.db = new Database(async (query) => {
-      const connection = await this.acquire();
-      try {
-        return await query(connection);
-      } finally {
-        connection.release();
-      }
-    });
+    // A statement by itself is a transaction of its own: what lost to another's locks was undone whole, and is asked again.
+    this.db = new Database((query) =>
+      again(async () => {
+        const connection = await this.acquire();
+        try {
+          return await query(connection);
+        } finally {
+          connection.release();
+        }
+      }),
+    );
   }
 
   /** A connection of one's own. Throws `database-busy` when none comes free in time. */
@@ -148,7 +162,7 @@ export class Pools {
 
   /** Runs `work` in one transaction; a deadlock or a lock that timed out is tried again after a short random wait, up to five times. */
   async transaction<T>(work: (db: Database) => Promise<T>): Promise<T> {
-    for (let attempt = 1; ; attempt += 1) {
+    return again(async () => {
       const connection = await this.acquire();
       try {
         await connection.beginTransaction();
@@ -158,12 +172,11 @@ export class Pools {
       } catch (error) {
         // A connection that is gone cannot be rolled back and need not be.
         await connection.rollback().catch(() => connection.destroy());
-        if (!isDeadlock(error) || attempt >= TRIES) throw error;
+        throw error;
       } finally {
         connection.release();
       }
-      await delay(Math.random() * 20 * 2 ** attempt);
-    }
+    });
   }
 
   /** One connection for `work`, for named locks that live on a connection. */
