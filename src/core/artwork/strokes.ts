@@ -95,12 +95,14 @@ export function thinAlpha(
   const toEdge = distances((p) => ink[p] === 1, widthPx, heightPx);
   const long = Math.max(widthPx, heightPx);
   const found: ThinInk[] = [];
+  // No disc fits that is larger than the one about the innermost pixel.
+  const thickest = toEdge.reduce((most, own) => Math.max(most, own), 0) / PX;
   // From the widest down: where nothing is thinner than that, nothing is thinner still.
   for (const width of widths.toSorted((x, y) => y - x)) {
     const radius = (width * long) / 2;
     // Under a pixel nothing can be told.
     if (radius < 0.75) break;
-    const share = (found.at(-1)?.share ?? 1) < NO_INK ? 0 : thinnerThan(radius);
+    const share = (found.at(-1)?.share ?? 1) < NO_INK ? 0 : radius > thickest ? 1 : thinnerThan(radius);
     found.push({ width, share });
   }
   return found.reverse();

@@ -120,3 +120,26 @@ export function poorContrast(
   );
   return { colors, lost: worstLost, difference: least, tint };
 }
+
+/** Change of colors under which dye on a colored good is taken as it comes (CIEDE2000, a mean over the design; chosen by eye, no source). */
+const DYED_OTHERWISE = 18;
+
+/** The colors of the good that dye a design visibly otherwise than it is drawn, and by how much on average where it is worst. */
+export function dyedOtherwise(
+  layer: Layer,
+  grounds: readonly Ground[],
+  mainColors: (artworkId: string) => readonly Ink[],
+): { readonly colors: readonly Ground[]; readonly difference: number } | null {
+  let worst = 0;
+  const colors = grounds.filter(({ code, hex }) => {
+    const inks = inksOn(layer, code ?? '', mainColors);
+    const whole = inks.reduce((sum, ink) => sum + ink.share, 0);
+    const change =
+      inks.reduce((sum, ink) => sum + ink.share * differenceOf(ink.hex, seenColor(ink.hex, hex, 'sublimation')), 0) /
+      whole;
+    if (!(change >= DYED_OTHERWISE)) return false;
+    worst = Math.max(worst, change);
+    return true;
+  });
+  return colors.length > 0 ? { colors, difference: worst } : null;
+}

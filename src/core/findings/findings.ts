@@ -1,37 +1,27 @@
 import type { Looks } from '../artwork/looks';
 import type { ThinInk } from '../artwork/strokes';
-import { areaTitle, type Area, type Blank } from '../catalog/blank';
-import type { Layer, ProductDocument, TextLayer } from '../document/document';
+import { areaTitle, colorOption, type Area, type Blank } from '../catalog/blank';
+import type { Layer, ProductDocument } from '../document/document';
 import type { Geometry } from '../geometry/area';
 import type { Box } from '../geometry/box';
 import { layerMatrix } from '../geometry/fit';
-import { axisLengths } from '../geometry/matrix';
-import { effectiveDpi, sharpWidthMm } from '../geometry/placement';
-import { FALLBACK, FAMILIES, familyByCode, type FontFamily } from '../lettering/families';
-import { scriptOf } from '../lettering/itemize';
 import type { SetText } from '../lettering/layout';
-import { settableText } from '../lettering/text';
 import { chosenColors, chosenGeometryIds } from '../listing/form';
 import { inOrder } from '../order/order';
 import { layerAspect } from '../print/plan';
 
 import { groundsOf, type Ink } from './contrast';
+import { lookAtLetters } from './letters';
 import { lookAtPicture } from './picture';
-import {
-  isUnprinted,
-  largerRemedy,
-  outsideBy,
-  overMargin,
-  overTrim,
-  sharpRemedy,
-  stretchedBy,
-  type Laid,
-} from './place';
+import { isUnprinted, outsideBy, overMargin, overTrim, stretchedBy } from './place';
+import type { Laid } from './moves';
 import type { PlacedLayer } from './placed';
 import type { Remedy } from './remedy';
 import { lookAtSeen, lookAtStrips, type Printed } from './seen';
+import { lookAtSharpness } from './sharpness';
 import { lookAtThreads } from './thread-count';
-import { THRESHOLDS } from './thresholds';
+import type { Twin } from './twin';
+import { lookAtWords } from './words';
 import { ownEntry } from '../own-entry';
 
 export type Severity = 'stop' | 'warn' | 'note';
@@ -84,9 +74,15 @@ export interface ArtworkSize {
   /** Its colors as threads would have to tell them apart. */
   readonly threadColors?: readonly Ink[];
   readonly likeness?: string;
+  /** Other artworks that show the same picture. */
+  readonly twins?: readonly Twin[];
+  /** The step to which a JPEG rounded its low frequencies, levels; null where it is fine, or none is found. */
+  readonly jpegStep?: number | null;
+  /** Share of its pixels' density that its detail has; null where it has no edges to tell by. */
+  readonly detailShare?: number | null;
+  /** Lines of words in it, as shares of width and height. */
+  readonly words?: readonly Box[];
   readonly name?: string;
-  /** The artwork that it was made out of: of course these are alike. */
-  readonly derivedFrom?: string | null;
   /** Made larger than it was by resampling: the width that it had. */
   readonly enlargedFromPx?: number;
   /** The size of the artwork in whose place it was put everywhere. */
@@ -95,11 +91,9 @@ export interface ArtworkSize {
   readonly missingFonts?: readonly string[];
 }
 
-const mm = (value: number) => `${Math.round(value)} mm`;
-
 /** What the checks need of a text as it is set. */
 export type SetLettering = Pick<SetText, 'missing' | 'borrowed' | 'fits' | 'sizeMm'> &
-  Partial<Pick<SetText, 'bounds' | 'borrowedFrom' | 'capMm' | 'smallMm' | 'strokeMm'>>;
+  Partial<Pick<SetText, 'bounds' | 'borrowedFrom' | 'capMm' | 'smallMm' | 'strokeMm' | 'fitsAtMm'>>;
 
 /** Resolution, letters and place of every layer in every geometry in use; the worst geometry speaks for a layer. */
 export function findFindings(
@@ -146,10 +140,19 @@ function lookAtArea(area: Area, looking: Looking): void {
     grounds: groundsOf(blank, colors),
     artworkOf: (id: string) => ownEntry(artworks, id),
     inksOf: (id: string) => inksOfArtwork(ownEntry(artworks, id)),
+    keysIn: (color: string) => chosenIn(doc, blank, color),
   };
   lookAtStrips(printed, view);
   lookAtSeen(printed, view);
   lookAtThreads(doc, blank, area, inUse, artworks, findings);
+}
+
+/** Keys of the chosen variants in one color. */
+function chosenIn(doc: ProductDocument, blank: Blank, color: string): string[] {
+  const option = colorOption(blank)?.code;
+  return blank.variants.flatMap(({ key, values }) =>
+    option !== undefined && ownEntry(values, option) === color && ownEntry(doc.variants, key) ? [key] : [],
+  );
 }
 
 /** Where a layer lies on every geometry in use; null where it is hidden, or its artwork is not known. */
@@ -193,11 +196,12 @@ function lookAtLayer(laid: Printed, where: string, { blank, sizes, colors, lette
     return false;
   }
   if (layer.kind === 'artwork') {
-    lookAtResolution(layer, sizes.get(layer.artworkId)!, placed, where, add);
+    lookAtSharpness(layer, sizes.get(layer.artworkId)!, placed, where, add);
     lookAtPicture(layer, sizes, { blank, colors, placed }, add);
   }
   if (layer.kind === 'text') lookAtLetters(layer, ownEntry(letterings, id), placed, where, add);
-  lookAtPlace(laid, where, add);
+  const isTold = lookAtPlace(laid, where, add);
+  if (layer.kind === 'artwork' && !isTold) lookAtWords(laid, sizes.get(layer.artworkId)!.words ?? [], where, add);
   const stretched = stretchedBy(layer, placed, blank.geometries);
   if (stretched)
     add(
@@ -221,65 +225,8 @@ function lettersIn(layer: Layer, set: SetLettering | undefined): Box | null {
 
 const shapeName = ({ widthMm, heightMm }: Geometry): string => `${widthMm} × ${heightMm} mm`;
 
-function lookAtResolution(
-  layer: Layer,
-  size: ArtworkSize,
-  placed: readonly PlacedLayer[],
-  where: string,
-  add: Add,
-): void {
-  const { name } = layer;
-  if (size.missingFonts && size.missingFonts.length > 0)
-    add(
-      'fonts-missing',
-      'stop',
-      `${name} holds text in ${size.missingFonts.join(', ')}, which is not here: it is set in ${familyByCode(FALLBACK)!.name} instead. Look at it and accept it as it is, or turn its text into outlines and upload it again.`,
-    );
-  if (size.vector) return;
-  const worst = placed
-    .map((p) => ({ ...p, dpi: effectiveDpi(p.matrix, size.widthPx, size.heightPx) }))
-    .reduce((a, b) => (b.dpi / b.geometry.dpi < a.dpi / a.geometry.dpi ? b : a));
-  const sharpMm = sharpWidthMm(size.widthPx, worst.geometry.dpi);
-  const sharp = mm(sharpMm);
-  const share = worst.dpi / worst.geometry.dpi;
-  const { softShare, blurryShare } = THRESHOLDS[worst.geometry.technique];
-  if (size.enlargedFromPx) {
-    // Pixels that were made up say nothing: it is judged by those that it had.
-    const detailDpi = (worst.dpi * size.enlargedFromPx) / size.widthPx;
-    add(
-      'enlarged',
-      detailDpi / worst.geometry.dpi < softShare ? 'warn' : 'note',
-      `${name} was enlarged from ${size.enlargedFromPx} px wide: it has the detail of ${Math.round(detailDpi)} DPI on the ${where}.`,
-    );
-  }
-  if (size.replaced && size.replaced.widthPx * size.replaced.heightPx > size.widthPx * size.heightPx * 1.02)
-    add(
-      'replaced-smaller',
-      'warn',
-      `${name} has ${size.widthPx} × ${size.heightPx} px; ${size.replaced.name}, which it replaced, had ${size.replaced.widthPx} × ${size.replaced.heightPx}.`,
-    );
-  if (share < softShare)
-    add(
-      'resolution',
-      share < blurryShare ? 'stop' : 'warn',
-      `${name} has ${Math.round(worst.dpi)} DPI on the ${where}; ${worst.geometry.dpi} is wanted. It is sharp up to ${sharp} wide.`,
-      sharpRemedy(layer, worst, sharpMm) ?? undefined,
-      undefined,
-      enlargeRemedy(size, worst) ?? undefined,
-    );
-}
-
-/** Most pixels that an artwork is enlarged to. */
-const MOST_PIXELS = 120e6;
-
-/** Enlarged so far that its density is what is wanted. */
-function enlargeRemedy(size: ArtworkSize, worst: { readonly dpi: number; readonly geometry: Geometry }): Remedy | null {
-  const widthPx = Math.ceil((size.widthPx * worst.geometry.dpi) / worst.dpi);
-  if ((widthPx * widthPx * size.heightPx) / size.widthPx > MOST_PIXELS) return null;
-  return { kind: 'derive', derive: { kind: 'enlarge', widthPx } };
-}
-
-function lookAtPlace(laid: Laid, where: string, add: Add): void {
+/** Where a layer comes too near to an edge, or beyond it; whether there is something to tell. */
+function lookAtPlace(laid: Laid, where: string, add: Add): boolean {
   const { name } = laid.layer;
   const outside = outsideBy(laid);
   if (outside)
@@ -308,112 +255,9 @@ function lookAtPlace(laid: Laid, where: string, add: Add): void {
       over.remedy,
       over.spot,
     );
-}
-
-function lookAtLetters(
-  layer: TextLayer,
-  set: SetLettering | undefined,
-  placed: readonly PlacedLayer[],
-  where: string,
-  add: Add,
-): void {
-  const { lettering, name } = layer;
-  if (settableText(lettering.text).trim() === '')
-    return add(
-      'no-letters',
-      'warn',
-      `${name} holds no letters: nothing of it is printed, and the ${where} is charged for.`,
-      {
-        kind: 'hide',
-      },
-    );
-  if (!set) return;
-  const family = familyByCode(lettering.family)?.name ?? lettering.family;
-  const listed = (characters: readonly string[]) =>
-    characters.length > 5
-      ? `${characters.slice(0, 5).join(' ')} and ${characters.length - 5} more`
-      : characters.join(' ');
-  if (set.missing.length > 0)
-    add(
-      'letters-missing',
-      'stop',
-      `No font here has ${listed(set.missing)}; it would be printed as an empty box. Take it out or write it otherwise.`,
-    );
-  if (set.borrowed.length > 0) {
-    const [from, ...others] = set.borrowedFrom ?? [];
-    const other = from !== undefined && others.length === 0 ? familyByCode(from) : familyWith(set.borrowed);
-    add(
-      'letters-borrowed',
-      'warn',
-      `${family} has no ${listed(set.borrowed)}; ${set.borrowed.length === 1 ? 'it is' : 'they are'} set in another font.${other ? ` ${other.name} has all of them.` : ''}`,
-      other ? { kind: 'family', family: other.code } : undefined,
-    );
-  }
-  if (!set.fits)
-    add(
-      'letters-over',
-      'warn',
-      lettering.shrinkToMm === null
-        ? `${name} runs out of its box. Make the box larger or the letters smaller, or let them shrink.`
-        : `${name} does not fit its box even at ${lettering.shrinkToMm} mm, the smallest size that you allow.`,
-    );
-  lookAtHeight(layer, set, placed, add);
-  lookAtStrokes(layer, set, placed, add);
-}
-
-/** How thick the strokes of letters come out, in whichever geometry they are thinnest. */
-function lookAtStrokes(layer: TextLayer, { strokeMm }: SetLettering, placed: readonly PlacedLayer[], add: Add): void {
-  if (strokeMm == null) return;
-  const worst = placed
-    .map((on) => {
-      const { leastStrokeMm, needs } = THRESHOLDS[on.geometry.technique];
-      const thickMm = (strokeMm * axisLengths(on.matrix).y) / layer.lettering.boxHeightMm;
-      return { on, thickMm, leastStrokeMm, needs };
-    })
-    .reduce((a, b) => (b.thickMm / b.leastStrokeMm < a.thickMm / a.leastStrokeMm ? b : a));
-  if (worst.thickMm >= worst.leastStrokeMm) return;
-  add(
-    'thin',
-    'warn',
-    `The strokes of ${layer.name} are about ${worst.thickMm.toFixed(1)} mm thick; ${worst.needs} holds ${worst.leastStrokeMm} mm at least. Make the letters larger or bolder.`,
-    largerRemedy(layer, worst.on, worst.leastStrokeMm / worst.thickMm),
-  );
-}
-
-/** How high letters come out, in whichever geometry they are lowest. */
-function lookAtHeight(layer: TextLayer, set: SetLettering, placed: readonly PlacedLayer[], add: Add): void {
-  const heights = [
-    { what: 'small letters', ownMm: set.smallMm, least: 'leastSmallMm' },
-    { what: 'capitals', ownMm: set.capMm, least: 'leastCapMm' },
-  ] as const;
-  const all = placed.flatMap((on) => {
-    const scale = axisLengths(on.matrix).y / layer.lettering.boxHeightMm;
-    return heights.flatMap(({ what, ownMm, least }) => {
-      if (ownMm == null) return [];
-      const thresholds = THRESHOLDS[on.geometry.technique];
-      return [{ on, what, heightMm: ownMm * scale, leastMm: thresholds[least], needs: thresholds.needs }];
-    });
-  });
-  if (all.length === 0) return;
-  const worst = all.reduce((a, b) => (b.heightMm / b.leastMm < a.heightMm / a.leastMm ? b : a));
-  if (worst.heightMm >= worst.leastMm) return;
-  add(
-    'letters-small',
-    'warn',
-    `The ${worst.what} of ${layer.name} are ${worst.heightMm.toFixed(1)} mm high; ${worst.needs} needs ${worst.leastMm} mm at least.`,
-    largerRemedy(layer, worst.on, worst.leastMm / worst.heightMm),
-  );
+  return Boolean(outside || cut || over);
 }
 
 /** What an artwork prints, without a box around it: that is told as a box, and nobody misses it where it is not seen. */
 const inksOfArtwork = (size: ArtworkSize | undefined): readonly Ink[] =>
   size?.unboxed?.mainColors ?? size?.mainColors ?? [];
-
-/** A shipped family that draws the scripts of all these characters. */
-function familyWith(characters: readonly string[]): FontFamily | null {
-  const scripts = new Set(characters.map((character) => scriptOf([...character][0]!)));
-  return (
-    FAMILIES.find((family) => [...scripts].every((script) => script !== 'Common' && family.scripts.includes(script))) ??
-    null
-  );
-}

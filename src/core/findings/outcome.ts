@@ -1,7 +1,7 @@
 import type { Blank } from '../catalog/blank';
-import type { ProductDocument } from '../document/document';
+import type { Layer, ProductDocument } from '../document/document';
 import { findFindings, type ArtworkSize, type Finding, type SetLettering } from './findings';
-import { withArtwork, withRemedy, type Derivation, type Remedy } from './remedy';
+import { remedied, withArtwork, type Derivation, type Remedy } from './remedy';
 import { ownEntry } from '../own-entry';
 
 /** All that the checks look at. */
@@ -50,22 +50,58 @@ const WHOLE = { left: 0, top: 0, right: 1, bottom: 1 };
 /** Stands for an artwork that is not made yet. */
 const MADE = 'made';
 
+/** The texts with one of them in a size in which it fits its box. */
+function resized({ letterings }: Checked, layer: Layer, layerId: string, sizeMm: number): Checked['letterings'] {
+  const set = ownEntry(letterings, layerId);
+  if (!set || layer.kind !== 'text') return letterings;
+  const { boxWidthMm, boxHeightMm } = layer.lettering;
+  const times = (mm: number | null | undefined) => (mm == null ? mm : (mm * sizeMm) / set.sizeMm);
+  const bounds = set.bounds && {
+    left: Math.max(0, set.bounds.left),
+    top: Math.max(0, set.bounds.top),
+    right: Math.min(boxWidthMm, set.bounds.right),
+    bottom: Math.min(boxHeightMm, set.bounds.bottom),
+  };
+  return {
+    ...letterings,
+    [layerId]: {
+      ...set,
+      sizeMm,
+      fits: true,
+      capMm: times(set.capMm),
+      smallMm: times(set.smallMm),
+      strokeMm: times(set.strokeMm),
+      bounds,
+    },
+  };
+}
+
 /** The design as it will be once a remedy is done. */
 export function afterRemedy(checked: Checked, { areaKey, layerId }: Finding, remedy: Remedy): Checked {
   const { doc, artworks } = checked;
   const area = ownEntry(doc.areas, areaKey)!;
   const layer = ownEntry(area.layers, layerId)!;
-  const put = (changed: typeof layer): ProductDocument => ({
-    ...doc,
-    areas: { ...doc.areas, [areaKey]: { ...area, layers: { ...area.layers, [layerId]: changed } } },
-  });
-  if (remedy.kind !== 'derive' || layer.kind !== 'artwork') return { ...checked, doc: put(withRemedy(layer, remedy)) };
+  if (remedy.kind !== 'derive' || layer.kind !== 'artwork')
+    return {
+      ...checked,
+      doc: remedied(doc, areaKey, layerId, remedy),
+      letterings: remedy.kind === 'letters' ? resized(checked, layer, layerId, remedy.sizeMm) : checked.letterings,
+    };
   const size = ownEntry(artworks, layer.artworkId)!;
   const kept = remedy.derive.kind === 'trim' ? (size.visible ?? undefined) : undefined;
   return {
     ...checked,
     artworks: { ...artworks, [MADE]: derivedSize(size, remedy.derive) },
-    doc: put(withArtwork(layer, MADE, size.heightPx / size.widthPx, kept)),
+    doc: {
+      ...doc,
+      areas: {
+        ...doc.areas,
+        [areaKey]: {
+          ...area,
+          layers: { ...area.layers, [layerId]: withArtwork(layer, MADE, size.heightPx / size.widthPx, kept) },
+        },
+      },
+    },
   };
 }
 

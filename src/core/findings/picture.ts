@@ -1,7 +1,4 @@
 import { formatHex, oklab, parseHex } from '../artwork/color';
-import { likenessDistance, SAME_LIKENESS } from '../artwork/likeness';
-import type { Pixels } from '../artwork/analysis';
-import { readMini } from '../artwork/mini';
 import { shareThinnerThan } from '../artwork/strokes';
 import { colorOption, type Blank } from '../catalog/blank';
 import type { ArtworkLayer } from '../document/document';
@@ -9,6 +6,7 @@ import { axisLengths } from '../geometry/matrix';
 import { differenceOf } from './contrast';
 import type { Add, ArtworkSize } from './findings';
 import type { PlacedLayer } from './placed';
+import { lookForTwin } from './twin';
 import { BOX_SEEN, HALF_TRANSPARENT, THIN_INK, THRESHOLDS } from './thresholds';
 
 interface Around {
@@ -30,7 +28,7 @@ export function lookAtPicture(
   lookForHalfTransparent(layer, size, around.placed, add);
   lookForThin(layer, size, around.placed, add);
   lookForEdge(layer, size, add);
-  lookForTwin(layer, artworks, add);
+  lookForTwin(layer, size, add);
 }
 
 /** White, black or the color itself, for a sentence. */
@@ -51,12 +49,10 @@ function lookForBox({ name }: ArtworkLayer, size: ArtworkSize, { blank, colors, 
   const names = seenOn.map((color) => color.name);
   const listed =
     names.length > 4 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more colors` : names.join(', ');
-  add(
-    'box',
-    'warn',
-    `${name} stands in a ${boxName(box)} box, which is seen on ${listed}.`,
-    size.vector ? undefined : { kind: 'derive', derive: { kind: 'background' } },
-  );
+  add('box', 'warn', `${name} stands in a ${boxName(box)} box, which is seen on ${listed}.`, {
+    kind: 'derive',
+    derive: { kind: 'background' },
+  });
 }
 
 function lookForHalfTransparent(
@@ -111,57 +107,3 @@ function lookForEdge({ name }: ArtworkLayer, { visible, vector }: ArtworkSize, a
     { kind: 'derive', derive: { kind: 'trim' } },
   );
 }
-
-function lookForTwin({ name, artworkId }: ArtworkLayer, artworks: ReadonlyMap<string, ArtworkSize>, add: Add): void {
-  const own = artworks.get(artworkId)!;
-  if (!own.likeness) return;
-  for (const [id, other] of artworks) {
-    if (id === artworkId || own.derivedFrom === id || other.derivedFrom === artworkId || !alike(own, other)) continue;
-    const larger = !own.vector && (other.vector || other.widthPx > own.widthPx * 1.02);
-    const size = other.vector ? 'a vector' : `${other.widthPx} × ${other.heightPx} px`;
-    const differs = larger ? `, ${size} instead of ${own.widthPx} × ${own.heightPx} px` : ` (${size})`;
-    return add(
-      'twin',
-      'note',
-      `${name} is the same picture as ${other.name ?? 'another artwork'}${differs}, which you brought too.`,
-      larger ? { kind: 'artwork', artworkId: id } : undefined,
-    );
-  }
-}
-
-/** A channel that differs by more than this in a coarse picture is of another color (chosen by eye, no source). */
-const OTHER_COLOR = 20;
-/** Share of places at which two pictures may differ and still be the same: words that are left out change more. */
-const OTHER_PLACES = 0.01;
-/** Under this spread of light a picture is a plain field, which is like every other. */
-const PLAIN = 6;
-
-/** Whether two coarse pictures show the same, in color, shape and transparency; false for plain fields. */
-function sameColors(one: string | undefined, two: string | undefined): boolean {
-  const [a, b] = [one === undefined ? null : readMini(one), two === undefined ? null : readMini(two)];
-  if (!a || !b || a.widthPx !== b.widthPx || a.heightPx !== b.heightPx) return false;
-  let differ = 0;
-  let [sum, squares] = [0, 0];
-  const count = a.widthPx * a.heightPx;
-  for (let i = 0; i < 4 * count; i += 4) {
-    const light = ((a.rgba[i]! + a.rgba[i + 1]! + a.rgba[i + 2]!) / 3) * (a.rgba[i + 3]! / 255);
-    sum += light;
-    squares += light * light;
-    const seen = (of: Pixels, c: number) => (of.rgba[i + c]! * of.rgba[i + 3]!) / 255;
-    if (
-      [0, 1, 2].some((c) => Math.abs(seen(a, c) - seen(b, c)) > OTHER_COLOR) ||
-      Math.abs(a.rgba[i + 3]! - b.rgba[i + 3]!) > OTHER_COLOR
-    )
-      differ += 1;
-  }
-  const spread = Math.sqrt(Math.max(0, squares / count - (sum / count) ** 2));
-  return spread >= PLAIN && differ <= OTHER_PLACES * count;
-}
-
-/** Whether two artworks are the same picture: of the same shape, alike in light, and of the same colors where they lie. */
-export const alike = (one: ArtworkSize, two: ArtworkSize): boolean =>
-  Math.abs((one.widthPx * two.heightPx) / (one.heightPx * two.widthPx) - 1) < 0.02 &&
-  one.likeness !== undefined &&
-  two.likeness !== undefined &&
-  likenessDistance(one.likeness, two.likeness) <= SAME_LIKENESS &&
-  sameColors(one.mini, two.mini);

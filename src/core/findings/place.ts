@@ -1,86 +1,20 @@
 import type { Layer } from '../document/document';
 import { printedBox, trimBox, type Geometry } from '../geometry/area';
-import { cornersOf, inset, type Box } from '../geometry/box';
+import { inset, type Box } from '../geometry/box';
 import { followMatrix } from '../geometry/fit';
-import { apply, axisLengths, invert, type Point } from '../geometry/matrix';
-import { normalizeDegrees, type Placement } from '../geometry/placement';
+import { axisLengths } from '../geometry/matrix';
+import { ownEntry } from '../own-entry';
 import type { Spot } from './findings';
-import { seenBox, seenMatrix, withPlacement, type PlacedLayer } from './placed';
+import { everywhere, place, placementOf, SLACK_MM, type Laid, type PlaceRemedy } from './moves';
+import { coversSheet, seenBox, type PlacedLayer } from './placed';
 import { intoShape, reachOf } from './reach';
 import type { Remedy } from './remedy';
-import { ownEntry, putEntry } from '../own-entry';
+import { stripOn } from './strip';
 
-/** A layer, where it lies, and what is known of what it prints. */
-export interface Laid {
-  readonly layer: Layer;
-  readonly placed: readonly PlacedLayer[];
-  readonly visible: Box | null | undefined;
-  readonly mini: string | undefined;
-  /** Where it lies once it is changed. */
-  readonly layOut: (layer: Layer) => readonly PlacedLayer[];
-}
-
-/** Closer than this is there, mm. */
-const SLACK_MM = 0.05;
-/** A gap larger than this share of the sheet is meant: a motif on a ground, not a strip that was overlooked. */
-const STRIP = 0.15;
 /** Sides stretched by less than this are not seen (common practice, no source). */
 const STRETCHED = 0.03;
 
-const round1 = (value: number) => Math.round(value * 10) / 10;
 const hundredths = (value: number) => Math.round(value * 100) / 100;
-
-/** Where the layer is on a geometry, as a placement that can be changed. */
-function placementOf(layer: Layer, { geometryId, matrix }: PlacedLayer): Placement {
-  const override = ownEntry(layer.overrides, geometryId);
-  if (override) return override;
-  if (layer.geometryId === geometryId) return layer.placement;
-  const center = apply(matrix, { x: 0.5, y: 0.5 });
-  const { flipX, flipY } = layer.placement;
-  const turn = flipX ? Math.atan2(-matrix.b, -matrix.a) : Math.atan2(matrix.b, matrix.a);
-  return {
-    xMm: center.x,
-    yMm: center.y,
-    widthMm: axisLengths(matrix).x,
-    rotationDeg: normalizeDegrees((turn * 180) / Math.PI),
-    flipX,
-    flipY,
-  };
-}
-
-type PlaceRemedy = Extract<Remedy, { kind: 'place' }>;
-
-const place = (name: string, layer: Layer, on: PlacedLayer, change: (was: Placement) => Placement): PlaceRemedy => ({
-  kind: 'place',
-  name,
-  geometryId: on.geometryId,
-  placement: change(placementOf(layer, on)),
-});
-
-/** Geometries that a remedy changes at most, one after the other. */
-const MOST_PLACES = 12;
-
-/**
- * A remedy for every geometry on which something is wrong: what is found is put right, and the layer looked at again where it lies then, since others follow
- * the one that was changed.
- */
-function everywhere(
-  laid: Laid,
-  first: PlaceRemedy,
-  next: (layer: Layer, placed: readonly PlacedLayer[]) => PlaceRemedy | null,
-): Remedy {
-  const { geometryId, placement } = first;
-  let layer = withPlacement(laid.layer, geometryId, placement);
-  const also: Record<string, Placement> = {};
-  for (let i = 0; i < MOST_PLACES; i += 1) {
-    const more = next(layer, laid.layOut(layer));
-    if (!more) break;
-    layer = withPlacement(layer, more.geometryId, more.placement);
-    if (more.geometryId !== geometryId) putEntry(also, more.geometryId, more.placement);
-    else return first;
-  }
-  return Object.keys(also).length > 0 ? { ...first, also } : first;
-}
 
 /** Something that comes too near to an edge of the area. */
 interface TooNear {
@@ -195,16 +129,6 @@ export function overMargin(
   };
 }
 
-/** Whether a layer covers the whole printed sheet: then it is meant to be cut. */
-function coversSheet({ geometry, matrix }: PlacedLayer, visible: Box | null | undefined): boolean {
-  const toUnit = invert(seenMatrix(matrix, visible));
-  const slack = 1e-4;
-  return cornersOf(printedBox(geometry)).every((corner) => {
-    const { x, y } = apply(toUnit, corner);
-    return x >= -slack && y >= -slack && x <= 1 + slack && y <= 1 + slack;
-  });
-}
-
 /**
  * What crosses the trim of a good with bleed and ends before the bleed does: the knife cuts it, a little more or less each time. Letters and ornaments are told
  * however far they run; a picture that runs to the end of the bleed is meant to.
@@ -271,87 +195,6 @@ export const isUnprinted = ({ placed, visible, mini }: Laid): boolean =>
     return box.right <= sheet.left || box.left >= sheet.right || box.bottom <= sheet.top || box.top >= sheet.bottom;
   });
 
-/** A bare wedge or strip along one side of a sheet. */
-export interface Strip {
-  readonly on: PlacedLayer;
-  readonly stripMm: number;
-  readonly side: string;
-  /** The part of the sheet that is bare there. */
-  readonly bare: Box;
-  /** How many times larger the layer has to be, about the middle of the sheet, to cover it. */
-  readonly grow: number;
-}
-
-type Side = 'left' | 'right' | 'top' | 'bottom';
-
-/** The side of a sheet that a direction points to. */
-const sideOf = ({ x, y }: Point): Side =>
-  Math.abs(x) >= Math.abs(y) ? (x < 0 ? 'left' : 'right') : y < 0 ? 'top' : 'bottom';
-
-/**
- * The widest strip or wedge that a layer leaves bare along the edge of a good with bleed: how far a corner of the sheet lies beyond one of its sides. Null
- * where it covers the sheet, or was never meant to.
- */
-export function stripOn(on: PlacedLayer, visible: Box | null | undefined): Strip | null {
-  const { geometry } = on;
-  if (geometry.bleedMm === 0 || geometry.outline !== null) return null;
-  const sheet = printedBox(geometry);
-  const m = seenMatrix(on.matrix, visible);
-  const middle = apply(m, { x: 0.5, y: 0.5 });
-  const [sheetX, sheetY] = [(sheet.left + sheet.right) / 2, (sheet.top + sheet.bottom) / 2];
-  const corners = cornersOf(sheet);
-  let worst: { stripMm: number; side: Side } | null = null;
-  let grow = 1;
-  for (const unit of [
-    { x: 0, y: 0.5 },
-    { x: 1, y: 0.5 },
-    { x: 0.5, y: 0 },
-    { x: 0.5, y: 1 },
-  ]) {
-    const edge = apply(m, unit);
-    const half = Math.hypot(edge.x - middle.x, edge.y - middle.y);
-    if (half === 0) return null;
-    const n = { x: (edge.x - middle.x) / half, y: (edge.y - middle.y) / half };
-    const beyond = Math.max(...corners.map(({ x, y }) => (x - middle.x) * n.x + (y - middle.y) * n.y)) - half;
-    const side = sideOf(n);
-    const of = side === 'left' || side === 'right' ? sheet.right - sheet.left : sheet.bottom - sheet.top;
-    if (beyond > of * STRIP) return null;
-    if (beyond > SLACK_MM && (!worst || beyond > worst.stripMm)) worst = { stripMm: beyond, side };
-    const fromSheet = Math.max(...corners.map(({ x, y }) => (x - sheetX) * n.x + (y - sheetY) * n.y));
-    grow = Math.max(grow, fromSheet / half);
-  }
-  if (!worst) return null;
-  const { stripMm, side } = worst;
-  const bare = {
-    left: side === 'right' ? sheet.right - stripMm : sheet.left,
-    right: side === 'left' ? sheet.left + stripMm : sheet.right,
-    top: side === 'bottom' ? sheet.bottom - stripMm : sheet.top,
-    bottom: side === 'top' ? sheet.top + stripMm : sheet.bottom,
-  };
-  return { on, stripMm, side, bare, grow };
-}
-
-/** A layer made so large about the middle of the sheet that it covers it. */
-function filled(layer: Layer, { on, grow }: Strip, visible: Box | null | undefined): PlaceRemedy {
-  const seen = apply(seenMatrix(on.matrix, visible), { x: 0.5, y: 0.5 });
-  return place('Fill the sheet', layer, on, (was) => ({
-    ...was,
-    widthMm: Math.ceil(was.widthMm * grow * 100 + 1) / 100,
-    // What is seen stands in the middle of the sheet.
-    xMm: on.geometry.widthMm / 2 + (was.xMm - seen.x) * grow,
-    yMm: on.geometry.heightMm / 2 + (was.yMm - seen.y) * grow,
-  }));
-}
-
-/** The strip with the remedy that clears it on every geometry where `isBare` says that one is there. */
-export function stripRemedy(laid: Laid, worst: Strip): Remedy {
-  const { layer, visible } = laid;
-  return everywhere(laid, filled(layer, worst, visible), (changed, placed) => {
-    const left = placed.flatMap((on) => stripOn(on, visible) ?? []);
-    return left.length > 0 ? filled(changed, left[0]!, visible) : null;
-  });
-}
-
 /** By how much a layer with fit `stretch` is pulled out of shape at its worst, as a share; null under three hundredths. */
 export function stretchedBy(
   layer: Layer,
@@ -368,17 +211,4 @@ export function stretchedBy(
     if (share > STRETCHED && (!worst || share > worst.share)) worst = { share, geometryId };
   }
   return worst;
-}
-
-/** The layer at the largest width at which it is sharp; null where that would be next to nothing. */
-export function sharpRemedy(layer: Layer, on: PlacedLayer, sharpMm: number): Remedy | null {
-  const widthMm = Math.floor(sharpMm * 10) / 10;
-  if (widthMm < 5) return null;
-  return place(`Make it ${round1(widthMm)} mm wide`, layer, on, (was) => ({ ...was, widthMm }));
-}
-
-/** The layer so many times larger, about its center. */
-export function largerRemedy(layer: Layer, on: PlacedLayer, factor: number): Remedy {
-  const widthMm = Math.ceil(placementOf(layer, on).widthMm * factor * 10) / 10;
-  return place(`Make it ${round1(widthMm)} mm wide`, layer, on, (was) => ({ ...was, widthMm }));
 }

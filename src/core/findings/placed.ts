@@ -1,7 +1,7 @@
 import type { Layer } from '../document/document';
-import type { Geometry } from '../geometry/area';
-import type { Box } from '../geometry/box';
-import { chain, scaling, translation, type Matrix } from '../geometry/matrix';
+import { printedBox, type Geometry } from '../geometry/area';
+import { cornersOf, type Box } from '../geometry/box';
+import { apply, chain, invert, scaling, translation, type Matrix } from '../geometry/matrix';
 import { placedBox, type Placement } from '../geometry/placement';
 
 /** A layer on one geometry: from its unit square to mm there. */
@@ -29,3 +29,13 @@ export const withPlacement = (layer: Layer, geometryId: string, placement: Place
   layer.geometryId === geometryId
     ? { ...layer, placement }
     : { ...layer, overrides: { ...layer.overrides, [geometryId]: placement } };
+
+/** Whether a layer covers the whole printed sheet: then it is meant to be cut. */
+export function coversSheet({ geometry, matrix }: PlacedLayer, visible: Box | null | undefined): boolean {
+  const toUnit = invert(seenMatrix(matrix, visible));
+  const slack = 1e-4;
+  return cornersOf(printedBox(geometry)).every((corner) => {
+    const { x, y } = apply(toUnit, corner);
+    return x >= -slack && y >= -slack && x <= 1 + slack && y <= 1 + slack;
+  });
+}

@@ -1,9 +1,11 @@
-import type { Layer } from '../document/document';
+import { setChosen } from '../document/choosing';
+import type { Layer, ProductDocument } from '../document/document';
 import type { Fit } from '../geometry/fit';
 import type { Box } from '../geometry/box';
 import { apply } from '../geometry/matrix';
 import { placementMatrix, type Placement } from '../geometry/placement';
 import { withPlacement } from './placed';
+import { ownEntry } from '../own-entry';
 import { familyByCode } from '../lettering/families';
 
 /** What can be made out of an artwork by itself. */
@@ -26,6 +28,10 @@ export type Remedy =
   | { readonly kind: 'fit'; readonly fit: Fit }
   /** Prints nothing of the layer, and does not pay for it. */
   | { readonly kind: 'hide' }
+  /** These variants are not sold: those of the colors on which something cannot be printed. */
+  | { readonly kind: 'leave-out'; readonly name: string; readonly variantKeys: readonly string[] }
+  /** Letters in another size of their own, mm. */
+  | { readonly kind: 'letters'; readonly sizeMm: number }
   /** Another artwork in its place, which keeps the place of what is seen. */
   | { readonly kind: 'artwork'; readonly artworkId: string }
   /** A new artwork made out of its own, and that in its place. */
@@ -59,6 +65,9 @@ export function remedyName(remedy: Remedy): string {
       return 'Use that one';
     case 'derive':
       return DERIVES[remedy.derive.kind];
+    case 'letters':
+      return `Make its letters ${remedy.sizeMm} mm`;
+    case 'leave-out':
     case 'place':
       return remedy.name;
   }
@@ -71,7 +80,7 @@ const DERIVES: Record<Derivation['kind'], string> = {
   enlarge: 'Enlarge it (resampled)',
 };
 
-/** The layer with the remedy done; one that makes a new artwork changes nothing here: it is made first, and then put in with `withArtwork`. */
+/** The layer with the remedy done; see `remedied` for what concerns the whole design. */
 export function withRemedy(layer: Layer, remedy: Remedy): Layer {
   switch (remedy.kind) {
     case 'family':
@@ -88,7 +97,13 @@ export function withRemedy(layer: Layer, remedy: Remedy): Layer {
       return { ...layer, hidden: true };
     case 'artwork':
       return layer.kind === 'artwork' ? { ...layer, artworkId: remedy.artworkId } : layer;
+    case 'letters':
+      return layer.kind === 'text'
+        ? { ...layer, lettering: { ...layer.lettering, sizeMm: remedy.sizeMm, shrinkToMm: null } }
+        : layer;
+    // A new artwork is made first; variants are none of the layer's.
     case 'derive':
+    case 'leave-out':
       return layer;
     case 'place':
       return Object.entries({ ...remedy.also, [remedy.geometryId]: remedy.placement }).reduce<Layer>(
@@ -122,3 +137,13 @@ export function withArtwork(layer: Layer, artworkId: string, aspect: number, kep
 }
 
 const WHOLE: Box = { left: 0, top: 0, right: 1, bottom: 1 };
+
+/** The design with a remedy done on one of its layers; one that makes a new artwork changes nothing: it is made first, and then put in with `withArtwork`. */
+export function remedied(doc: ProductDocument, areaKey: string, layerId: string, remedy: Remedy): ProductDocument {
+  if (remedy.kind === 'leave-out') return setChosen(doc, remedy.variantKeys, false);
+  const area = ownEntry(doc.areas, areaKey);
+  const layer = ownEntry(area?.layers, layerId);
+  if (!area || !layer) return doc;
+  const layers = { ...area.layers, [layerId]: withRemedy(layer, remedy) };
+  return { ...doc, areas: { ...doc.areas, [areaKey]: { ...area, layers } } };
+}

@@ -3,9 +3,10 @@ import type { Layer } from '../document/document';
 import type { Box } from '../geometry/box';
 import type { Technique } from '../geometry/area';
 import { apply } from '../geometry/matrix';
-import { differenceOf, ownColor, poorContrast, seenTint, type Ground, type Ink } from './contrast';
+import { differenceOf, dyedOtherwise, ownColor, poorContrast, seenTint, type Ground, type Ink } from './contrast';
 import type { Add, ArtworkSize } from './findings';
-import { stripOn, stripRemedy, type Laid } from './place';
+import type { Laid } from './moves';
+import { stripOn, stripRemedy } from './strip';
 import type { PlacedLayer } from './placed';
 import type { Remedy } from './remedy';
 import { Stack } from './stack';
@@ -24,6 +25,8 @@ export interface AreaInView {
   readonly grounds: readonly Ground[];
   readonly artworkOf: (id: string) => ArtworkSize | undefined;
   readonly inksOf: (artworkId: string) => readonly Ink[];
+  /** Keys of the chosen variants in a color of the good. */
+  readonly keysIn: (color: string) => readonly string[];
 }
 
 /** Share of a layer's places that lie over another layer from which on that is its ground. */
@@ -122,7 +125,7 @@ function lookForBehind(stack: Stack, i: number, { layer, add }: Printed): boolea
 }
 
 /** How a layer is seen on other layers where it mostly lies on such; false where it lies on the good itself. */
-function lookAtGround(stack: Stack, i: number, { layer, add }: Printed, { technique }: AreaInView): boolean {
+function lookAtGround(stack: Stack, i: number, { layer, add }: Printed, { technique, grounds }: AreaInView): boolean {
   const own = layer.kind === 'artwork' ? ([0, 0, 0] as const) : parseHex(ownColor(layer));
   const places = stack.places(i, own).map(({ x, y, ink }) => ({ ink, ground: stack.groundAt(i, x, y) }));
   const over = places.flatMap(({ ink, ground }) => (ground ? [{ ink, ground }] : []));
@@ -145,22 +148,59 @@ function lookAtGround(stack: Stack, i: number, { layer, add }: Printed, { techni
     'contrast',
     'warn',
     `${layer.name} is hardly seen on what lies beneath it: ${Math.round((lost / all) * 100)} % of it is nearly that color (difference ${least.toFixed(1)}, seen from ${HARDLY_SEEN} on).`,
-    tint && layer.kind !== 'artwork' ? { kind: 'ink', ink: tint } : undefined,
+    tint === null ? undefined : overRemedy(layer, tint, grounds),
   );
   return true;
 }
 
 /** How a layer is seen on the good. */
-function lookAtGood({ layer, add }: Printed, { technique, grounds, inksOf }: AreaInView): void {
+function lookAtGood({ layer, add }: Printed, view: AreaInView): void {
+  const { technique, grounds, inksOf } = view;
   const poor = poorContrast(layer, grounds, technique, inksOf);
-  if (!poor) return;
-  const codes = poor.colors.flatMap(({ code }) => code ?? []);
-  const dye = technique === 'sublimation' && poor.tint === null ? ' Dye cannot be lighter than the good.' : '';
-  add(
-    'contrast',
-    'warn',
-    `${layer.name} is hardly seen on ${poor.colors.map((color) => color.name).join(', ')}: ${Math.round(poor.lost * 100)} % of it is nearly that color (difference ${poor.difference.toFixed(1)}, seen from ${HARDLY_SEEN} on).${dye}`,
-    poor.tint === null ? undefined : tintRemedy(layer, codes, poor.tint),
+  if (poor) {
+    const codes = poor.colors.flatMap(({ code }) => code ?? []);
+    const dye = technique === 'sublimation' && poor.tint === null ? ' Dye cannot be lighter than the good.' : '';
+    add(
+      'contrast',
+      'warn',
+      `${layer.name} is hardly seen on ${namesOf(poor.colors)}: ${Math.round(poor.lost * 100)} % of it is nearly that color (difference ${poor.difference.toFixed(1)}, seen from ${HARDLY_SEEN} on).${dye}`,
+      poor.tint === null ? leaveOut(poor.colors, view) : tintRemedy(layer, codes, poor.tint),
+    );
+  }
+  if (technique !== 'sublimation') return;
+  const dyed = dyedOtherwise(
+    layer,
+    grounds.filter((ground) => !poor?.colors.includes(ground)),
+    inksOf,
+  );
+  if (dyed)
+    add(
+      'dyed',
+      'warn',
+      `Dye takes the color of the good: on ${namesOf(dyed.colors)} the colors of ${layer.name} come out otherwise (by ${dyed.difference.toFixed(0)} on average; 2 is just seen side by side).`,
+      leaveOut(dyed.colors, view),
+    );
+}
+
+const namesOf = (colors: readonly Ground[]): string => colors.map((color) => color.name).join(', ');
+
+/** Does not sell some colors of the good; undefined where no other would be left. */
+function leaveOut(colors: readonly Ground[], { grounds, keysIn }: AreaInView): Remedy | undefined {
+  if (colors.length === grounds.length) return undefined;
+  return {
+    kind: 'leave-out',
+    name: `Leave out ${namesOf(colors)}`,
+    variantKeys: colors.flatMap(({ code }) => (code === null ? [] : keysIn(code))),
+  };
+}
+
+/** A layer over others in another color: letters and ornaments wherever they are, a picture on every color of the good. */
+function overRemedy(layer: Layer, tint: string, grounds: readonly Ground[]): Remedy | undefined {
+  if (layer.kind !== 'artwork') return { kind: 'ink', ink: tint };
+  return tintRemedy(
+    layer,
+    grounds.flatMap(({ code }) => code ?? []),
+    tint,
   );
 }
 

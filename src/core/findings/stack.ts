@@ -4,6 +4,7 @@ import { readMini } from '../artwork/mini';
 import type { Layer } from '../document/document';
 import type { Box } from '../geometry/box';
 import { apply, invert, type Matrix } from '../geometry/matrix';
+import { ornamentMini } from '../ornaments/ornament-mini';
 import { ownEntry } from '../own-entry';
 import type { ArtworkSize } from './findings';
 
@@ -52,7 +53,7 @@ const GROUND = 0.5;
 /** Alpha from which nothing beneath is seen. */
 const OPAQUE = 0.98;
 
-/** The layers of an area one over the other, as coarsely as the checks need it. Letters and ornaments hide nothing: they are mostly holes. */
+/** The layers of an area one over the other, as coarsely as the checks need it. Letters hide nothing: they are mostly holes. */
 export class Stack {
   private readonly lying: readonly Lying[];
 
@@ -67,8 +68,8 @@ export class Stack {
       const mini = artworkId === null ? undefined : artworkOf(artworkId)?.mini;
       return {
         layer,
-        mini: mini === undefined ? null : readMini(mini),
-        tint: version?.tint ? parseHex(version.tint) : null,
+        mini: layer.kind === 'ornament' ? ornamentMini(layer.ornament) : mini === undefined ? null : readMini(mini),
+        tint: version?.tint ? parseHex(version.tint) : layer.kind === 'ornament' ? parseHex(layer.color) : null,
         toMm,
         toUnit: invert(toMm),
         visible: visible ?? WHOLE,
@@ -85,7 +86,7 @@ export class Stack {
       for (let j = 0; j < PLACES; j += 1) {
         const x = left + ((right - left) * (i + 0.5)) / PLACES;
         const y = top + ((bottom - top) * (j + 0.5)) / PLACES;
-        const ink = one.layer.kind === 'artwork' ? inkOf(one, x, y) : { rgb: one.tint ?? own, alpha: 1 };
+        const ink = one.mini ? inkOf(one, x, y) : { rgb: one.tint ?? own, alpha: 1 };
         if (ink.alpha > 0.1) found.push({ ...apply(one.toMm, { x, y }), ink });
       }
     return found;
@@ -103,7 +104,7 @@ export class Stack {
         { x: left + dx, y: top + t * (bottom - top) },
         { x: right - dx, y: top + t * (bottom - top) },
       ])
-      .filter(({ x, y }) => one.layer.kind !== 'artwork' || inkOf(one, x, y).alpha > GROUND)
+      .filter(({ x, y }) => !one.mini || inkOf(one, x, y).alpha > GROUND)
       .map((place) => apply(one.toMm, place));
   }
 
@@ -112,7 +113,7 @@ export class Stack {
     let [r, g, b, alpha] = [0, 0, 0, 0];
     for (let i = to - 1; i >= from && alpha < OPAQUE; i -= 1) {
       const one = this.lying[i]!;
-      if (one.layer.kind !== 'artwork') continue;
+      if (!one.mini) continue;
       const at = apply(one.toUnit, { x, y });
       if (!within(one.visible, at.x, at.y)) continue;
       const ink = inkOf(one, at.x, at.y);

@@ -1,5 +1,6 @@
 import { Blob as HbBlob, Buffer as HbBuffer, Direction, Face, Feature, Font, shape } from 'harfbuzzjs';
-import { flatten, pathBox, polygonArea, type Step } from '../paths/path';
+import { pathBox, type Step } from '../paths/path';
+import { glyphStrokes, type GlyphStrokes } from './glyph-strokes';
 import { unpackWoff } from './woff';
 import { ownEntry } from '../own-entry';
 
@@ -23,9 +24,6 @@ const TAGS: { readonly [script: string]: string } = {
   Devanagari: 'Deva',
 };
 
-/** Curves are taken as straight within this where glyphs are measured, em. */
-const MEASURE_TOLERANCE = 1 / 200;
-
 /** A font file: what it covers, how it shapes, and its outlines. Made from WOFF or OpenType bytes; throws `font-unreadable`. */
 export class LetterFace {
   /** Above and below the baseline, em; both positive. */
@@ -35,7 +33,7 @@ export class LetterFace {
   private readonly upem: number;
   private readonly covered: Set<number>;
   private readonly outlines = new Map<number, readonly Step[]>();
-  private readonly measures = new Map<number, { readonly area: number; readonly length: number }>();
+  private readonly strokes = new Map<number, GlyphStrokes>();
 
   constructor(
     /** `noto-sans/greek/bold`. */
@@ -93,19 +91,11 @@ export class LetterFace {
     }));
   }
 
-  /** The area of a glyph and the length of its edge, em² and em: found once for each. */
-  measureOf(id: number): { readonly area: number; readonly length: number } {
-    let measure = this.measures.get(id);
-    if (measure) return measure;
-    let [area, length] = [0, 0];
-    for (const points of flatten(this.outline(id), MEASURE_TOLERANCE)) {
-      area += polygonArea(points);
-      for (let i = 0, j = points.length - 2; i < points.length; j = i, i += 2)
-        length += Math.hypot(points[i]! - points[j]!, points[i + 1]! - points[j + 1]!);
-    }
-    measure = { area: Math.abs(area), length };
-    this.measures.set(id, measure);
-    return measure;
+  /** How thick the strokes of a glyph are: found once for each. */
+  strokesOf(id: number): GlyphStrokes {
+    let strokes = this.strokes.get(id);
+    if (!strokes) this.strokes.set(id, (strokes = glyphStrokes(this.outline(id))));
+    return strokes;
   }
 
   /** A glyph's outline, em, y down, its origin on the baseline. */

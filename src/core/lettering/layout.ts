@@ -5,6 +5,7 @@ import { mapPath, pathBox, type InkedPath, type Step } from '../paths/path';
 import { strokePath } from '../paths/stroke';
 import type { LetterFace, ShapedGlyph } from './face';
 import { familyOfFile } from './font-files';
+import { strokeOfAll } from './glyph-strokes';
 import { itemize, levelsOf, visualOrder, type TextRun } from './itemize';
 import { settableText, type Lettering } from './text';
 
@@ -45,7 +46,7 @@ export interface SetText {
   /** Heights of its capitals and digits, and of its small letters, at that size, mm; null where it has none of them. */
   readonly capMm: number | null;
   readonly smallMm: number | null;
-  /** How thick its strokes are on the whole, outline included, mm; null where nothing is drawn. */
+  /** How thick its strokes are, outline included, mm: all but the tips of its ink is so thick at least. Null where nothing is drawn. */
   readonly strokeMm: number | null;
   /** Characters that no font at hand has. */
   readonly missing: readonly string[];
@@ -57,6 +58,8 @@ export interface SetText {
   readonly bounds: Box | null;
   /** Whether it fits the box at that size. */
   readonly fits: boolean;
+  /** Where it does not: the largest size at which it would, mm; null where there is none. */
+  readonly fitsAtMm: number | null;
 }
 
 /**
@@ -95,20 +98,25 @@ export function setText(lettering: Lettering, faces: readonly LetterFace[]): Set
     borrowedFrom: [...borrowedFrom],
     bounds: boxes.length > 0 ? around(boxes) : null,
     fits: sized.fits,
+    fitsAtMm: sized.fits ? null : fittingSize(lettering, paragraphs),
   };
 }
 
-/** Twice the area of letters over the length of their edges: the width of a band that is as long. The outline around them counts. */
+/** Smallest size of letters that is tried for a box, mm. */
+const LEAST_SIZE_MM = 0.5;
+
+function fittingSize(lettering: Lettering, paragraphs: readonly Paragraph[]): number | null {
+  const { fits, sizeMm } = chooseSize({ ...lettering, shrinkToMm: LEAST_SIZE_MM }, paragraphs);
+  return fits ? sizeMm : null;
+}
+
+/** How thick the strokes of all letters are, with the outline around them. */
 function strokeOf(lines: readonly Line[], sizeMm: number, { outline }: Lettering): number | null {
-  let [area, length] = [0, 0];
-  for (const { runs } of lines)
-    for (const { face, glyphs } of runs)
-      for (const { id } of glyphs) {
-        const measure = face.measureOf(id);
-        area += measure.area;
-        length += measure.length;
-      }
-  return length === 0 ? null : (2 * area * sizeMm) / length + 2 * (outline?.widthMm ?? 0);
+  const glyphs = lines.flatMap(({ runs }) =>
+    runs.flatMap(({ face, glyphs: own }) => own.map(({ id }) => face.strokesOf(id))),
+  );
+  const strokeEm = strokeOfAll(glyphs);
+  return strokeEm === null ? null : strokeEm * sizeMm + 2 * (outline?.widthMm ?? 0);
 }
 
 /** Letters without case are about as high as small ones (common practice, no source); em. */

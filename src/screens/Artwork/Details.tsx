@@ -45,7 +45,7 @@ export function Details({
       setSure(false);
       setError(e.message);
     });
-  const told = remarks(item, all);
+  const told = remarks(item);
   return (
     <div className="px-5 py-4">
       <div

@@ -22,6 +22,7 @@ const item = (
   replaced: null,
   tags: [],
   purpose: 'artwork',
+  twins: [],
   products: 0,
   facts: {
     mediaType: 'image/png',
@@ -52,14 +53,15 @@ describe('an artwork in words', () => {
     ]);
   });
 
-  it('tells of a twin, but not of what it was made out of', () => {
-    const twin = item(
-      { id: 'a2', name: 'Crest again' },
-      { likeness: '00ff00ff00ff00fe', widthPx: 6000, heightPx: 3000 },
-    );
-    expect(remarks(item(), [item(), twin])).toEqual(['The same picture as Crest again (PNG, 6000 × 3000).']);
-    expect(remarks(item(), [{ ...twin, derivedFrom: 'a1' }])).toEqual([]);
-    expect(remarks(item(), [item({ id: 'a3' }, { widthPx: 100, heightPx: 100 })])).toEqual([]);
+  it('tells of its twins', () => {
+    const twins = [
+      { artworkId: 'a2', name: 'Crest again', vector: false, widthPx: 6000, heightPx: 3000 },
+      { artworkId: 'a3', name: 'Crest drawn', vector: true, widthPx: 200, heightPx: 100 },
+    ];
+    expect(remarks(item({ twins }))).toEqual([
+      'The same picture as Crest again (6000 × 3000 px).',
+      'The same picture as Crest drawn (a vector).',
+    ]);
   });
 
   it('is shown on a dark ground when it is light and transparent', () => {

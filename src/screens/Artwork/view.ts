@@ -1,5 +1,4 @@
 import { luminance, parseHex } from '@/core/artwork/color';
-import { alike } from '@/core/findings/picture';
 import { ownEntry } from '@/core/own-entry';
 import type { ArtworkItem } from './load';
 import { count } from '../count';
@@ -50,19 +49,14 @@ export function factLines({ facts, createdAt }: ArtworkItem): [name: string, val
 }
 
 /** Things to know of an artwork wherever it is placed, in sentences. */
-export function remarks(item: ArtworkItem, all: readonly ArtworkItem[]): string[] {
+export function remarks(item: ArtworkItem): string[] {
   const { facts } = item;
   if (!facts) return [];
-  const twins = all.filter(
-    (other) =>
-      other.id !== item.id &&
-      other.derivedFrom !== item.id &&
-      item.derivedFrom !== other.id &&
-      other.facts &&
-      alike(facts, other.facts),
-  );
   return [
-    ...twins.map((twin) => `The same picture as ${twin.name} (${sizeLine(twin)}).`),
+    ...item.twins.map(
+      (twin) =>
+        `The same picture as ${twin.name} (${twin.vector ? 'a vector' : `${twin.widthPx} × ${twin.heightPx} px`}).`,
+    ),
     ...(facts.flatBox && facts.hasAlpha === false
       ? ['It stands in a flat box: on cloth of another color that is seen.']
       : []),

@@ -89,7 +89,7 @@ export function Bench({ data: loaded, startPart }: { data: BenchData; startPart:
         artworks.map((artwork) => [
           artwork.id,
           artwork.facts
-            ? { ...artwork.facts, name: artwork.name, replaced: artwork.replaced, derivedFrom: artwork.derivedFrom }
+            ? { ...artwork.facts, name: artwork.name, replaced: artwork.replaced, twins: artwork.twins }
             : undefined,
         ]),
       ),

@@ -1,5 +1,6 @@
 import { notFound, TypicaError } from '@/core/errors';
 import type { ArtworkSize } from '@/core/findings/findings';
+import type { Twin } from '@/core/findings/twin';
 import { takeUpload } from '../blobs/upload';
 import type { Context } from '../context';
 import { newId } from '../db/ids';
@@ -25,6 +26,8 @@ export interface Artwork {
   readonly tags: readonly string[];
   /** A photograph is taken in as artwork is, and is for pictures. */
   readonly purpose: 'artwork' | 'photograph';
+  /** Other artworks that show the same picture. */
+  readonly twins: readonly Twin[];
 }
 
 export interface ArtworkRow extends Artwork {
@@ -38,16 +41,31 @@ export interface ArtworkRow extends Artwork {
 
 const COLUMNS = `id, workspace_id AS workspaceId, name, state, facts, refusal, created_at AS createdAt, original_sha256 AS originalSha256,
   source_sha256 AS sourceSha256, preview_sha256 AS previewSha256, thumbnail_sha256 AS thumbnailSha256,
-  derived_from AS derivedFrom, derivation, replaced, tags, purpose`;
+  derived_from AS derivedFrom, derivation, replaced, tags, purpose,
+  (SELECT JSON_ARRAYAGG(JSON_OBJECT('artworkId', o.id, 'name', o.name, 'facts', JSON_EXTRACT(o.facts, '$.vector', '$.widthPx', '$.heightPx')))
+   FROM artwork_twin t JOIN artwork o ON o.id = t.other_id WHERE t.artwork_id = artwork.id) AS twins`;
 
 /** A row as it is read: columns that hold JSON as text come as text. */
-type StoredArtwork = Omit<ArtworkRow, 'replaced' | 'tags'> & { replaced: string | null; tags: string };
+type StoredArtwork = Omit<ArtworkRow, 'replaced' | 'tags' | 'twins'> & {
+  replaced: string | null;
+  tags: string;
+  twins: string | null;
+};
 
 const fromStored = (row: StoredArtwork): ArtworkRow => ({
   ...row,
   replaced: row.replaced === null ? null : (JSON.parse(row.replaced) as ArtworkRow['replaced']),
   tags: JSON.parse(row.tags) as string[],
+  twins: readTwins(row.twins),
 });
+
+/** Twins as the database puts them together: the facts of each are its kind, width and height. */
+const readTwins = (text: string | null): Twin[] =>
+  text === null
+    ? []
+    : (JSON.parse(text) as { artworkId: string; name: string; facts: [boolean, number, number] }[]).map(
+        ({ artworkId, name, facts: [vector, widthPx, heightPx] }) => ({ artworkId, name, vector, widthPx, heightPx }),
+      );
 
 /** Name of an upload for people: the file's, without folders and control characters, at most 200 characters. */
 /** A name as it can be kept: composed, without control characters, at most 200 letters and never half of one. */
@@ -155,8 +173,8 @@ export const listArtworks = (ctx: Context, workspaceId: string, limit = 200): Pr
   );
 
 /** What the checks need of an artwork; nothing while it is not ready. */
-export const checkedArtwork = ({ facts, name, replaced, derivedFrom }: Artwork): ArtworkSize | undefined =>
-  facts ? { ...facts, name, replaced, derivedFrom } : undefined;
+export const checkedArtwork = ({ facts, name, replaced, twins }: Artwork): ArtworkSize | undefined =>
+  facts ? { ...facts, name, replaced, twins } : undefined;
 
 /** What the API tells of an artwork: not where its bytes lie. */
 export const publicArtwork = ({
@@ -170,6 +188,7 @@ export const publicArtwork = ({
   replaced,
   tags,
   purpose,
+  twins,
 }: Artwork): Artwork => ({
   id,
   name,
@@ -181,7 +200,12 @@ export const publicArtwork = ({
   replaced,
   tags,
   purpose,
+  twins,
 });
+
+/** A likeness hash as the number that the database compares. */
+const likenessNumber = ({ likeness }: ArtworkFacts): bigint | null =>
+  likeness === undefined ? null : BigInt(`0x${likeness}`);
 
 /** Notes what ingest found, and tells the browsers. */
 export async function noteIngested(
@@ -199,9 +223,10 @@ export async function noteIngested(
       ]);
     else {
       await db.run(
-        "UPDATE artwork SET state = 'ready', facts = ?, original_sha256 = ?, source_sha256 = ?, preview_sha256 = ?, thumbnail_sha256 = ?, size_bytes = (SELECT size_bytes FROM blob_object WHERE sha256 = ?) WHERE id = ?",
+        "UPDATE artwork SET state = 'ready', facts = ?, likeness = ?, original_sha256 = ?, source_sha256 = ?, preview_sha256 = ?, thumbnail_sha256 = ?, size_bytes = (SELECT size_bytes FROM blob_object WHERE sha256 = ?) WHERE id = ?",
         [
           JSON.stringify(found.facts),
+          likenessNumber(found.facts),
           found.original,
           found.source,
           found.preview,
@@ -222,7 +247,11 @@ export async function noteIngested(
 /** Notes what is known of an artwork anew; its files stay as they are. */
 export async function noteFacts(ctx: Context, artwork: ArtworkRow, facts: ArtworkFacts): Promise<void> {
   await ctx.pools.transaction(async (db) => {
-    await db.run("UPDATE artwork SET facts = ? WHERE id = ? AND state = 'ready'", [JSON.stringify(facts), artwork.id]);
+    await db.run("UPDATE artwork SET facts = ?, likeness = ? WHERE id = ? AND state = 'ready'", [
+      JSON.stringify(facts),
+      likenessNumber(facts),
+      artwork.id,
+    ]);
     await emit(db, artwork.workspaceId, 'artwork', { artworkId: artwork.id, state: 'ready' });
   });
 }

@@ -4,6 +4,7 @@ import type { Context } from '../context';
 import { newId } from '../db/ids';
 import { enqueue } from '../jobs/jobs';
 import type { Actor } from '../people/people';
+import { vectorStays } from '../images/derive';
 import { refuseOver } from '../quotas/quotas';
 import { findArtwork, type Artwork } from './artwork';
 
@@ -27,11 +28,7 @@ export async function deriveArtwork(
   const from = await findArtwork(ctx, actor.workspaceId, artworkId);
   if (from.state !== 'ready' || !from.facts)
     throw invalid('artwork-not-ready', 'This artwork is not ready yet; wait until it has been looked at.');
-  if (from.facts.vector)
-    throw invalid(
-      'derive-vector',
-      'This is done to pixels, and this artwork is a vector; change it in your own program.',
-    );
+  if (from.facts.vector && asked.kind !== 'background') throw vectorStays();
   const derivation: Derivation =
     asked.kind === 'enlarge' ? { kind: 'enlarge', widthPx: asked.widthPx! } : { kind: asked.kind };
   const text = JSON.stringify(derivation);

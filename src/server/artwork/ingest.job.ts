@@ -11,6 +11,7 @@ import type { JobRow } from '../jobs/job-row';
 import { enqueue } from '../jobs/jobs';
 import { checkPhotograph } from '../photographs/limits';
 import { findArtwork, noteFacts, noteIngested, type ArtworkRow } from './artwork';
+import { findTwins } from './twins';
 
 /** What a derived artwork must not forget: that its pixels were made larger than they were. */
 async function markOf(ctx: Context, artwork: ArtworkRow, derivation: Derivation | null) {
@@ -78,13 +79,17 @@ async function lookAt(
     takeFile(ctx, files.preview, 'image/webp'),
     takeFile(ctx, files.thumbnail, 'image/webp'),
   ]);
-  const original = derivation
-    ? await takeFile(ctx, path.join(folder, 'derived.png'), 'image/png')
-    : artwork.originalSha256;
+  const original = derivation ? await takeDerived(ctx, folder, found.vector) : artwork.originalSha256;
   const source = files.source ? await takeFile(ctx, files.source, 'image/svg+xml') : original;
   await noteIngested(ctx, artwork, { facts, original, source, preview, thumbnail });
+  await findTwins(ctx, artwork.workspaceId, artwork.id);
   return { state: 'ready' };
 }
+
+const takeDerived = (ctx: Context, folder: string, isVector: boolean): Promise<string> =>
+  isVector
+    ? takeFile(ctx, path.join(folder, 'derived.svg'), 'image/svg+xml')
+    : takeFile(ctx, path.join(folder, 'derived.png'), 'image/png');
 
 /** Looks at an artwork anew that was taken in before there were the checks of today; its files stay, its facts become whole. */
 async function lookAgain(ctx: Context, artwork: ArtworkRow, signal: AbortSignal): Promise<unknown> {
@@ -94,6 +99,7 @@ async function lookAgain(ctx: Context, artwork: ArtworkRow, signal: AbortSignal)
       ...facts,
       ...(artwork.facts?.enlargedFromPx ? { enlargedFromPx: artwork.facts.enlargedFromPx } : {}),
     });
+    await findTwins(ctx, artwork.workspaceId, artwork.id);
     return { state: 'ready' };
   });
 }
@@ -102,8 +108,8 @@ async function lookAgain(ctx: Context, artwork: ArtworkRow, signal: AbortSignal)
 export async function askToLookAgain(ctx: Context): Promise<void> {
   const rows = await ctx.db.rows<{ id: string; workspaceId: string; name: string }>(
     `SELECT id, workspace_id AS workspaceId, name FROM artwork
-     WHERE state = 'ready' AND JSON_VALUE(facts, '$.mini') IS NULL
-       AND NOT EXISTS (SELECT 1 FROM job WHERE job.workspace_id = artwork.workspace_id AND idempotency_key = CONCAT('again-mini:', artwork.id))
+     WHERE state = 'ready' AND JSON_VALUE(facts, '$.words') IS NULL
+       AND NOT EXISTS (SELECT 1 FROM job WHERE job.workspace_id = artwork.workspace_id AND idempotency_key = CONCAT('again-words:', artwork.id))
      ORDER BY id LIMIT 20`,
   );
   for (const { id, workspaceId, name } of rows)
@@ -114,7 +120,7 @@ export async function askToLookAgain(ctx: Context): Promise<void> {
       payload: { artworkId: id, again: true },
       subject: `artwork:${id}`,
       priority: 1,
-      idempotencyKey: `again-mini:${id}`,
+      idempotencyKey: `again-words:${id}`,
       maxAttempts: 2,
     });
 }

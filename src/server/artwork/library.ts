@@ -8,7 +8,7 @@ import type { Actor } from '../people/people';
 import { deletePhotograph } from '../photographs/photographs';
 import { loadBundles } from '../products/bundle';
 import { findProduct, type Product } from '../products/products';
-import { cleanName, findArtwork, listArtworks, readArtworks, type Artwork, type ArtworkRow } from './artwork';
+import { cleanName, findArtwork, readArtworks, type Artwork, type ArtworkRow } from './artwork';
 import { ownEntry } from '@/core/own-entry';
 
 /** An artwork in a list, with how many products print it. */
@@ -119,7 +119,7 @@ export async function idsWith(
 export async function usesOfArtwork(ctx: Context, workspaceId: string, artworkId: string): Promise<ArtworkUse[]> {
   const products = await productsWith(ctx, workspaceId, artworkId);
   if (products.length === 0) return [];
-  const [bundles, known] = await Promise.all([loadBundles(ctx, workspaceId, products), listArtworks(ctx, workspaceId)]);
+  const bundles = await loadBundles(ctx, workspaceId, products);
   return Promise.all(
     bundles.map(async (bundle) => {
       const { product, blank } = bundle;
@@ -133,7 +133,7 @@ export async function usesOfArtwork(ctx: Context, workspaceId: string, artworkId
           return uses;
         }),
       );
-      const findings = (await findingsOf(ctx, bundle, known)).filter((finding) => own.has(finding.layerId));
+      const findings = (await findingsOf(ctx, bundle)).filter((finding) => own.has(finding.layerId));
       return {
         productId: product.id,
         title: product.title,

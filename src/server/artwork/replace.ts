@@ -11,7 +11,7 @@ import { loadBundles, sourceOf, type ProductBundle } from '../products/bundle';
 import { patchProduct } from '../products/patch';
 import { findProduct } from '../products/products';
 import { refuseOver } from '../quotas/quotas';
-import { findArtwork, listArtworks, type ArtworkRow } from './artwork';
+import { findArtwork, type ArtworkRow } from './artwork';
 import { countWith, idsWith, productsWith } from './library';
 
 /** What a replacement changes in one product. */
@@ -78,10 +78,7 @@ export async function previewReplacement(
     countWith(ctx, actor.workspaceId, oldId),
   ]);
   if (products.length === 0) return { total, products: [] };
-  const [bundles, known] = await Promise.all([
-    loadBundles(ctx, actor.workspaceId, products),
-    listArtworks(ctx, actor.workspaceId),
-  ]);
+  const bundles = await loadBundles(ctx, actor.workspaceId, products);
   const told = (findings: readonly Finding[]) => findings.filter((finding) => finding.severity !== 'note');
   const replaced = await Promise.all(
     bundles.map(async (bundle) => {
@@ -92,8 +89,8 @@ export async function previewReplacement(
         artworks: new Map([...bundle.artworks, [newId, { ...by, replaced: replacedBy(old) }]]),
         sources: new Map([...bundle.sources, [newId, sourceOf(by)!]]),
       };
-      const now = told(await findingsOf(ctx, bundle, known));
-      const then = told(await findingsOf(ctx, after, known));
+      const now = told(await findingsOf(ctx, bundle));
+      const then = told(await findingsOf(ctx, after));
       const has = (all: readonly Finding[], one: Finding) => all.some((other) => other.id === one.id);
       return {
         productId: bundle.product.id,

@@ -9,7 +9,7 @@ import { setLettering } from '../lettering/fonts';
 export interface Judged {
   readonly document: ProductDocument;
   readonly blank: Blank;
-  /** Artworks of the workspace by id: those on the design, and others that one of them may be like. */
+  /** The artworks on the design, by id. */
   readonly artworks: readonly (readonly [id: string, size: ArtworkSize | undefined])[];
 }
 

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { LRUCache } from 'lru-cache';
 import { invalid, isTypicaError, notFound, TypicaError } from '@/core/errors';
 import { isAcceptable, type Finding } from '@/core/findings/findings';
-import { checkedArtwork, listArtworks, type ArtworkRow } from '../artwork/artwork';
+import { checkedArtwork } from '../artwork/artwork';
 import type { Context } from '../context';
 import { emit } from '../events/events';
 import type { Actor } from '../people/people';
@@ -27,21 +27,13 @@ export interface JudgedFinding extends Finding {
 /** Findings by a hash of all that they are made from: the bench, sending and the Artwork page ask for the same. */
 const kept = processWide('findings', () => new LRUCache<string, Promise<Finding[]>>({ max: 1000, ttl: 10 * 60_000 }));
 
-/**
- * What the checks say of a product as it is saved. `known` are other artworks of the workspace: one of them may be the same picture, and
- * larger; whoever asks for many products reads them once.
- */
-export async function findingsOf(
-  ctx: Context,
-  bundle: ProductBundle,
-  known?: readonly ArtworkRow[],
-): Promise<Finding[]> {
+/** What the checks say of a product as it is saved. */
+export async function findingsOf(ctx: Context, bundle: ProductBundle): Promise<Finding[]> {
   const { product, blank } = bundle;
-  const all = [...(known ?? (await listArtworks(ctx, product.workspaceId))), ...bundle.artworks.values()];
   const judged: Judged = {
     document: product.document,
     blank,
-    artworks: all.map((artwork) => [artwork.id, checkedArtwork(artwork)] as const),
+    artworks: [...bundle.artworks.values()].map((artwork) => [artwork.id, checkedArtwork(artwork)] as const),
   };
   const key = createHash('sha256').update(JSON.stringify(judged)).digest('base64url');
   const have = kept.get(key);

@@ -1,21 +1,70 @@
 import fs from 'node:fs/promises';
+import path from 'node:path';
 import sharp from 'sharp';
 import { alphaBounds } from '@/core/artwork/analysis';
 import { makeSolid, takeBackground } from '@/core/artwork/background';
+import { withoutOneShape } from '@/core/artwork/svg-box';
 import { enlarge } from '@/core/artwork/enlarge';
 import { flatBox } from '@/core/artwork/flat-box';
 import { invalid } from '@/core/errors';
 import type { Derivation } from '@/core/findings/remedy';
 import { premultiply, unpremultiply } from '@/core/print/raster';
+import { renderSvg } from './ingest';
 import { MAX_PIXELS } from './limits';
 import { openRaster } from './open-raster';
 
 /**
- * Makes a new picture out of a raster artwork and writes it as PNG. Runs in the child process under limits, as every reading of strangers'
- * bytes does. Throws `nothing-to-trim`, `no-flat-background`, `enlarge-too-large`.
+ * Makes a new picture out of an artwork, in a folder, and gives its file: `derived.png`, or `derived.svg` where a vector stays one. Runs in the child process under
+ * limits, as every reading of strangers' bytes does. Throws `nothing-to-trim`, `no-flat-background`, `enlarge-too-large`, `derive-vector`.
  */
-export async function deriveFile(file: string, into: string, derivation: Derivation): Promise<void> {
-  const { data, info } = await openRaster(await fs.readFile(file), { limitInputPixels: MAX_PIXELS })
+export async function deriveFile(file: string, folder: string, derivation: Derivation): Promise<string> {
+  const bytes = await fs.readFile(file);
+  if (isSvg(bytes)) return deriveSvg(bytes.toString('utf8'), folder, derivation);
+  const into = path.join(folder, 'derived.png');
+  await deriveRaster(bytes, into, derivation);
+  return into;
+}
+
+/** A cleaned SVG begins with its root. */
+const isSvg = (bytes: Buffer): boolean => bytes.subarray(0, 4).toString('latin1') === '<svg';
+
+/** Longer sides of the pictures in which a box is looked for, and which is made where it is no shape by itself. */
+const [LOOKED_PX, MADE_PX] = [600, 6000];
+
+/** A vector without its box: the shape that it is taken out; where it is none by itself, a picture without it. */
+async function deriveSvg(svg: string, folder: string, derivation: Derivation): Promise<string> {
+  if (derivation.kind !== 'background') throw vectorStays();
+  const { width = 0, height = 0 } = await sharp(Buffer.from(svg)).metadata();
+  const box = await boxOf(svg, width, height);
+  if (!box) throw noBackground();
+  for (const without of withoutOneShape(svg)) {
+    const left = await boxOf(without, width, height).catch(() => box);
+    if (left !== null) continue;
+    const into = path.join(folder, 'derived.svg');
+    await fs.writeFile(into, without);
+    return into;
+  }
+  const into = path.join(folder, 'derived.png');
+  await deriveRaster(await renderSvg(svg, width, height, MADE_PX).png().toBuffer(), into, derivation);
+  return into;
+}
+
+async function boxOf(svg: string, widthPx: number, heightPx: number): Promise<string | null> {
+  const { data, info } = await renderSvg(svg, widthPx, heightPx, LOOKED_PX)
+    .ensureAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  return flatBox({ widthPx: info.width, heightPx: info.height, rgba: new Uint8Array(data) });
+}
+
+/** What is done to pixels is not done to a vector. */
+export const vectorStays = () =>
+  invalid('derive-vector', 'This is done to pixels, and this artwork is a vector; change it in your own program.');
+const noBackground = () =>
+  invalid('no-flat-background', 'There is no flat color around this artwork that could be taken away.');
+
+async function deriveRaster(bytes: Buffer, into: string, derivation: Derivation): Promise<void> {
+  const { data, info } = await openRaster(bytes, { limitInputPixels: MAX_PIXELS })
     .ensureAlpha()
     .raw()
     .toBuffer({ resolveWithObject: true });
@@ -39,8 +88,7 @@ export async function deriveFile(file: string, into: string, derivation: Derivat
     }
     case 'background': {
       const hex = flatBox({ widthPx, heightPx, rgba });
-      if (!hex)
-        throw invalid('no-flat-background', 'There is no flat color around this artwork that could be taken away.');
+      if (!hex) throw noBackground();
       takeBackground({ widthPx, heightPx, rgba }, hex);
       await write(rgba, widthPx, heightPx);
       return;

@@ -1,4 +1,3 @@
-import path from 'node:path';
 import { isTypicaError } from '@/core/errors';
 import type { Derivation } from '@/core/findings/remedy';
 import { deriveFile } from './derive';
@@ -6,15 +5,13 @@ import { ingestFile } from './ingest';
 
 /**
  * The child process: `ingest FILE FOLDER [DERIVATION]` prints one line of JSON, the result or the reason for refusal. With a derivation (JSON)
- * the picture that is made out of the file is written to `derived.png` in the folder, and that is looked at.
+ * the picture that is made out of the file is written to the folder, and that is looked at.
  */
 const [file, folder, asked] = process.argv.slice(2) as [string, string, string?];
 
 async function look() {
   if (!asked) return ingestFile(file, folder);
-  const derived = path.join(folder, 'derived.png');
-  await deriveFile(file, derived, JSON.parse(asked) as Derivation);
-  return ingestFile(derived, folder);
+  return ingestFile(await deriveFile(file, folder, JSON.parse(asked) as Derivation), folder);
 }
 
 look().then(

@@ -3,8 +3,12 @@ import path from 'node:path';
 import { fileTypeFromBuffer } from 'file-type';
 import sharp, { type Metadata, type Sharp } from 'sharp';
 import { alphaBounds, type MainColor, type Pixels } from '@/core/artwork/analysis';
+import { BLOCK_PX, jpegStep, tableStep } from '@/core/artwork/blocks';
+import { detailShare } from '@/core/artwork/detail';
+import { grayOf, type Gray } from '@/core/artwork/gray';
 import { lookAt, type Looks } from '@/core/artwork/looks';
 import { FINE_WIDTHS, thinAlpha } from '@/core/artwork/strokes';
+import { findWords } from '@/core/artwork/words';
 import { cleanSvg, type CleanSvg } from '@/core/artwork/svg';
 import { findSvgTexts, withOutlines, type SetSpan, type SvgSpan } from '@/core/artwork/svg-text';
 import { invalid } from '@/core/errors';
@@ -14,8 +18,7 @@ import { MAX_PIXELS, MAX_SVG_BYTES, PREVIEW_PX, THUMBNAIL_PX } from './limits';
 import { setSpan } from '../lettering/fonts';
 import { ownEntry } from '@/core/own-entry';
 
-/** What is known of an artwork once it has been looked at. */
-/** Looks are absent in artworks that were taken in before there were such checks, until they are looked at again. */
+/** What is known of an artwork once it has been looked at. Looks are absent in artworks that were taken in before there were such checks, until they are looked at again. */
 export interface ArtworkFacts extends Partial<Omit<Looks, 'mainColors'>> {
   readonly mediaType: string;
   readonly vector: boolean;
@@ -32,6 +35,12 @@ export interface ArtworkFacts extends Partial<Omit<Looks, 'mainColors'>> {
   readonly notes: readonly string[];
   /** Enlarged by resampling: the width that it had. */
   readonly enlargedFromPx?: number;
+  /** The step to which a JPEG rounded its low frequencies, levels: see `blocks.ts`. Null for a vector, and where none is found. */
+  readonly jpegStep?: number | null;
+  /** Share of its pixels' density that its detail has: see `detail.ts`. Null for a vector, and where nothing tells it. */
+  readonly detailShare?: number | null;
+  /** Lines of words in it, as shares of width and height. */
+  readonly words?: readonly Box[];
   /** Fonts of text in an SVG that do not ship with the app: it would print in others. */
   readonly missingFonts?: readonly string[];
 }
@@ -149,6 +158,7 @@ async function ingestRaster(bytes: Buffer, mediaType: string, folder: string): P
   const visible = metadata.hasAlpha ? await visibleBox(bytes, pixels) : { left: 0, top: 0, right: 1, bottom: 1 };
   const densityDpi = metadata.density && metadata.density >= 30 && metadata.density <= 4800 ? metadata.density : null;
   const fine = metadata.hasAlpha ? await fineAlpha(open(bytes)) : null;
+  const close = await middleOf(bytes, widthPx, heightPx);
   return finish(
     folder,
     { preview: preview.data, source: null, fine },
@@ -161,6 +171,8 @@ async function ingestRaster(bytes: Buffer, mediaType: string, folder: string): P
       hasAlpha: metadata.hasAlpha ?? false,
       visible,
       notes,
+      jpegStep: Math.max(tableStep(bytes) ?? 0, jpegStep(close) ?? 0) || null,
+      detailShare: detailShare(close),
     },
   );
 }
@@ -200,6 +212,8 @@ async function ingestSvg(bytes: Buffer, folder: string): Promise<IngestResult> {
       hasAlpha: true,
       visible,
       notes,
+      jpegStep: null,
+      detailShare: null,
       ...(missingFonts.length > 0 ? { missingFonts } : {}),
     },
   );
@@ -298,6 +312,35 @@ const LOOKED_PX = 600;
 /** Longer side of the picture in which hairlines are looked for: at 300 mm it resolves two tenths of a millimeter. */
 const FINE_PX = 2400;
 
+/** Most pixels that are looked at one by one: rows in the middle of a picture that has more. */
+const CLOSE_PIXELS = 4e6;
+
+/** The middle rows of a picture, at its own size, as gray. */
+async function middleOf(bytes: Buffer, widthPx: number, heightPx: number): Promise<Gray> {
+  const height = Math.min(heightPx, Math.max(1, Math.floor(CLOSE_PIXELS / widthPx)));
+  // Rows that begin where blocks of a JPEG do.
+  const top = Math.floor((heightPx - height) / 2 / BLOCK_PX) * BLOCK_PX;
+  // Turned upright first, in a pipeline of its own: rows are those of the picture as it is seen.
+  const { data, info } = await open(bytes)
+    .ensureAlpha()
+    .extract({ left: 0, top, width: widthPx, height })
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  return grayOf(info.width, info.height, data);
+}
+
+/** Longer side of the picture in which words are looked for. */
+const WORDS_PX = 1200;
+
+async function wordsIn(preview: Buffer): Promise<Box[]> {
+  const { data, info } = await sharp(preview)
+    .resize(WORDS_PX, WORDS_PX, { fit: 'inside', withoutEnlargement: true })
+    .ensureAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  return findWords(grayOf(info.width, info.height, data));
+}
+
 interface Alpha {
   readonly widthPx: number;
   readonly heightPx: number;
@@ -324,7 +367,7 @@ interface Made {
 async function finish(
   folder: string,
   { preview, source, fine }: Made,
-  facts: Omit<ArtworkFacts, keyof Looks>,
+  facts: Omit<ArtworkFacts, keyof Looks | 'words'>,
 ): Promise<IngestResult> {
   if (facts.visible === null)
     throw invalid(
@@ -342,5 +385,6 @@ async function finish(
   const pixels = { widthPx: close.info.width, heightPx: close.info.height, rgba: close.data };
   const looks = await lookAt(pixels, reduced);
   const hairlines = fine ? thinAlpha(fine, FINE_WIDTHS) : [];
-  return { facts: { ...facts, ...looks, thinInk: [...hairlines, ...looks.thinInk] }, files };
+  const words = await wordsIn(preview);
+  return { facts: { ...facts, ...looks, words, thinInk: [...hairlines, ...looks.thinInk] }, files };
 }

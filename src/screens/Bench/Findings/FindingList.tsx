@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { changeLayer } from '@/bench/placing';
 import { isAcceptable, type Finding } from '@/core/findings/findings';
-import { remedyName, withArtwork, withRemedy, type Derivation, type Remedy } from '@/core/findings/remedy';
+import { remedied, remedyName, withArtwork, type Derivation, type Remedy } from '@/core/findings/remedy';
 import { ownEntry } from '@/core/own-entry';
 import { Button } from '@/ui/Button';
 import { useDesk } from '../desk';
@@ -114,7 +114,7 @@ function RemedyButton({
         onClick={() => {
           const layer = ownEntry(ownEntry(desk.doc.areas, areaKey)?.layers, layerId);
           if (remedy.kind === 'derive' && layer?.kind === 'artwork') return void derive(layer.artworkId, remedy.derive);
-          desk.edit(remedyName(remedy), (doc) => changeLayer(doc, areaKey, layerId, (one) => withRemedy(one, remedy)));
+          desk.edit(remedyName(remedy), (doc) => remedied(doc, areaKey, layerId, remedy));
         }}
       >
         {making ? '◔ being made' : remedyName(remedy)}

@@ -1,0 +1,41 @@
+import type { Box } from '../geometry/box';
+
+/** A connected part of a mask: its box in pixels, right and bottom exclusive, and how many pixels it has. */
+export interface Part extends Box {
+  readonly count: number;
+}
+
+/** The parts of a mask, neighbors by side or corner, in order of their first pixel. */
+export function partsOf(mask: Uint8Array, widthPx: number): Part[] {
+  const seen = new Uint8Array(mask.length);
+  const stack = new Int32Array(mask.length);
+  const parts: Part[] = [];
+  for (let first = 0; first < mask.length; first += 1) {
+    if (mask[first] !== 1 || seen[first] === 1) continue;
+    let [left, right, top, bottom, count] = [widthPx, 0, Infinity, 0, 0];
+    let end = 1;
+    stack[0] = first;
+    seen[first] = 1;
+    while (end > 0) {
+      end -= 1;
+      const p = stack[end]!;
+      const x = p % widthPx;
+      const y = (p - x) / widthPx;
+      count += 1;
+      left = Math.min(left, x);
+      right = Math.max(right, x + 1);
+      top = Math.min(top, y);
+      bottom = Math.max(bottom, y + 1);
+      for (let dy = -1; dy <= 1; dy += 1)
+        for (let dx = -1; dx <= 1; dx += 1) {
+          const q = p + dy * widthPx + dx;
+          if (x + dx < 0 || x + dx >= widthPx || q < 0 || q >= mask.length || mask[q] !== 1 || seen[q] === 1) continue;
+          seen[q] = 1;
+          stack[end] = q;
+          end += 1;
+        }
+    }
+    parts.push({ left, right, top, bottom, count });
+  }
+  return parts;
+}
