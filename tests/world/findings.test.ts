@@ -186,6 +186,26 @@ describe('an artwork that is made out of another', () => {
     });
   });
 
+  it('stays a vector where its box is a shape, and becomes a picture where it is none', async () => {
+    const svg = (ground: string) =>
+      Buffer.from(
+        `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100" width="400" height="400">${ground}<circle cx="50" cy="50" r="30" fill="#7e2a33"/><rect x="45" y="45" width="10" height="10" fill="#fff"/></svg>`,
+      );
+    const without = async (ground: string, name: string) => {
+      const from = await bring(svg(ground), name);
+      expect((await findArtwork(world.ctx, actor.workspaceId, from)).facts).toMatchObject({ flatBox: '#ffffff' });
+      const made = await deriveArtwork(world.ctx, actor, from, { kind: 'background' });
+      await runJobs(world.ctx);
+      return findArtwork(world.ctx, actor.workspaceId, made.id);
+    };
+    const shape = await without('<rect width="100" height="100" fill="#fff"/>', 'boxed.svg');
+    expect(shape.facts).toMatchObject({ vector: true, flatBox: null });
+    // The white inside it stays.
+    expect((await readBlob(world.ctx, shape.sourceSha256!)).toString()).toContain('width="10"');
+    const halves = '<rect width="100" height="60" fill="#fff"/><rect y="50" width="100" height="50" fill="#fff"/>';
+    expect((await without(halves, 'halves.svg')).facts).toMatchObject({ vector: false, flatBox: null, widthPx: 6000 });
+  });
+
   it('is refused in a sentence where there is nothing to do, and of a vector', async () => {
     const plain = await bring(
       await sharp(await boxed(300))
@@ -207,6 +227,37 @@ describe('an artwork that is made out of another', () => {
     await expect(deriveArtwork(world.ctx, actor, svg, { kind: 'solid' })).rejects.toMatchObject({
       code: 'derive-vector',
     });
+  });
+});
+
+describe('the same picture brought twice', () => {
+  it('is known on both, and forgotten with either; not in another color, nor where one was made of the other, nor across workspaces', async () => {
+    const twinsOf = async (id: string) =>
+      (await findArtwork(world.ctx, actor.workspaceId, id)).twins.map(({ artworkId }) => artworkId);
+    const first = await bring(await boxed(1200, '#205080'), 'harbor.png');
+    const small = await bring(await boxed(400, '#205080'), 'harbor small.png');
+    expect([await twinsOf(first), await twinsOf(small)]).toEqual([[small], [first]]);
+    expect((await findArtwork(world.ctx, actor.workspaceId, small)).twins[0]).toEqual({
+      artworkId: first,
+      name: 'harbor',
+      vector: false,
+      widthPx: 1200,
+      heightPx: 1200,
+    });
+    const other = await bring(await boxed(1200, '#d08050'), 'harbor red.png');
+    expect(await twinsOf(other)).toEqual([]);
+    const larger = await deriveArtwork(world.ctx, actor, first, { kind: 'enlarge', widthPx: 1500 });
+    await runJobs(world.ctx);
+    expect(await twinsOf(larger.id)).toEqual([small]);
+    const stranger = await makeActor(world.ctx);
+    const { id } = await uploadArtwork(world.ctx, stranger, streamOf(await boxed(1200, '#205080')), 'theirs.png');
+    await runJobs(world.ctx);
+    expect((await findArtwork(world.ctx, stranger.workspaceId, id)).twins).toEqual([]);
+    const productId = await teeWith({ ring: layerOf(small, geometryId()) });
+    const findings = await findingsOf(world.ctx, await bundleOf(productId));
+    expect(findings.find((one) => one.id === 'twin:ring')!.says).toMatch(/ px instead of 400 × 400 px\.$/);
+    await deleteArtwork(world.ctx, actor, first);
+    expect(await twinsOf(small)).toEqual([larger.id]);
   });
 });
 
@@ -285,7 +336,7 @@ describe('an artwork from before the checks of today', () => {
   it('is looked at again, once, and then judged by them', async () => {
     const id = await bring(await boxed(500, '#551155'), 'old.png');
     await world.ctx.db.run(
-      "UPDATE artwork SET facts = JSON_REMOVE(facts, '$.likeness', '$.flatBox', '$.mini') WHERE id = ?",
+      "UPDATE artwork SET facts = JSON_REMOVE(facts, '$.likeness', '$.flatBox', '$.words') WHERE id = ?",
       [id],
     );
     await askToLookAgain(world.ctx);

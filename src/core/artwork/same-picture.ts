@@ -3,7 +3,7 @@ import type { Pixels } from './analysis';
 /** Side of the square in which two pictures are compared, px. */
 export const COMPARED_PX = 256;
 /** Levels of a channel that a place of one picture may differ from all places about it in the other (chosen by eye, no source). */
-const OTHER_LEVEL = 40;
+const OTHER_LEVEL = 24;
 /** Share of places that may differ: a short word that is left out or written otherwise changes more. */
 const OTHER_PLACES = 0.0006;
 /** Under this spread of light a picture is a plain field, which is like every other. */

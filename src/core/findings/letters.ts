@@ -64,12 +64,17 @@ export function lookAtLetters(
 
 /** Letters as large as their box holds; undefined where they would be too small for what prints them. */
 function fittingRemedy(layer: TextLayer, set: SetLettering, placed: readonly PlacedLayer[]): Remedy | undefined {
-  const { fitsAtMm, sizeMm, capMm, smallMm } = set;
+  const { fitsAtMm, sizeMm, capMm, smallMm, strokeMm } = set;
   if (fitsAtMm == null) return undefined;
   const isLegible = placed.every((on) => {
     const scale = (axisLengths(on.matrix).y / layer.lettering.boxHeightMm) * (fitsAtMm / sizeMm);
-    const { leastCapMm, leastSmallMm } = THRESHOLDS[on.geometry.technique];
-    return (capMm ?? Infinity) * scale >= leastCapMm && (smallMm ?? Infinity) * scale >= leastSmallMm;
+    const { leastCapMm, leastSmallMm, leastStrokeMm } = THRESHOLDS[on.geometry.technique];
+    const least = [
+      [capMm, leastCapMm],
+      [smallMm, leastSmallMm],
+      [strokeMm, leastStrokeMm],
+    ] as const;
+    return least.every(([own, wanted]) => (own ?? Infinity) * scale >= wanted);
   });
   return isLegible ? { kind: 'letters', sizeMm: fitsAtMm } : undefined;
 }

@@ -150,6 +150,29 @@ describe('what the pixels of an artwork bring with them', () => {
     });
   });
 
+  it('detail that a picture never had is told where its pixels alone would do, and it is sharp when it is smaller', () => {
+    // 2,400 px at 150 mm are 406 DPI; of 0.45 of them 183 are left, under two thirds of 300.
+    const soft = checked({ detailShare: 0.45, widthPx: 2400, heightPx: 2400 });
+    const finding = named(soft, 'enlarged')!;
+    expect(finding).toMatchObject({ severity: 'warn' });
+    expect(finding.says).toContain('hold the detail of about 1080, which is 183 DPI');
+    const mended = afterRemedy(soft, finding, finding.remedy!);
+    expect(look(mended).map(({ id }) => id)).not.toContain('enlarged:l');
+    expect(named(checked({ detailShare: 0.7, widthPx: 2400, heightPx: 2400 }), 'enlarged')).toBeUndefined();
+    expect(named(checked({ detailShare: null }), 'enlarged')).toBeUndefined();
+  });
+
+  it('blocks of a JPEG are told where they are coarse and print large', () => {
+    // 8 px of 1,000 on 150 mm are 1.2 mm.
+    const coarse = checked({ jpegStep: 59, widthPx: 1000, heightPx: 1000 });
+    const finding = named(coarse, 'blocks')!;
+    expect(finding.says).toContain('its blocks print 1.2 mm wide');
+    expect(named(afterRemedy(coarse, finding, finding.remedy!), 'blocks')).toBeUndefined();
+    // Of 12,000 px they are a tenth of a millimeter.
+    expect(named(checked({ jpegStep: 59, widthPx: 12_000, heightPx: 12_000 }), 'blocks')).toBeUndefined();
+    expect(named(checked({ jpegStep: 12, widthPx: 1000, heightPx: 1000 }), 'blocks')).toBeUndefined();
+  });
+
   it('one that replaced a larger one says so', () => {
     const of = checked({ replaced: { name: 'Old crest', widthPx: 6000, heightPx: 6000 } });
     expect(named(of, 'replaced-smaller')!.says).toBe(

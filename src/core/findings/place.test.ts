@@ -339,3 +339,39 @@ describe('resolution', () => {
     expect(named(mended, 'resolution')).toBeUndefined();
   });
 });
+
+describe('words in a picture', () => {
+  const words = (top: number, bottom: number) => ({ words: [{ left: 0.2, right: 0.6, top, bottom }] });
+  const told = (size: Partial<ArtworkSize>, layer: Layer) =>
+    findFindings(
+      {
+        ...newDocument('b1', 'GBP', ''),
+        areas: { 'main.front': { layers: { l: layer } } },
+        variants: { 'color=estuary;size=m': {} },
+      },
+      poster(3),
+      { a1: { vector: true, widthPx: 3000, heightPx: 2000, ...size } },
+    ).filter(({ severity }) => severity !== 'note');
+
+  it('that come near to the trim, or are cut by it, are told; what was cut off whole is meant', () => {
+    // 3:2, 312 mm wide about the middle of 300 × 200: 208 mm high, so that its lower edge lies 4 mm below the trim. A bottom of 0.98 is 204 − 0.02 × 208 = 199.84.
+    const over = art(at({ widthMm: 312 }));
+    const [near] = told(words(0.9, 0.98), over);
+    expect(near).toMatchObject({ id: 'words:l', severity: 'warn' });
+    expect(near!.says).toContain('come within 0.2 mm of the edge at the bottom');
+    const [cutOff] = told(words(0.9, 0.99), over);
+    expect(cutOff!.says).toContain('run 1.9 mm over the edge at the bottom');
+    expect(told(words(0.9, 0.95), over)).toEqual([]);
+    expect(told(words(0.99, 1), over)).toEqual([]);
+    expect(told({}, over)).toEqual([]);
+  });
+
+  it('are moved inside where the picture still covers its sheet, and not where it does not', () => {
+    // 30 mm more than needed in width: 225 mm high, 12.5 mm to spare at each side of 200.
+    const large = art(at({ widthMm: 345 }));
+    const [finding] = told(words(0.9, 0.945), large);
+    expect(remedyName(finding!.remedy!)).toBe('Move its words inside the margin');
+    expect(told(words(0.9, 0.945), withRemedy(large, finding!.remedy!))).toEqual([]);
+    expect(told(words(0.9, 0.98), art(at({ widthMm: 312 })))[0]!.remedy).toBeUndefined();
+  });
+});

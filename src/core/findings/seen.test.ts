@@ -8,7 +8,7 @@ import type { Technique } from '../geometry/area';
 import type { Placement } from '../geometry/placement';
 import { seenColor } from './contrast';
 import { findFindings, type ArtworkSize } from './findings';
-import { withRemedy } from './remedy';
+import { remedied, withRemedy } from './remedy';
 
 const at = (over: Partial<Placement> = {}): Placement => ({
   xMm: 140,
@@ -134,6 +134,71 @@ describe('dye', () => {
     const [finding] = look(coal, {}, { t: text('#f6b73c') });
     expect(finding!.says).toContain('Dye cannot be lighter than the good.');
     expect(finding!.remedy).toBeUndefined();
+  });
+});
+
+describe('dye on a good of another color', () => {
+  const towel = printedBy('sublimation');
+  /** Blue, green and sand, as a landscape has them. */
+  const landscape: ArtworkSize = {
+    ...picture('#7fb0d0'),
+    mainColors: [
+      { hex: '#7fb0d0', share: 0.5 },
+      { hex: '#3f6b4a', share: 0.25 },
+      { hex: '#c9a05a', share: 0.25 },
+    ],
+  };
+  const found = (colors: readonly string[]) =>
+    findFindings(
+      {
+        ...newDocument('b1', 'GBP', ''),
+        areas: { 'main.front': { layers: { a: art('a', 'a0') } } },
+        variants: Object.fromEntries(colors.map((color) => [`color=${color};size=m`, {}])),
+      },
+      towel,
+      { a: landscape },
+    );
+
+  it('changes its colors: told, and the color left out where another one stays', () => {
+    // Sandbar is a pale cream, Estuary a dark blue-green: on that sand and sky come out dark.
+    const [finding] = found(['estuary', 'sandbar']);
+    expect(finding).toMatchObject({ severity: 'warn' });
+    expect(finding!.says).toMatch(/on Estuary/);
+    expect(finding!.says).not.toContain('Sandbar');
+    const { variants } = remedied(
+      {
+        ...newDocument('b1', 'GBP', ''),
+        areas: {},
+        variants: { 'color=estuary;size=m': {}, 'color=sandbar;size=m': {} },
+      },
+      'main.front',
+      'a',
+      finding!.remedy!,
+    );
+    expect(variants).toEqual({ 'color=sandbar;size=m': {} });
+    expect(found(['sandbar'])).toEqual([]);
+    expect(found(['estuary'])[0]!.remedy?.kind).not.toBe('leave-out');
+  });
+});
+
+describe('an ornament', () => {
+  const cloth = printedBy('direct-to-garment');
+  const plate = (color: string): Layer => ({
+    ...base,
+    kind: 'ornament',
+    ornament: 'badge-disc',
+    order: 'a0',
+    name: 'Plate',
+    color,
+    placement: at({ widthMm: 200 }),
+  });
+
+  it('is the ground of the letters on it, and hides what lies behind it', () => {
+    expect(ids(cloth, {}, { o: plate('#f3ead6'), t: text('#2d4a53') })).toEqual([]);
+    expect(ids(cloth, {}, { o: plate('#f3ead6'), t: text('#efe4cf') })).toEqual(['contrast:t']);
+    expect(ids(cloth, { a: picture('#d2342a') }, { a: art('a', 'a', { widthMm: 60 }), o: plate('#f3ead6') })).toEqual([
+      'behind:a',
+    ]);
   });
 });
 

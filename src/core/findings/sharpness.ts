@@ -93,7 +93,8 @@ function lookForBlocks(layer: Layer, size: ArtworkSize, worst: Worst, add: Add):
   if ((size.jpegStep ?? 0) < COARSE_STEP) return;
   const blockMm = (BLOCK_PX * 25.4) / worst.dpi;
   if (blockMm < SMALL_BLOCK_MM) return;
-  const fineMm = (axisLengths(worst.matrix).x * SMALL_BLOCK_MM) / blockMm;
+  // A hair less, so that they are smaller than what is told.
+  const fineMm = (axisLengths(worst.matrix).x * SMALL_BLOCK_MM) / blockMm - 0.05;
   add(
     'blocks',
     'warn',

@@ -49,23 +49,30 @@ const COLUMNS = `id, workspace_id AS workspaceId, name, state, facts, refusal, c
 type StoredArtwork = Omit<ArtworkRow, 'replaced' | 'tags' | 'twins'> & {
   replaced: string | null;
   tags: string;
-  twins: string | null;
+  twins: readonly StoredTwin[] | null;
 };
 
 const fromStored = (row: StoredArtwork): ArtworkRow => ({
   ...row,
   replaced: row.replaced === null ? null : (JSON.parse(row.replaced) as ArtworkRow['replaced']),
   tags: JSON.parse(row.tags) as string[],
-  twins: readTwins(row.twins),
+  twins: (row.twins ?? []).map(readTwin),
 });
 
 /** Twins as the database puts them together: the facts of each are its kind, width and height. */
-const readTwins = (text: string | null): Twin[] =>
-  text === null
-    ? []
-    : (JSON.parse(text) as { artworkId: string; name: string; facts: [boolean, number, number] }[]).map(
-        ({ artworkId, name, facts: [vector, widthPx, heightPx] }) => ({ artworkId, name, vector, widthPx, heightPx }),
-      );
+interface StoredTwin {
+  readonly artworkId: string;
+  readonly name: string;
+  readonly facts: readonly [vector: boolean, widthPx: number, heightPx: number];
+}
+
+const readTwin = ({ artworkId, name, facts: [vector, widthPx, heightPx] }: StoredTwin): Twin => ({
+  artworkId,
+  name,
+  vector,
+  widthPx,
+  heightPx,
+});
 
 /** Name of an upload for people: the file's, without folders and control characters, at most 200 characters. */
 /** A name as it can be kept: composed, without control characters, at most 200 letters and never half of one. */

@@ -5,6 +5,7 @@ import { SAME_LIKENESS } from '@/core/artwork/likeness';
 import { canBeTwins } from '@/core/findings/twin';
 import { readBlob } from '../blobs/blobs';
 import type { Context } from '../context';
+import { emit } from '../events/events';
 import { findArtwork, readArtworks, type ArtworkRow } from './artwork';
 
 /** Artworks that are compared with a new one, at most. */
@@ -51,6 +52,9 @@ export async function findTwins(ctx: Context, workspaceId: string, artworkId: st
       ]),
       'ON DUPLICATE KEY UPDATE other_id = other_id',
     );
+    // Whoever has one of them open learns of the other.
+    if (twins.length > 0)
+      for (const id of [artworkId, ...twins]) await emit(db, workspaceId, 'artwork', { artworkId: id, state: 'ready' });
   });
 }
 

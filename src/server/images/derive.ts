@@ -1,7 +1,7 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import sharp from 'sharp';
-import { alphaBounds } from '@/core/artwork/analysis';
+import { alphaBounds, type Pixels } from '@/core/artwork/analysis';
 import { makeSolid, takeBackground } from '@/core/artwork/background';
 import { withoutOneShape } from '@/core/artwork/svg-box';
 import { enlarge } from '@/core/artwork/enlarge';
@@ -35,11 +35,13 @@ const [LOOKED_PX, MADE_PX] = [600, 6000];
 async function deriveSvg(svg: string, folder: string, derivation: Derivation): Promise<string> {
   if (derivation.kind !== 'background') throw vectorStays();
   const { width = 0, height = 0 } = await sharp(Buffer.from(svg)).metadata();
-  const box = await boxOf(svg, width, height);
+  const bare = await looked(svg, width, height);
+  const box = flatBox(bare);
   if (!box) throw noBackground();
+  takeBackground(bare, box);
   for (const without of withoutOneShape(svg)) {
-    const left = await boxOf(without, width, height).catch(() => box);
-    if (left !== null) continue;
+    const left = await looked(without, width, height).catch(() => null);
+    if (!left || !isSeenAlike(left, bare)) continue;
     const into = path.join(folder, 'derived.svg');
     await fs.writeFile(into, without);
     return into;
@@ -49,12 +51,22 @@ async function deriveSvg(svg: string, folder: string, derivation: Derivation): P
   return into;
 }
 
-async function boxOf(svg: string, widthPx: number, heightPx: number): Promise<string | null> {
+async function looked(svg: string, widthPx: number, heightPx: number): Promise<Pixels> {
   const { data, info } = await renderSvg(svg, widthPx, heightPx, LOOKED_PX)
     .ensureAlpha()
     .raw()
     .toBuffer({ resolveWithObject: true });
-  return flatBox({ widthPx: info.width, heightPx: info.height, rgba: new Uint8Array(data) });
+  return { widthPx: info.width, heightPx: info.height, rgba: new Uint8Array(data) };
+}
+
+/** Share of places that may be there in one of two pictures and not in the other: soft edges are. */
+const SOFT_EDGES = 0.01;
+
+/** Whether two pictures of one size are clear in the same places. */
+function isSeenAlike(one: Pixels, other: Pixels): boolean {
+  let count = 0;
+  for (let i = 3; i < one.rgba.length; i += 4) if (one.rgba[i]! >= 128 !== other.rgba[i]! >= 128) count += 1;
+  return count <= (SOFT_EDGES * one.rgba.length) / 4;
 }
 
 /** What is done to pixels is not done to a vector. */

@@ -8,7 +8,9 @@ import type { Picture } from './pictures';
 
 /** One layer of a design, in mm on its area. */
 export type Put =
-  ({ readonly art: Picture } & At) | ({ readonly text: Partial<Lettering> & { readonly text: string } } & At);
+  | ({ readonly art: Picture } & At)
+  | ({ readonly text: Partial<Lettering> & { readonly text: string } } & At)
+  | ({ readonly ornament: string; readonly color: string } & At);
 
 interface At {
   readonly x: number;
@@ -30,6 +32,8 @@ export interface Design {
   readonly must: readonly string[];
   /** Codes that may be said besides: what a mistake brings with it. */
   readonly may?: readonly string[];
+  /** Codes of notes that are looked at in this design: others ask for nothing. */
+  readonly notes?: readonly string[];
   /** Whether both sizes are chosen. */
   readonly both?: boolean;
 }
@@ -64,6 +68,7 @@ function layerOf(put: Put, i: number): Layer {
     hidden: false,
     locked: false,
   };
+  if ('ornament' in put) return { ...base, kind: 'ornament', ornament: put.ornament, color: put.color };
   return 'art' in put
     ? { ...base, kind: 'artwork', artworkId: `art${same}` }
     : { ...base, kind: 'text', lettering: { ...PLAIN, boxWidthMm: w, ...put.text } };
@@ -97,8 +102,8 @@ export async function judge(design: Design): Promise<Judged> {
 const codeOf = ({ id }: Finding): string => id.split(':')[0]!;
 
 /** Codes that ask for something, each once. */
-export const saidOf = ({ findings }: Pick<Judged, 'findings'>): string[] => [
-  ...new Set(findings.filter(({ severity }) => severity !== 'note').map(codeOf)),
+export const saidOf = ({ findings, design: { notes = [] } }: Pick<Judged, 'findings' | 'design'>): string[] => [
+  ...new Set(findings.filter((one) => one.severity !== 'note' || notes.includes(codeOf(one))).map(codeOf)),
 ];
 
 export interface Score {

@@ -1,12 +1,20 @@
+import fs from 'node:fs/promises';
+import os from 'node:os';
+import path from 'node:path';
 import sharp from 'sharp';
 import { alphaBounds } from '../../../src/core/artwork/analysis';
 import { lookAt } from '../../../src/core/artwork/looks';
+import { grayOf } from '../../../src/core/artwork/gray';
+import { findWords } from '../../../src/core/artwork/words';
 import { FINE_WIDTHS, thinAlpha } from '../../../src/core/artwork/strokes';
 import type { ArtworkSize } from '../../../src/core/findings/findings';
-import { reduced } from '../../../src/server/images/ingest';
+import type { Lettering } from '../../../src/core/lettering/text';
+import { svgPath } from '../../../src/core/paths/path';
+import { ingestFile, reduced } from '../../../src/server/images/ingest';
+import { setLettering } from '../../../src/server/lettering/fonts';
 
 /** Longer sides of the pictures that are looked at, as when an artwork is taken in. */
-const [LOOKED_PX, FINE_PX] = [600, 2400];
+const [LOOKED_PX, FINE_PX, WORDS_PX] = [600, 2400, 1200];
 
 /** A picture that is looked at once it is needed. */
 export type Picture = () => Promise<ArtworkSize>;
@@ -37,6 +45,7 @@ async function look(svg: string, height: number, px: number): Promise<ArtworkSiz
   const pixels = { widthPx: info.width, heightPx: info.height, rgba: new Uint8Array(data) };
   const looks = await lookAt(pixels, reduced);
   const bounds = alphaBounds(pixels);
+  const close = await draw(WORDS_PX).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
   const fine = await draw(FINE_PX).ensureAlpha().extractChannel(3).raw().toBuffer({ resolveWithObject: true });
   const hairlines = thinAlpha({ widthPx: fine.info.width, heightPx: fine.info.height, alpha: fine.data }, FINE_WIDTHS);
   return {
@@ -45,6 +54,7 @@ async function look(svg: string, height: number, px: number): Promise<ArtworkSiz
     heightPx: Math.round((px * height) / 1000),
     ...looks,
     thinInk: [...hairlines, ...looks.thinInk],
+    words: findWords(grayOf(close.info.width, close.info.height, close.data)),
     visible: bounds && {
       left: bounds.left / info.width,
       top: bounds.top / info.height,
@@ -75,3 +85,63 @@ export const lines = (share: number, hex = '#182a4a') =>
       .join('') +
       `<rect width="1" height="1" fill="${hex}"/><rect x="999" y="999" width="1" height="1" fill="${hex}"/>`,
   );
+
+/** A file as it is taken in: looked at by all that looks at an upload. The same name is looked at once. */
+export function file(name: string, make: () => Promise<Buffer>): Picture {
+  return () => {
+    let made = known.get(name);
+    if (!made) known.set(name, (made = takeIn(make)));
+    return made;
+  };
+}
+
+async function takeIn(make: () => Promise<Buffer>): Promise<ArtworkSize> {
+  const room = await fs.mkdtemp(path.join(os.tmpdir(), 'typica-corpus-'));
+  try {
+    await fs.writeFile(path.join(room, 'input'), await make());
+    return (await ingestFile(path.join(room, 'input'), room)).facts;
+  } finally {
+    await fs.rm(room, { recursive: true, force: true });
+  }
+}
+
+/** A square picture with much in it, like a photograph: ellipses of all colors and sizes, the same for the same seed. */
+export async function busy(px: number, seed = 7): Promise<Buffer> {
+  let state = seed;
+  const next = () => (state = (state * 1664525 + 1013904223) >>> 0) / 2 ** 32;
+  const ellipses = Array.from({ length: 200 }, () => {
+    const [x, y, a, b] = [next() * 1000, next() * 1000, 4 + next() ** 2 * 120, 4 + next() ** 2 * 120];
+    const color = [0, 0, 0].map(() => Math.floor(next() * 255)).join(',');
+    return `<ellipse cx="${x}" cy="${y}" rx="${a}" ry="${b}" fill="rgb(${color})" fill-opacity="0.8"/>`;
+  });
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1000 1000" width="1000" height="1000"><rect width="1000" height="1000" fill="#8a9aa0"/>${ellipses.join('')}</svg>`;
+  return sharp(Buffer.from(svg), { density: (96 * px) / 1000 })
+    .resize(px, px)
+    .removeAlpha()
+    .png()
+    .toBuffer();
+}
+
+const SET: Lettering = {
+  text: '',
+  family: 'noto-sans',
+  style: 'regular',
+  sizeMm: 40,
+  align: 'left',
+  tracking: 0,
+  lineHeight: 1.2,
+  fill: '#ffffff',
+  outline: null,
+  arcDeg: 0,
+  boxWidthMm: 900,
+  boxHeightMm: 60,
+  shrinkToMm: null,
+  wrap: true,
+};
+
+/** A text as outlines in a drawing, its lowest point at `bottom`, its left end at `left`. */
+export async function outlined(over: Partial<Lettering>, left: number, bottom: number): Promise<string> {
+  const { inks, bounds } = await setLettering({ ...SET, ...over });
+  const shift = `translate(${left - bounds!.left} ${bottom - bounds!.bottom})`;
+  return inks.map((ink) => `<path transform="${shift}" d="${svgPath(ink.path)}" fill="${ink.color}"/>`).join('');
+}
