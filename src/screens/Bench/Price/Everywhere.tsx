@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { shippingTo } from '@/core/catalog/blank';
 import { countryName } from '@/core/country-names';
 import { isTypicaError } from '@/core/errors';
+import { dearShipping } from '@/core/pricing/dear-shipping';
 import { quoteMix } from '@/core/pricing/everywhere';
 import { raiseToFloors, setPlan } from '@/core/pricing/fixing';
 import { formatAmount, formatPercent, money } from '@/core/pricing/money';
@@ -46,6 +47,7 @@ export function Everywhere({ store }: { store: BenchStore | null }) {
       throw error;
     }
   };
+  const dear = dearShipping(one);
   const lines = countries.map((country) => ({
     country,
     weight: mix.find((part) => part.country === country)?.weight ?? 0,
@@ -82,6 +84,7 @@ export function Everywhere({ store }: { store: BenchStore | null }) {
           )}
         </div>
         <LossRemedies store={store} at={{ world, priced, problem: null, unpriced: 0 }} />
+        <DearShipping store={store} dear={dear} retail={`${amount(one.retailMinor)} ${currency}`} amount={amount} />
         <table className="w-full text-small bg-sheet border-y border-hairline">
           <thead className="text-muted border-b border-hairline">
             <tr>
@@ -102,7 +105,7 @@ export function Everywhere({ store }: { store: BenchStore | null }) {
                   <SoldThere
                     store={store}
                     country={country}
-                    losing={one.losses.some((loss) => loss.country === country)}
+                    losing={[...one.losses, ...dear].some((where) => where.country === country)}
                     sold={sold.includes(country)}
                   />
                 </td>
@@ -185,6 +188,41 @@ function LossRemedies({ store, at: { priced, world } }: { store: BenchStore | nu
           Let buyers pay shipping
         </Button>
       )}
+    </p>
+  );
+}
+
+/** Where a buyer pays more for sending one item than for the good, and what mends it. */
+function DearShipping({
+  store,
+  dear,
+  retail,
+  amount,
+}: {
+  store: BenchStore | null;
+  dear: readonly { readonly country: string; readonly chargedMinor: number }[];
+  retail: string;
+  amount: (minor: number) => string;
+}) {
+  const { edit } = useDesk();
+  const [worst] = dear;
+  if (!worst) return null;
+  return (
+    <p className="flex flex-wrap items-baseline gap-x-3 border-l-[3px] border-warn pl-3 my-2 text-small" role="status">
+      <span>
+        <span className="font-semibold text-warn">Shipping is dearer than the good</span> to{' '}
+        {countryName(worst.country)}
+        {dear.length > 1 && ` and ${dear.length - 1} more`}: a buyer pays {amount(worst.chargedMinor)} for sending what
+        costs {retail}. Few do.
+      </span>
+      <Button
+        kind="quiet"
+        onClick={() =>
+          edit('Fold shipping into the price', (d) => setPlan(d, store?.id ?? null, { shipping: 'folded' }))
+        }
+      >
+        Fold it into the price
+      </Button>
     </p>
   );
 }
