@@ -19,6 +19,8 @@ const LEAST_INK = 0.14;
 const UNLIKE = 1.75;
 const GAP = 0.9;
 const OFF_LINE = 0.14;
+/** Levels between the shades of two neighbors: words are of one color. */
+const OTHER_SHADE = 20;
 /** Letters of a line at least, and shapes that differ among them: what is the same again and again is a pattern. */
 const FEWEST_LETTERS = 4;
 const FEWEST_SHAPES = 3;
@@ -43,7 +45,7 @@ export function findWords(gray: Gray): Box[] {
     for (const isDark of [true, false]) {
       const mask = standingOut(gray, sums, Math.round(share * long), isDark);
       // What is found again in another square is one line with what was found of it.
-      for (const box of linesIn(mask, widthPx, long, share * long)) {
+      for (const box of linesIn(mask, gray, share * long)) {
         const same = found.filter((other) => overlaps(box, other));
         found = [...found.filter((other) => !same.includes(other)), around([box, ...same])];
       }
@@ -121,8 +123,21 @@ const isLetter = (part: Part, long: number, square: number): boolean => {
   );
 };
 
+interface Letter extends Part {
+  /** Its mean level. */
+  readonly level: number;
+}
+
+function levelOf({ left, top, right, bottom, count }: Part, mask: Uint8Array, { widthPx, levels }: Gray): number {
+  let sum = 0;
+  for (let y = top; y < bottom; y += 1)
+    for (let x = left; x < right; x += 1) if (mask[y * widthPx + x] === 1) sum += levels[y * widthPx + x]!;
+  return sum / count;
+}
+
 /** Whether two parts can be neighbors in a line, the first at the left. */
-function areNeighbors(one: Part, other: Part): boolean {
+function areNeighbors(one: Letter, other: Letter): boolean {
+  if (Math.abs(one.level - other.level) > OTHER_SHADE) return false;
   const [a, b] = [heightOf(one), heightOf(other)];
   if (Math.max(a, b) > UNLIKE * Math.min(a, b)) return false;
   const overlap = Math.min(one.bottom, other.bottom) - Math.max(one.top, other.top);
@@ -130,11 +145,14 @@ function areNeighbors(one: Part, other: Part): boolean {
   return overlap >= 0.5 * Math.min(a, b) && gap <= GAP * Math.max(a, b) && gap >= -0.2 * Math.min(a, b);
 }
 
-function linesIn(mask: Uint8Array, widthPx: number, long: number, square: number): Box[] {
+function linesIn(mask: Uint8Array, gray: Gray, square: number): Box[] {
+  const { widthPx, heightPx } = gray;
+  const long = Math.max(widthPx, heightPx);
   const letters = partsOf(mask, widthPx)
     .filter((part) => isLetter(part, long, square))
+    .map((part) => ({ ...part, level: levelOf(part, mask, gray) }))
     .toSorted((a, b) => a.left - b.left);
-  const lines: Part[][] = [];
+  const lines: Letter[][] = [];
   for (const letter of letters) {
     // Of the lines that end before it, the one that ends nearest.
     const near = lines
