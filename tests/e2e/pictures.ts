@@ -96,6 +96,55 @@ async function makeFaultyProduct(client: ApiClient): Promise<{ productId: string
   return { productId, artworkId };
 }
 
+/** A badge of many colors on a cap, and the threads in which it is sewn. */
+async function shootThreads(client: ApiClient): Promise<void> {
+  const badge = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 600 600" width="600" height="600"><circle cx="300" cy="300" r="290" fill="#1d3350"/><circle cx="300" cy="300" r="250" fill="#efe3c6"/><path d="M70 330Q185 270 300 330T530 330V420A250 250 0 0 1 80 420Z" fill="#2f6f9e"/><path d="M285 110H315V320H285Z" fill="#7b4a2a"/><path d="M325 130L470 290H325Z" fill="#d8432f"/><path d="M275 150L160 290H275Z" fill="#f0b23a"/></svg>`;
+  const { id: artworkId } = await client.call<{ id: string }>(
+    'POST',
+    '/artwork?name=Regatta%20badge.svg',
+    new TextEncoder().encode(badge),
+  );
+  await client.until(
+    async () => ((await client.get<{ state: string }>(`/artwork/${artworkId}`)).state === 'ready' ? true : null),
+    'the badge',
+  );
+  const found = await client.get<{ blanks: ShelfItem[] }>('/blanks?q=coxswain');
+  const blank = await client.get<Blank>(`/blanks/${found.blanks[0]!.id}`);
+  const area = blank.areas[0]!;
+  const geometryId = area.geometries[0]!.geometryId;
+  const { widthMm, heightMm } = blank.geometries[geometryId]!;
+  const variants = blank.variants.slice(0, 2).map(({ key }) => ({ key }));
+  const { id } = await client.post<{ id: string }>('/products', { blankId: blank.id, title: 'Regatta cap', variants });
+  const layer = {
+    kind: 'artwork',
+    name: 'Regatta badge',
+    order: 'a0',
+    artworkId,
+    geometryId,
+    fit: 'keep',
+    overrides: {},
+    hidden: false,
+    locked: false,
+    placement: {
+      xMm: widthMm / 2,
+      yMm: heightMm / 2,
+      widthMm: heightMm - 12,
+      rotationDeg: 0,
+      flipX: false,
+      flipY: false,
+    },
+  };
+  await client.patch(id, 1, [{ op: 'add', path: `/areas/${area.key}`, value: { layers: { badge: layer } } }]);
+  await browser.go(`${origin}/products/${id}`);
+  await browser.until(
+    async () => /Threads\s+\d of 6/.test(await driver.executeScript<string>('return document.body.innerText')),
+    'the threads',
+  );
+  await shoot('threads');
+  await client.call('DELETE', `/products/${id}`);
+  await client.call('DELETE', `/artwork/${artworkId}`).catch(() => undefined);
+}
+
 /** A photograph of a bag, drawn: nobody else's picture is among ours. */
 const BAG = `<svg xmlns="http://www.w3.org/2000/svg" width="1500" height="1150"><defs><radialGradient id="v" cx="0.4" cy="0.35" r="0.9"><stop stop-color="#b7bcc0"/><stop offset="1" stop-color="#7d858c"/></radialGradient><linearGradient id="g" x2="1" y2="0.7"><stop stop-color="#e2dac6"/><stop offset="0.5" stop-color="#cabfa6"/><stop offset="1" stop-color="#a3977c"/></linearGradient></defs><rect width="1500" height="1150" fill="url(#v)"/><path d="M420 250C520 230 980 220 1090 260L1130 1010C1000 1040 500 1050 390 1020Z" fill="#3e444a" opacity="0.4" transform="translate(22 26)"/><path d="M560 260C560 90 660 60 750 60S950 90 945 258" fill="none" stroke="#c4b99f" stroke-width="34"/><path d="M420 250C520 230 980 220 1090 260L1130 1010C1000 1040 500 1050 390 1020Z" fill="url(#g)"/><path d="M600 300C640 560 590 800 640 1030M900 280C880 520 940 760 905 1030M760 620C800 740 760 900 790 1036" fill="none" stroke="#9a8e74" stroke-width="16" opacity="0.3"/></svg>`;
 
@@ -272,6 +321,7 @@ try {
   await shoot('bench-findings');
   await api.call('DELETE', `/products/${faulty.productId}`);
   await api.call('DELETE', `/artwork/${faulty.artworkId}`).catch(() => undefined);
+  await shootThreads(api);
   await browser.go(`${origin}/range`);
   await browser.clickText('River Chart, giclée poster', 'a');
   await browser.clickText('Print files', 'button');
@@ -301,10 +351,6 @@ try {
   await browser.text('In the sale', 'th');
   await shoot('sales');
   await api.call('DELETE', `/sales/${saleId}`);
-  await browser.go(`${origin}/stores`);
-  await browser.clickText('Brackwater Boathouse', 'a');
-  await browser.text('What it takes', 'h2');
-  await shoot('store');
   await shootPrices(api);
   for (const message of await browser.consoleErrors()) process.stdout.write(`console: ${message}\n`);
 } finally {

@@ -7,8 +7,9 @@ const OTHER_LIGHT = 32;
 /** Levels that a channel may differ over a square of 4 × 4: compressed pictures keep colors no finer (chosen by eye, no source). */
 const OTHER_COLOR = 20;
 const SQUARE = 4;
-/** Share of places, and of squares, that may differ: a short word that is left out or written otherwise changes more. */
-const OTHER_PLACES = 0.0008;
+/** Places that may differ: size and compression change none or two, a year that is written otherwise more than ten. */
+const OTHER_PLACES = 4;
+/** Share of squares that may. */
 const OTHER_SQUARES = 0.004;
 /** Under this spread of light a picture is a plain field, which is like every other. */
 const PLAIN = 6;
@@ -21,11 +22,10 @@ export function isSamePicture(one: Pixels, other: Pixels): boolean {
   const { widthPx, heightPx } = one;
   if (widthPx !== other.widthPx || heightPx !== other.heightPx) return false;
   const [a, b] = [lightOf(one), lightOf(other)];
-  const most = OTHER_PLACES * widthPx * heightPx;
   return (
     spreadOf(a) >= PLAIN &&
-    placesBeyond(a, b, widthPx, most) <= most &&
-    placesBeyond(b, a, widthPx, most) <= most &&
+    placesBeyond(a, b, widthPx) <= OTHER_PLACES &&
+    placesBeyond(b, a, widthPx) <= OTHER_PLACES &&
     hasSameColors(one, other)
   );
 }
@@ -53,10 +53,10 @@ function spreadOf(light: Uint8Array): number {
 }
 
 /** Places of one picture that lie beyond all nine about them in the other, which may be softer or sharper; counted no further than is too many. */
-function placesBeyond(a: Uint8Array, b: Uint8Array, widthPx: number, most: number): number {
+function placesBeyond(a: Uint8Array, b: Uint8Array, widthPx: number): number {
   const heightPx = a.length / 2 / widthPx;
   let count = 0;
-  for (let y = 0; y < heightPx && count <= most; y += 1)
+  for (let y = 0; y < heightPx && count <= OTHER_PLACES; y += 1)
     for (let x = 0; x < widthPx; x += 1)
       if (isBeyond(a, b, 0, x, y, widthPx, heightPx) || isBeyond(a, b, 1, x, y, widthPx, heightPx)) count += 1;
   return count;
