@@ -17,7 +17,7 @@ export interface ThinInk {
 /** Share of the ink under which there is none. */
 const NO_INK = 0.001;
 /** Distances are in fifths of a pixel. */
-const PX = 5;
+export const DISTANCE_UNIT = 5;
 const FAR = 60_000;
 /** Pixels of frame around a picture, so that no step leads out of it. */
 const FRAME = 2;
@@ -26,7 +26,7 @@ const FRAME = 2;
  * Distance of each pixel inside to the nearest one outside, in fifths of a pixel, by steps of 5 straight, 7 aslant and 11 by a knight's move: at
  * most two hundredths off (Borgefors 1986, from memory). What lies beyond the picture counts as neither.
  */
-function distances(inside: (p: number) => boolean, widthPx: number, heightPx: number): Uint16Array {
+export function distancesInside(inside: (p: number) => boolean, widthPx: number, heightPx: number): Uint16Array {
   const stride = widthPx + 2 * FRAME;
   const field = new Uint16Array(stride * (heightPx + 2 * FRAME)).fill(FAR);
   for (let y = 0; y < heightPx; y += 1)
@@ -92,11 +92,11 @@ export function thinAlpha(
       total += 1;
     }
   if (total === 0 || total === ink.length) return [];
-  const toEdge = distances((p) => ink[p] === 1, widthPx, heightPx);
+  const toEdge = distancesInside((p) => ink[p] === 1, widthPx, heightPx);
   const long = Math.max(widthPx, heightPx);
   const found: ThinInk[] = [];
   // No disc fits that is larger than the one about the innermost pixel.
-  const thickest = toEdge.reduce((most, own) => Math.max(most, own), 0) / PX;
+  const thickest = toEdge.reduce((most, own) => Math.max(most, own), 0) / DISTANCE_UNIT;
   // From the widest down: where nothing is thinner than that, nothing is thinner still.
   for (const width of widths.toSorted((x, y) => y - x)) {
     const radius = (width * long) / 2;
@@ -110,8 +110,8 @@ export function thinAlpha(
   /** Share of the ink outside of all discs of that radius that fit inside the shape. */
   function thinnerThan(radius: number): number {
     // A pixel's center is half a pixel from its edge.
-    const reach = (radius + 0.5) * PX;
-    const toCore = distances((p) => toEdge[p]! < reach, widthPx, heightPx);
+    const reach = (radius + 0.5) * DISTANCE_UNIT;
+    const toCore = distancesInside((p) => toEdge[p]! < reach, widthPx, heightPx);
     let thin = 0;
     for (let p = 0; p < ink.length; p += 1) if (ink[p] === 1 && toCore[p]! > reach) thin += 1;
     return thin / total;

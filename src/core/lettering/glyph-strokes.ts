@@ -1,4 +1,4 @@
-import { thinAlpha } from '../artwork/strokes';
+import { thicknessOf } from '../artwork/thickness';
 import { scaling, translation, chain } from '../geometry/matrix';
 import { flatten, mapPath, pathBox, type Path } from '../paths/path';
 import { coverageOf } from '../paths/scan';
@@ -16,6 +16,8 @@ export interface GlyphStrokes {
 const PX = 128;
 const ROOM = 2;
 const TOLERANCE_PX = 0.1;
+/** Share of a pixel from which on it is of the glyph. */
+const INK = 0.4;
 
 /** How thick the strokes of an outline are: from the distances of its inside to its edge, so that a hairline is not made up for by a stem. */
 export function glyphStrokes(outline: Path): GlyphStrokes {
@@ -28,39 +30,48 @@ export function glyphStrokes(outline: Path): GlyphStrokes {
   ];
   const cover = coverageOf(flatten(mapPath(outline, toPx), TOLERANCE_PX), { width, height });
   if (!cover) return { area: 0, thinner: STROKE_WIDTHS_EM.map(() => 0) };
-  const alpha = new Uint8Array(width * height);
+  const ink = new Uint8Array(width * height);
   let area = 0;
   for (let y = 0; y < cover.height; y += 1)
     for (let x = 0; x < cover.width; x += 1) {
       const share = Math.min(1, Math.abs(cover.data[y * cover.width + x]!));
       area += share;
-      alpha[(y + cover.top) * width + x + cover.left] = Math.round(255 * share);
+      if (share >= INK) ink[(y + cover.top) * width + x + cover.left] = 1;
     }
-  const long = Math.max(width, height);
-  const thin = thinAlpha(
-    { widthPx: width, heightPx: height, alpha },
-    STROKE_WIDTHS_EM.map((em) => (em * PX) / long),
-  );
-  // What is too thin to be looked for has been left out at the beginning.
-  const missing = STROKE_WIDTHS_EM.length - thin.length;
-  return {
-    area: area / PX ** 2,
-    thinner: STROKE_WIDTHS_EM.map((_, i) => (i < missing ? 0 : thin[i - missing]!.share)),
-  };
+  const thickness = thicknessOf(ink, width, height);
+  const counts = STROKE_WIDTHS_EM.map(() => 0);
+  let all = 0;
+  for (const px of thickness) {
+    if (px === 0) continue;
+    all += 1;
+    // From the widest down: most strokes are thin.
+    for (let i = counts.length - 1; i >= 0 && px < STROKE_WIDTHS_EM[i]! * PX; i -= 1) counts[i]! += 1;
+  }
+  return { area: area / PX ** 2, thinner: counts.map((count) => (all === 0 ? 0 : count / all)) };
 }
 
 /** Share of the ink that may be thinner than what is called the thickness of its strokes: corners and the tips of serifs count as thin (chosen by eye, no source). */
 const TIPS = 0.1;
 
-/** How thick the strokes of some glyphs are together, em: all but a tenth of their ink is at least so thick. Null where there is no ink. */
-export function strokeOfAll(glyphs: readonly GlyphStrokes[]): number | null {
-  const whole = glyphs.reduce((sum, { area }) => sum + area, 0);
-  if (whole === 0) return null;
-  let [before, widthBefore] = [0, 0];
-  for (const [i, width] of STROKE_WIDTHS_EM.entries()) {
-    const share = glyphs.reduce((sum, { area, thinner }) => sum + area * thinner[i]!, 0) / whole;
-    if (share >= TIPS) return widthBefore + ((width - widthBefore) * (TIPS - before)) / (share - before || 1);
-    [before, widthBefore] = [share, width];
+/** The strokes of some glyphs together. */
+export class StrokesTogether {
+  private readonly sums = STROKE_WIDTHS_EM.map(() => 0);
+  private whole = 0;
+
+  add({ area, thinner }: GlyphStrokes): void {
+    this.whole += area;
+    for (let i = 0; i < thinner.length; i += 1) this.sums[i]! += area * thinner[i]!;
   }
-  return widthBefore;
+
+  /** How thick they are, em: all but a tenth of their ink is at least so thick. Null where there is no ink. */
+  strokeEm(): number | null {
+    if (this.whole === 0) return null;
+    let [before, widthBefore] = [0, 0];
+    for (const [i, width] of STROKE_WIDTHS_EM.entries()) {
+      const share = this.sums[i]! / this.whole;
+      if (share >= TIPS) return widthBefore + ((width - widthBefore) * (TIPS - before)) / (share - before || 1);
+      [before, widthBefore] = [share, width];
+    }
+    return widthBefore;
+  }
 }

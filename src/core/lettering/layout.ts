@@ -5,7 +5,7 @@ import { mapPath, pathBox, type InkedPath, type Step } from '../paths/path';
 import { strokePath } from '../paths/stroke';
 import type { LetterFace, ShapedGlyph } from './face';
 import { familyOfFile } from './font-files';
-import { strokeOfAll } from './glyph-strokes';
+import { StrokesTogether } from './glyph-strokes';
 import { itemize, levelsOf, visualOrder, type TextRun } from './itemize';
 import { settableText, type Lettering } from './text';
 
@@ -112,10 +112,10 @@ function fittingSize(lettering: Lettering, paragraphs: readonly Paragraph[]): nu
 
 /** How thick the strokes of all letters are, with the outline around them. */
 function strokeOf(lines: readonly Line[], sizeMm: number, { outline }: Lettering): number | null {
-  const glyphs = lines.flatMap(({ runs }) =>
-    runs.flatMap(({ face, glyphs: own }) => own.map(({ id }) => face.strokesOf(id))),
-  );
-  const strokeEm = strokeOfAll(glyphs);
+  const together = new StrokesTogether();
+  for (const { runs } of lines)
+    for (const { face, glyphs } of runs) for (const { id } of glyphs) together.add(face.strokesOf(id));
+  const strokeEm = together.strokeEm();
   return strokeEm === null ? null : strokeEm * sizeMm + 2 * (outline?.widthMm ?? 0);
 }
 
