@@ -4,7 +4,6 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { COMPARED_PX, isSamePicture } from '../../../src/core/artwork/same-picture';
 import { canBeTwins } from '../../../src/core/findings/twin';
-import type { Technique } from '../../../src/core/geometry/area';
 import type { Design } from './designs';
 import type { Good } from './goods';
 import { busy, disc, file, landscape, outlined, picture, type Picture } from './pictures';
