@@ -1,5 +1,5 @@
 import { alphaBounds, type Pixels } from './analysis';
-import { formatHex, type Rgb } from './color';
+import { formatHex, parseHex, type Rgb } from './color';
 
 /** Most by which a channel of the border may differ from its color: what JPEG does to white. */
 const SLACK = 14;
@@ -24,8 +24,18 @@ export function borderOf(widthPx: number, heightPx: number): number[] {
  * border is transparent or of many colors, and where nothing but that color is there.
  */
 export function flatBox(pixels: Pixels): string | null {
-  return boxOf(withinMargin(pixels));
+  const box = flatGround(pixels);
+  if (box === null) return null;
+  const inner = withinMargin(pixels);
+  const color = parseHex(box);
+  let whole = 0;
+  for (let i = 0; i < inner.rgba.length; i += 4)
+    if (inner.rgba[i + 3]! >= 250 && nearColor(inner.rgba, i, color, SLACK)) whole += 1;
+  return whole > (inner.rgba.length / 4) * WHOLE ? null : box;
 }
+
+/** The same, however little stands on it: hairlines can be all there is. */
+export const flatGround = (pixels: Pixels): string | null => boxOf(withinMargin(pixels));
 
 /** A picture without the transparent margin around it: a box can stand in that. */
 function withinMargin(pixels: Pixels): Pixels {
@@ -66,8 +76,5 @@ function boxOf({ widthPx, heightPx, rgba }: Pixels): string | null {
   const value = [...exact].sort(([, a], [, b]) => b - a)[0]![0];
   const color: Rgb = [value >> 16, (value >> 8) & 255, value & 255];
   const same = (i: number) => rgba[i + 3]! >= 250 && nearColor(rgba, i, color, SLACK);
-  if (border.filter(same).length < border.length * BORDER) return null;
-  let whole = 0;
-  for (let i = 0; i < rgba.length; i += 4) if (same(i)) whole += 1;
-  return whole > (rgba.length / 4) * WHOLE ? null : formatHex(color);
+  return border.filter(same).length < border.length * BORDER ? null : formatHex(color);
 }

@@ -4,7 +4,7 @@ import { premultiply } from '../print/raster';
 import { alphaBounds, mainColors, type MainColor, type Pixels } from './analysis';
 import { takeBackground } from './background';
 import { formatHex } from './color';
-import { flatBox } from './flat-box';
+import { flatBox, flatGround } from './flat-box';
 import { halfTransparentShare } from './half-transparent';
 import { likenessHash } from './likeness';
 import { miniOf } from './mini';
@@ -15,6 +15,8 @@ export interface Looks {
   readonly mainColors: readonly MainColor[];
   /** 16 hexadecimal digits by which the same picture is known again. */
   readonly likeness: string;
+  /** The one color that runs around it, however little stands on it; null where there is none. */
+  readonly ground: string | null;
   /** The one color that runs around it like a box; null where there is none. */
   readonly flatBox: string | null;
   /** What is left when that is taken away; null where there is no box. */
@@ -39,6 +41,7 @@ export async function lookAt(pixels: Pixels, reduce: Reduce): Promise<Looks> {
   return {
     mainColors: mainColors(tiny),
     likeness: likenessHash(tiny),
+    ground: flatGround(pixels),
     flatBox: box,
     unboxed: box === null ? null : await withoutBox(pixels, box, reduce),
     halfTransparent: halfTransparentShare(pixels),

@@ -14,6 +14,7 @@ import { enlarge } from './enlarge';
 import { flatBox } from './flat-box';
 import { halfTransparentShare } from './half-transparent';
 import { likenessDistance, likenessHash, SAME_LIKENESS } from './likeness';
+import { hairInk } from './hairlines';
 import { shareThinnerThan, thinInk } from './strokes';
 
 const draw = async (svg: string, side = 200): Promise<Pixels> => {
@@ -147,6 +148,39 @@ describe('color difference', () => {
   ])('of %f %f %f and %f %f %f is %f (CIEDE2000)', (l1, a1, b1, l2, a2, b2, want) => {
     const difference = colorDifference({ mode: 'lab65', l: l1, a: a1, b: b1 }, { mode: 'lab65', l: l2, a: a2, b: b2 });
     expect(difference).toBeCloseTo(want, 4);
+  });
+});
+
+describe('hairlines', () => {
+  it('are told however thin they are: straight, aslant, and of less than a pixel', async () => {
+    // Lines of so many units of 1,000, drawn at 2,400 px: a share of the side, by construction.
+    const lines = async (share: number, turn: number) => {
+      const body = [150, 320, 490, 660, 830]
+        .map((y) => `<rect x="150" y="${y}" width="700" height="${share * 1000}"/>`)
+        .join('');
+      const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1000 1000" width="2400" height="2400"><g transform="rotate(${turn} 500 500)">${body}</g></svg>`;
+      const { data, info } = await sharp(Buffer.from(svg))
+        .extractChannel(3)
+        .raw()
+        .toBuffer({ resolveWithObject: true });
+      return hairInk({ widthPx: info.width, heightPx: info.height, alpha: data });
+    };
+    for (const share of [0.0002, 0.0005, 0.001, 0.002])
+      for (const turn of [0, 90, 45, 20]) {
+        const found = await lines(share, turn);
+        const at = (factor: number) => found.filter(({ width }) => width <= share * factor).at(-1)?.share ?? 0;
+        expect(at(0.8)).toBeLessThan(0.2);
+        expect(at(1.35)).toBeGreaterThan(0.9);
+      }
+    const { data } = await sharp(
+      Buffer.from(
+        '<svg xmlns="http://www.w3.org/2000/svg" width="600" height="600"><circle cx="300" cy="300" r="250"/></svg>',
+      ),
+    )
+      .extractChannel(3)
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    for (const { share } of hairInk({ widthPx: 600, heightPx: 600, alpha: data })) expect(share).toBeLessThan(0.01);
   });
 });
 

@@ -2,9 +2,8 @@ import type { Pixels } from './analysis';
 
 /** Alpha from which a pixel counts as ink. */
 const INK = 96;
-/** Widths that are tried, as shares of the longer side: in a picture of some hundred pixels, and in one of some thousand. */
+/** Widths that are tried, as shares of the longer side: in a picture of some hundred pixels. */
 const WIDTHS = [0.0039, 0.0049, 0.0061, 0.0076, 0.0095, 0.0119, 0.0149, 0.0186] as const;
-export const FINE_WIDTHS = [0.000625, 0.00078, 0.00098, 0.00122, 0.00153, 0.0019, 0.0024, 0.003] as const;
 
 /** How much of the ink of a picture is thinner than a width. */
 export interface ThinInk {
@@ -79,11 +78,15 @@ export function thinInk({ widthPx, heightPx, rgba }: Pixels): ThinInk[] {
   return thinAlpha({ widthPx, heightPx, alpha }, WIDTHS);
 }
 
-/** The same of the alpha alone, row by row, for some widths. */
-export function thinAlpha(
-  { widthPx, heightPx, alpha }: { readonly widthPx: number; readonly heightPx: number; readonly alpha: Uint8Array },
-  widths: readonly number[],
-): ThinInk[] {
+/** The alpha of a picture, row by row. */
+export interface Alpha {
+  readonly widthPx: number;
+  readonly heightPx: number;
+  readonly alpha: Uint8Array;
+}
+
+/** The same of the alpha alone for some widths. */
+function thinAlpha({ widthPx, heightPx, alpha }: Alpha, widths: readonly number[]): ThinInk[] {
   const ink = new Uint8Array(widthPx * heightPx);
   let total = 0;
   for (let i = 0; i < ink.length; i += 1)

@@ -69,6 +69,8 @@ export interface ArtworkSize {
   /** Share of what is seen of it that is half transparent. */
   readonly halfTransparent?: number;
   readonly thinInk?: readonly ThinInk[];
+  /** The same of what stands on a ground of one color. */
+  readonly groundInk?: readonly ThinInk[];
   /** What lies where on it, coarsely. */
   readonly mini?: string;
   /** Its colors as threads would have to tell them apart. */

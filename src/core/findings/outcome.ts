@@ -1,3 +1,4 @@
+import type { ThinInk } from '../artwork/strokes';
 import type { Blank } from '../catalog/blank';
 import type { Layer, ProductDocument } from '../document/document';
 import { findFindings, type ArtworkSize, type Finding, type SetLettering } from './findings';
@@ -18,6 +19,9 @@ function shorter({ widthPx, heightPx, visible }: ArtworkSize): number {
   return Math.max(widthPx, heightPx) / Math.max(widthPx * (right - left), heightPx * (bottom - top));
 }
 
+const wider = (ink: readonly ThinInk[] | undefined, times: number): ThinInk[] =>
+  (ink ?? []).map((one) => ({ ...one, width: one.width * times }));
+
 /** What the checks will know of an artwork that is made out of one. */
 export function derivedSize(size: ArtworkSize, derivation: Derivation): ArtworkSize {
   switch (derivation.kind) {
@@ -29,11 +33,12 @@ export function derivedSize(size: ArtworkSize, derivation: Derivation): ArtworkS
         heightPx: Math.max(1, Math.round(size.heightPx * (bottom - top))),
         visible: WHOLE,
         // Widths are shares of the longer side, which is shorter then.
-        ...(size.thinInk ? { thinInk: size.thinInk.map((one) => ({ ...one, width: one.width * shorter(size) })) } : {}),
+        thinInk: wider(size.thinInk, shorter(size)),
+        groundInk: wider(size.groundInk, shorter(size)),
       };
     }
     case 'background':
-      return { ...size, flatBox: null, unboxed: null, ...size.unboxed };
+      return { ...size, flatBox: null, unboxed: null, groundInk: [], ...size.unboxed };
     case 'solid':
       return { ...size, halfTransparent: 0 };
     case 'enlarge':

@@ -74,14 +74,13 @@ function lookForHalfTransparent(
 }
 
 function lookForThin({ name }: ArtworkLayer, size: ArtworkSize, placed: readonly PlacedLayer[], add: Add): void {
-  // On an opaque ground the lines are what is left without it.
-  const ink = size.thinInk && size.thinInk.length > 0 ? size.thinInk : (size.unboxed?.thinInk ?? []);
-  if (ink.length === 0) return;
+  // On an opaque ground the lines are what stands on it.
+  const inks = [size.thinInk ?? [], size.groundInk ?? size.unboxed?.thinInk ?? []];
   const worst = placed
     .map(({ matrix, geometry }) => {
       const sides = axisLengths(matrix);
       const { leastStrokeMm, needs } = THRESHOLDS[geometry.technique];
-      const share = shareThinnerThan(ink, leastStrokeMm, Math.max(sides.x, sides.y));
+      const share = Math.max(...inks.map((ink) => shareThinnerThan(ink, leastStrokeMm, Math.max(sides.x, sides.y))));
       return { share, leastStrokeMm, needs };
     })
     .reduce((a, b) => (b.share > a.share ? b : a));

@@ -1,25 +1,26 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import { fileTypeFromBuffer } from 'file-type';
-import sharp, { type Metadata, type Sharp } from 'sharp';
+import sharp, { type Metadata } from 'sharp';
 import { alphaBounds, type MainColor, type Pixels } from '@/core/artwork/analysis';
 import { BLOCK_PX, jpegStep, tableStep } from '@/core/artwork/blocks';
 import { detailShare } from '@/core/artwork/detail';
 import { grayOf, type Gray } from '@/core/artwork/gray';
 import { lookAt, type Looks } from '@/core/artwork/looks';
-import { FINE_WIDTHS, thinAlpha } from '@/core/artwork/strokes';
+import type { ThinInk } from '@/core/artwork/strokes';
 import { findWords } from '@/core/artwork/words';
 import { cleanSvg, type CleanSvg } from '@/core/artwork/svg';
 import { findSvgTexts, withOutlines, type SetSpan, type SvgSpan } from '@/core/artwork/svg-text';
 import { invalid } from '@/core/errors';
 import type { Box } from '@/core/geometry/box';
+import { hairlines, type Draw } from './hairlines';
 import { declaresColors, openRaster } from './open-raster';
 import { MAX_PIXELS, MAX_SVG_BYTES, PREVIEW_PX, THUMBNAIL_PX } from './limits';
 import { setSpan } from '../lettering/fonts';
 import { ownEntry } from '@/core/own-entry';
 
 /** What is known of an artwork once it has been looked at. Looks are absent in artworks that were taken in before there were such checks, until they are looked at again. */
-export interface ArtworkFacts extends Partial<Omit<Looks, 'mainColors'>> {
+export interface ArtworkFacts extends Partial<Omit<ClosePicture, 'mainColors'>> {
   readonly mediaType: string;
   readonly vector: boolean;
   /** As seen: the orientation tag is applied. For a vector its size in CSS px. */
@@ -157,11 +158,10 @@ async function ingestRaster(bytes: Buffer, mediaType: string, folder: string): P
   const [widthPx, heightPx] = turned ? [metadata.height, metadata.width] : [metadata.width, metadata.height];
   const visible = metadata.hasAlpha ? await visibleBox(bytes, pixels) : { left: 0, top: 0, right: 1, bottom: 1 };
   const densityDpi = metadata.density && metadata.density >= 30 && metadata.density <= 4800 ? metadata.density : null;
-  const fine = metadata.hasAlpha ? await fineAlpha(open(bytes)) : null;
   const close = await middleOf(bytes, widthPx, heightPx);
   return finish(
     folder,
-    { preview: preview.data, source: null, fine },
+    { preview: preview.data, source: null, draw: drawRaster(bytes) },
     {
       mediaType,
       vector: false,
@@ -199,10 +199,9 @@ async function ingestSvg(bytes: Buffer, folder: string): Promise<IngestResult> {
     'SVG',
   );
   const visible = await visibleBox(rendered.data, PREVIEW_PX ** 2);
-  const fine = await fineAlpha(renderSvg(svg, widthPx, heightPx, FINE_PX));
   return finish(
     folder,
-    { preview: rendered.data, source, fine },
+    { preview: rendered.data, source, draw: (px) => renderSvg(svg, widthPx, heightPx, px) },
     {
       mediaType: 'image/svg+xml',
       vector: true,
@@ -309,9 +308,6 @@ export async function reduced({ widthPx, heightPx, rgba }: Pixels): Promise<Pixe
 /** Longer side of the picture in which strokes and soft parts are looked for. */
 const LOOKED_PX = 600;
 
-/** Longer side of the picture in which hairlines are looked for: at 300 mm it resolves two tenths of a millimeter. */
-const FINE_PX = 2400;
-
 /** Most pixels that are looked at one by one: rows in the middle of a picture that has more. */
 const CLOSE_PIXELS = 4e6;
 
@@ -341,33 +337,23 @@ async function wordsIn(preview: Buffer): Promise<Box[]> {
   return findWords(grayOf(info.width, info.height, data));
 }
 
-interface Alpha {
-  readonly widthPx: number;
-  readonly heightPx: number;
-  readonly alpha: Uint8Array;
-}
+/** A picture of pixels no larger than it is. */
+const drawRaster =
+  (bytes: Buffer): Draw =>
+  (px) =>
+    open(bytes).resize(px, px, { fit: 'inside', withoutEnlargement: true });
 
-async function fineAlpha(image: Sharp): Promise<Alpha> {
-  const { data, info } = await image
-    .resize(FINE_PX, FINE_PX, { fit: 'inside', withoutEnlargement: true })
-    .ensureAlpha()
-    .extractChannel(3)
-    .raw()
-    .toBuffer({ resolveWithObject: true });
-  return { widthPx: info.width, heightPx: info.height, alpha: data };
-}
-
-/** What was made of a file: its picture of medium size, where a vector lies, and its alpha in detail. */
+/** What was made of a file: its picture of medium size, where a vector lies, and how it is drawn in any size. */
 interface Made {
   readonly preview: Buffer;
   readonly source: string | null;
-  readonly fine: Alpha | null;
+  readonly draw: Draw;
 }
 
 async function finish(
   folder: string,
-  { preview, source, fine }: Made,
-  facts: Omit<ArtworkFacts, keyof Looks | 'words'>,
+  { preview, source, draw }: Made,
+  facts: Omit<ArtworkFacts, keyof ClosePicture | 'words'>,
 ): Promise<IngestResult> {
   if (facts.visible === null)
     throw invalid(
@@ -383,8 +369,23 @@ async function finish(
   ]);
   await Promise.all([fs.writeFile(files.preview, preview), fs.writeFile(files.thumbnail, thumbnail)]);
   const pixels = { widthPx: close.info.width, heightPx: close.info.height, rgba: close.data };
-  const looks = await lookAt(pixels, reduced);
-  const hairlines = fine ? thinAlpha(fine, FINE_WIDTHS) : [];
-  const words = await wordsIn(preview);
-  return { facts: { ...facts, ...looks, words, thinInk: [...hairlines, ...looks.thinInk] }, files };
+  const [looks, words] = [await lookAt(pixels, reduced), await wordsIn(preview)];
+  return { facts: { ...facts, ...(await withHairlines(looks, draw, facts.hasAlpha)), words }, files };
+}
+
+/** What was seen of a picture with the hairlines in it, and on the ground in which it stands. */
+export async function withHairlines(looks: Looks, draw: Draw, hasAlpha: boolean): Promise<ClosePicture> {
+  const own = hasAlpha ? await hairlines(draw, null) : [];
+  const groundInk = looks.ground === null ? [] : await hairlines(draw, looks.ground);
+  return {
+    ...looks,
+    thinInk: [...own, ...looks.thinInk],
+    groundInk,
+    unboxed: looks.unboxed && { ...looks.unboxed, thinInk: [...groundInk, ...looks.unboxed.thinInk] },
+  };
+}
+
+interface ClosePicture extends Looks {
+  /** What stands on its ground of one color, as `thinInk` is what stands on nothing. */
+  readonly groundInk: readonly ThinInk[];
 }

@@ -416,6 +416,40 @@ function withTwin(name: string, make: () => Promise<Buffer>, other: string, make
   };
 }
 
+/** Hairlines on an opaque ground, and on the largest goods: what is measured is the line as it is printed. */
+export const thinAtSize: Make = () => {
+  const least = { giclee: 0.2, sublimation: 0.35, uv: 0.25, 'direct-to-garment': 0.5 } as const;
+  const bars = (strokeMm: number, longMm: number, ground: boolean) => {
+    const high = (strokeMm / longMm) * 1000;
+    const lines = [100, 260, 420, 580, 740, 900]
+      .map((y) => `<rect x="60" y="${y - high / 2}" width="880" height="${high}" fill="#182a4a"/>`)
+      .join('');
+    return picture(`${ground ? '<rect width="1000" height="1000" fill="#ffffff"/>' : ''}${lines}`, { px: 12_000 });
+  };
+  const design = (technique: keyof typeof least, longMm: number, factor: number, ground: boolean): Design => ({
+    kind: 'thin',
+    name: `${round(least[technique] * factor)} mm at ${longMm} mm, ${technique}${ground ? ', on white' : ''}`,
+    good: { technique, colors: ['#ffffff'], widthMm: longMm + 60, heightMm: longMm + 60 },
+    layers: [
+      { art: bars(least[technique] * factor, longMm, ground), x: longMm / 2 + 30, y: longMm / 2 + 30, w: longMm },
+    ],
+    must: factor < 1 ? ['thin'] : [],
+    may: ['resolution'],
+  });
+  const factors = [0.5, 0.7, 1.4, 2];
+  return [
+    ...(['giclee', 'sublimation', 'uv', 'direct-to-garment'] as const).flatMap((technique) =>
+      factors.flatMap((factor) => [design(technique, 250, factor, true), design(technique, 400, factor, true)]),
+    ),
+    ...factors.flatMap((factor) => [
+      design('giclee', 600, factor, false),
+      design('giclee', 900, factor, false),
+      design('sublimation', 1400, factor, false),
+      design('direct-to-garment', 500, factor, false),
+    ]),
+  ];
+};
+
 export const MORE_MISTAKES: readonly Make[] = [
   blocks,
   enlarged,
@@ -427,4 +461,5 @@ export const MORE_MISTAKES: readonly Make[] = [
   lettersBorrowed,
   edges,
   twins,
+  thinAtSize,
 ];

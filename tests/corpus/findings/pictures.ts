@@ -6,15 +6,14 @@ import { alphaBounds } from '../../../src/core/artwork/analysis';
 import { lookAt } from '../../../src/core/artwork/looks';
 import { grayOf } from '../../../src/core/artwork/gray';
 import { findWords } from '../../../src/core/artwork/words';
-import { FINE_WIDTHS, thinAlpha } from '../../../src/core/artwork/strokes';
 import type { ArtworkSize } from '../../../src/core/findings/findings';
 import type { Lettering } from '../../../src/core/lettering/text';
 import { svgPath } from '../../../src/core/paths/path';
-import { ingestFile, reduced } from '../../../src/server/images/ingest';
+import { ingestFile, reduced, withHairlines } from '../../../src/server/images/ingest';
 import { setLettering } from '../../../src/server/lettering/fonts';
 
 /** Longer sides of the pictures that are looked at, as when an artwork is taken in. */
-const [LOOKED_PX, FINE_PX, WORDS_PX] = [600, 2400, 1200];
+const [LOOKED_PX, WORDS_PX] = [600, 1200];
 
 /** A picture that is looked at once it is needed. */
 export type Picture = () => Promise<ArtworkSize>;
@@ -46,14 +45,11 @@ async function look(svg: string, height: number, px: number): Promise<ArtworkSiz
   const looks = await lookAt(pixels, reduced);
   const bounds = alphaBounds(pixels);
   const close = await draw(WORDS_PX).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
-  const fine = await draw(FINE_PX).ensureAlpha().extractChannel(3).raw().toBuffer({ resolveWithObject: true });
-  const hairlines = thinAlpha({ widthPx: fine.info.width, heightPx: fine.info.height, alpha: fine.data }, FINE_WIDTHS);
   return {
     vector: false,
     widthPx: px,
     heightPx: Math.round((px * height) / 1000),
-    ...looks,
-    thinInk: [...hairlines, ...looks.thinInk],
+    ...(await withHairlines(looks, draw, true)),
     words: findWords(grayOf(close.info.width, close.info.height, close.data)),
     visible: bounds && {
       left: bounds.left / info.width,
