@@ -30,7 +30,7 @@ const subjects = (d: ProductDocument) => picturesNow(d, choice).map(([, picture]
 const START = ['h1/estuary', 'h1/sandbar', 'h2/estuary'];
 
 describe('choosing pictures', () => {
-  it('begins with the set that follows by itself, and keeps it when one is added', () => {
+  it('begins with automatic set, and keeps it when one is added', () => {
     expect(subjects(doc)).toEqual(START);
     const more = addPictures(doc, choice, [
       { shotId: 'h2', color: 'sandbar' },

@@ -20,7 +20,7 @@ export interface PictureChoice {
   readonly newId: () => string;
 }
 
-/** The pictures as they are, in order: those that were chosen, or the set that follows by itself. */
+/** The pictures as they are, in order: those that were chosen, or automatic set. */
 export function picturesNow(doc: ProductDocument, { blank, shots }: Omit<PictureChoice, 'newId'>): [string, Picture][] {
   if (Object.keys(doc.pictures.base).length > 0) return inOrder(doc.pictures.base);
   const set = defaultSet(doc, blank, shots, DEFAULT_PICTURES);
@@ -39,7 +39,7 @@ function orders(count: number): string[] {
   return Object.values(made).map(({ order }) => order);
 }
 
-/** The document with the set that follows by itself chosen, so that it can be changed. */
+/** The document with automatic set chosen, so that it can be changed. */
 function begun(doc: ProductDocument, choice: PictureChoice): ProductDocument {
   if (Object.keys(doc.pictures.base).length > 0) return doc;
   const base = Object.fromEntries(picturesNow(doc, choice).map(([, picture]) => [choice.newId(), picture]));
@@ -64,7 +64,7 @@ export function addPictures(
   return withBase(next, base);
 }
 
-/** Takes pictures out; the last one that is taken out brings back the set that follows by itself. */
+/** Takes pictures out; the last one that is taken out brings back automatic set. */
 export function removePictures(
   doc: ProductDocument,
   choice: PictureChoice,
@@ -141,5 +141,5 @@ export function tiePicture(
   return withBase(next, { ...next.pictures.base, [id]: { ...rest, color } });
 }
 
-/** Back to the set that follows by itself. */
+/** Back to automatic set. */
 export const resetPictures = (doc: ProductDocument): ProductDocument => withBase(doc, {});

@@ -90,12 +90,7 @@ export function upload<T>(path: string, file: File, onProgress: (share: number) 
       if (request.status < 300) resolve(json as T);
       else
         reject(
-          new Problem(
-            request.status,
-            String(json?.code),
-            String(json?.detail ?? 'The upload was not taken.'),
-            json ?? {},
-          ),
+          new Problem(request.status, String(json?.code), String(json?.detail ?? 'The upload failed.'), json ?? {}),
         );
     };
     request.send(file);

@@ -82,7 +82,7 @@ describe('choosing a blank', () => {
     await browser.text('Landed, each of 3 ↑', 'button');
     expect((await address()).get('items')).toBe('3');
     await items.sendKeys(Key.chord(Key.CONTROL, 'a'), '99', Key.ENTER);
-    await browser.text('A parcel holds 1 to 20', '*', false);
+    await browser.text('Enter 1 to 20 items', '*', false);
   });
 
   it('says what of an address cannot be used, and shows all', async () => {
@@ -181,10 +181,10 @@ describe('a partner’s price list', () => {
     );
     await browser.go(`${origin}/blanks/price-lists`);
     await (await browser.find('[data-testid="bring-Millrace Works"]')).sendKeys(write('faulty.csv', text));
-    await browser.text('2 faults; nothing was changed', 'h2');
+    await browser.text('2 errors; nothing was changed', 'h2');
     await browser.text('"-1" is below zero.', 'td');
     expect(await browser.faults()).toEqual([]);
-    await browser.clickText('Drop it');
+    await browser.clickText('Discard');
     await browser.text('All lists', 'h2');
   });
 
@@ -200,12 +200,12 @@ describe('a partner’s price list', () => {
     await browser.clickText('Towpath Tee', 'button', false);
     await browser.text('+10.8 %', 'td');
     expect(await browser.faults()).toEqual([]);
-    await browser.clickText('Take it, with 1 product below cost');
+    await browser.clickText('Apply it, with 1 product below cost');
     await browser.text('What it did to your products', 'h2');
     await browser.go(`${origin}/range`);
     await browser.clickText('1 variant ended: Coal, L.', 'a');
     await browser.text('1 ended', 'span');
-    await browser.clickText('Drop it');
+    await browser.clickText('Discard');
     await browser.text('2 colors, 2 variants', 'span');
   });
 

@@ -97,7 +97,7 @@ describe('lettering', () => {
 
   it('takes what cannot be set with a sentence, and undo brings back what was', async () => {
     await words('   ');
-    await browser.text('Text holds no letters: nothing of it is printed', '*', false);
+    await browser.text('Text holds no letters: nothing of it will print', '*', false);
     await enter('size', '0');
     await browser.text('It must be from', '*', false);
     await (await browser.labelled('size')).sendKeys(Key.ESCAPE);
@@ -168,7 +168,7 @@ describe('versions by color', () => {
     const id = await open('q=towpath&from=GB', ['chalk', 'coal']);
     await browser.clickText('Add text');
     await enter('Fill', '#1f2226');
-    await browser.text('Text is hardly seen on Coal', '*', false);
+    await browser.text('Text has low contrast on Coal', '*', false);
     await browser.clickText('Make it white there');
     await browser.until(async () => Object.keys((await frontOf(id))[0]!.versions ?? {}).join() === 'coal', 'a version');
     const { printFiles } = await api.get<{ printFiles: { name: string }[] }>(`/products/${id}/print-files`);

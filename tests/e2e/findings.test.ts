@@ -68,12 +68,12 @@ describe('findings on the bench', () => {
       'no mark',
     );
     expect(await browser.faults()).toEqual([]);
-    await browser.clickText('Take back');
+    await browser.clickText('Withdraw');
     await browser.find('[data-testid=finding-mark]');
   });
 
   it('are mended by a remedy that makes a new artwork, and undo brings the old one back', async () => {
-    await browser.clickText('Take the background away');
+    await browser.clickText('Remove the background');
     await browser.until(async () => !(await page()).includes('stands in a white box'), 'the background gone', 30_000);
     await browser.click('[aria-label^="Undo"]');
     await browser.until(async () => (await page()).includes('stands in a white box'), 'the old artwork');

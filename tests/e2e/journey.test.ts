@@ -68,7 +68,7 @@ describe('from artwork to a listing in a shop', () => {
     await browser.clickText('Connect Pennyquay');
     await browser.text('Let typica work in Brackwater Boathouse?', 'h1');
     await browser.clickText('Allow');
-    await browser.text('What it takes', 'h2');
+    await browser.text('Fees', 'h2');
     // The demo's seller declared its partners in the same shop; they are seen here at once.
     await browser.text('✓ declared', 'span');
   });

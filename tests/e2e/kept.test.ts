@@ -82,7 +82,7 @@ describe('what is typed is not lost', () => {
   it('while the network is away: it says so, and sends it when it is back', async () => {
     await offline(true);
     await type('Title', 'Ebb');
-    await state('Not saved: no answer');
+    await state('Offline: not saved yet');
     expect(await browser.seen('[data-testid=save-trouble]')).toContain('kept in this browser');
     await type('Description', 'typed later');
     await offline(false);
@@ -94,7 +94,7 @@ describe('what is typed is not lost', () => {
   it('while the server is started again: nothing needs to be typed for it to go on', async () => {
     endWeb();
     await type('Title', 'Ebb');
-    await state('Not saved: no answer');
+    await state('Offline: not saved yet');
     await arrives({ title: 'Ebb' }, 60_000);
     await state('Saved');
   });
@@ -131,7 +131,7 @@ describe('what is typed is not lost', () => {
     const first = await browser.driver.getWindowHandle();
     await offline(true);
     await type('Title', 'Ebb');
-    await state('Not saved: no answer');
+    await state('Offline: not saved yet');
     await browser.driver.switchTo().newWindow('tab');
     const second = await browser.driver.getWindowHandle();
     await browser.driver.switchTo().window(first);
@@ -157,7 +157,7 @@ describe('what is typed is not lost', () => {
   it('when what it was made on is no longer known singly', async () => {
     await offline(true);
     await type('Description', 'mine');
-    await state('Not saved: no answer');
+    await state('Offline: not saved yet');
     await changedElsewhere('Theirs');
     await changedElsewhere('Theirs again');
     await sql('DELETE FROM product_revision WHERE product_id = ? AND revision = 2', [id]);
@@ -174,7 +174,7 @@ describe('what is typed is not lost', () => {
        Object.getOwnPropertyDescriptor(HTMLTextAreaElement.prototype, 'value').set.call(area, 'bell \\u0007');
        area.dispatchEvent(new Event('input', { bubbles: true }));`,
     );
-    await state('Not saved: no answer');
+    await state('Offline: not saved yet');
     await offline(false);
     await arrives({ title: 'Ebb', description: '' });
     await browser.until(
@@ -205,10 +205,10 @@ describe('undo', () => {
     await browser.text('Undo “Title”?');
     expect(await browser.seen('[data-testid=theirs]')).toBe('Flood');
     expect(await browser.faults()).toEqual([]);
-    await browser.clickText('Leave it as it is');
+    await browser.clickText('Cancel');
     await shows('Flood');
     await browser.click('[aria-label="Undo Title"]');
-    await browser.clickText('Undo it all the same');
+    await browser.clickText('Undo it anyway');
     await arrives({ title: 'Tide' });
   });
 });
@@ -219,13 +219,13 @@ describe('the range', () => {
     const variants = [{ key: 'color=coal;size=m', sku: 'KEEL-77' }];
     await api.post('/products', { blankId: blanks[0]!.id, title: 'Sought tee', variants });
     await browser.go(`${origin}/range`);
-    await (await browser.labelled('SKU')).sendKeys('keel-7');
+    await (await browser.labelled('Search')).sendKeys('keel-7');
     await browser.until(async () => (await browser.driver.findElements({ css: 'tbody tr' })).length === 1, 'one row');
     await browser.text('Sought tee', 'a');
-    await (await browser.labelled('SKU')).sendKeys('zz');
+    await (await browser.labelled('Search')).sendKeys('zz');
     await browser.clickText('Show all', 'a');
     await browser.until(async () => (await browser.driver.findElements({ css: 'tbody tr' })).length > 1, 'all rows');
-    expect(await (await browser.labelled('SKU')).getAttribute('value')).toBe('');
+    expect(await (await browser.labelled('Search')).getAttribute('value')).toBe('');
     expect(await browser.faults()).toEqual([]);
   });
 });

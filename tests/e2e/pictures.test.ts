@@ -132,12 +132,12 @@ describe('the live proof', () => {
     );
   });
 
-  it('shows all colors as a sheet with what is hardly seen on them, and is seen large', async () => {
+  it('shows all colors as a sheet with what has low contrast on them, and is seen large', async () => {
     const { id } = await make('q=towpath+tee&from=GB', ['gorse', 'estuary']);
     await open(id);
     await keys('a');
     await browser.text('All colors', 'h2');
-    await browser.text('Hardly seen: Compass', '*');
+    await browser.text('Low contrast: Compass', '*');
     await browser.clickText('Only the chosen colors', 'label');
     await browser.until(
       async () => (await browser.driver.findElements(By.css('[role=dialog] canvas'))).length === 12,
@@ -175,7 +175,7 @@ describe('the Pictures part', () => {
     );
   let id: string;
 
-  it('shows the set that follows by itself, made, and reorders it by keys', async () => {
+  it('shows automatic set, made, and reorders it by keys', async () => {
     ({ id } = await make('q=towpath+tee&from=GB', ['estuary', 'oxblood']));
     await open(id, 'pictures');
     await browser.until(
@@ -222,7 +222,7 @@ describe('the Pictures part', () => {
       const near = Object.values(document.pictures.base).find((picture) => picture.main);
       return near?.alt === 'A compass seen from near' && Object.keys(document.pictures.base).length === 4;
     }, 'saved');
-    await browser.clickText('Let the set follow by itself');
+    await browser.clickText('Use the automatic set');
     await browser.until(async () => (await names()).length === 4 && (await names())[0]!.endsWith('Estuary'), 'back');
   });
 

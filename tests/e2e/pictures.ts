@@ -298,7 +298,7 @@ try {
     if (name === 'bench-prices') {
       // The ledger open at what is left.
       await browser.click('[data-testid=ledger-fees]');
-      await browser.text('Together', 'td');
+      await browser.text('Total', 'td');
       await shoot(name);
       await driver.actions().sendKeys('\uE00C').perform();
       continue;
@@ -313,7 +313,7 @@ try {
   const faulty = await makeFaultyProduct(api);
   await browser.go(`${origin}/products/${faulty.productId}`);
   await browser.find('[data-testid=finding-mark]');
-  await browser.text('Take the background away', 'button');
+  await browser.text('Remove the background', 'button');
   await browser.until(
     async () => !/renewing/.test(await driver.executeScript<string>('return document.body.innerText')),
     'the proof',

@@ -150,10 +150,10 @@ describe('prices', () => {
     await browser.text('a loss', 'span', false);
     await browser.saved();
     await part(7);
-    await browser.clickText('Sell it at a loss all the same, in my name');
-    await browser.text('Pia Ebb took it upon themselves', 'p', false);
-    await browser.clickText('Take that back');
-    await browser.text('Sell it at a loss all the same, in my name', 'button');
+    await browser.clickText('I accept selling at a loss');
+    await browser.text('Pia Ebb accepted it', 'p', false);
+    await browser.clickText('Withdraw');
+    await browser.text('I accept selling at a loss', 'button');
     await part(5);
     await enter('Margin of all', '35');
     await browser.saved();
@@ -168,10 +168,10 @@ describe('prices', () => {
     const file = () => browser.find('input[aria-label="Prices from CSV"]');
     await (await file()).sendKeys(path.join(folder, 'faulty.csv'));
     await browser.text('line 3', 'span');
-    expect(await (await browser.text('Take 1')).getAttribute('disabled')).not.toBeNull();
-    await browser.clickText('Leave it');
+    expect(await (await browser.text('Import 1')).getAttribute('disabled')).not.toBeNull();
+    await browser.clickText('Cancel');
     await (await file()).sendKeys(path.join(folder, 'prices.csv'));
-    await browser.clickText('Take 1');
+    await browser.clickText('Import 1');
     await browser.until(
       async () => JSON.stringify((await document()).price.base.variants).includes('2850'),
       'the price from the file',
@@ -266,7 +266,7 @@ describe('sales and prices of many', () => {
     expect(await browser.faults()).toEqual([]);
     await browser.clickText('Plan it');
     await browser.text('20 % off', 'span');
-    await browser.clickText('Take it back');
+    await browser.clickText('Cancel it');
     await browser.text('stopped', 'span', false);
     // Products chosen one by one: what is left out is not in it.
     await browser.clickText('See what it does');
@@ -280,7 +280,7 @@ describe('sales and prices of many', () => {
     await browser.until(async () => (await planned()) !== null, 'the sale of those that are chosen');
     expect((await planned())!.length).toBeGreaterThan(0);
     expect(await planned()).not.toContain(productId);
-    await browser.clickText('Take it back');
+    await browser.clickText('Cancel it');
     await browser.until(async () => (await planned()) === null, 'it is taken back');
     expect(await browser.consoleErrors()).toEqual([]);
   });
@@ -302,11 +302,11 @@ describe('sales and prices of many', () => {
     expect(await browser.faults()).toEqual([]);
     await browser.clickText('Plan it');
     await browser.text('EBB90', 'span', false);
-    await browser.clickText('Take it back');
+    await browser.clickText('Cancel it');
     expect(await browser.consoleErrors()).toEqual([]);
   });
 
-  it('a rule prices many at once, after a look, and one step takes it back', async () => {
+  it('a rule prices many at once, after a look, and one step undoes it', async () => {
     // Priced by the rule already, it would not change.
     const { revision } = await api.get<{ revision: number }>(`/products/${productId}`);
     await api.patch(productId, revision, [

@@ -15,7 +15,7 @@ export class ProductServer {
   private readonly keys = new Set<string>();
   /** What the server cannot take. */
   refuses = (document: ProductDocument): string | null =>
-    checkDocument(document).length > 0 ? 'The product would not be whole.' : null;
+    checkDocument(document).length > 0 ? 'The product would be invalid.' : null;
 
   get document(): ProductDocument {
     return this.documents.at(-1)!;

@@ -217,7 +217,7 @@ describe('products that are sold together', () => {
     });
     await edit((doc) => setAimForAll(doc, null, { kind: 'margin', ppm: 450_000 }));
     const { bundles } = await bundlesTold(world.ctx, actor, tee.id, null);
-    expect(bundles).toMatchObject([{ sums: null, problem: expect.stringContaining('Take it out of the bundle') }]);
+    expect(bundles).toMatchObject([{ sums: null, problem: expect.stringContaining('Remove it from the bundle') }]);
     await edit(({ bundles: _gone, ...doc }) => doc);
     await send();
     expect((await inShop()).choices[1]!.values).not.toContain('M, With two totes');

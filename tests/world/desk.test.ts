@@ -143,7 +143,7 @@ describe('letters in a print file', () => {
       ['lettering/family', 'gone'],
       ['placement/xMm', 1_000_000],
     ] as const)
-      await expect(patch(path, value), path).rejects.toThrow(/^The product would not be whole: .+\.$/);
+      await expect(patch(path, value), path).rejects.toThrow(/^The product would be invalid: .+\.$/);
     await expect(
       patchProduct(world.ctx, actor, bundle.product.id, 2, [
         { op: 'replace', path: '/areas/main.front/layers/gone/name', value: 'x' },

@@ -5,7 +5,8 @@ import { applyPatch } from '@/core/document/patch';
 import type { Actor } from '@/server/people/people';
 import { findArtwork } from '@/server/artwork/artwork';
 import { patchProduct } from '@/server/products/patch';
-import { createProduct, findProduct, listProducts } from '@/server/products/products';
+import { productPage } from '@/server/products/product-page';
+import { createProduct, findProduct } from '@/server/products/products';
 import { listRevisions, thinRevisions } from '@/server/products/revisions';
 import { catchUpVariants } from '@/server/products/variant-rows';
 import { findBlank, layerOf, makeActor, makeTee, makeWorld, type World } from '../support/world';
@@ -204,7 +205,7 @@ describe('workspaces', () => {
     const stranger = await makeActor(ctx);
     const { product } = await makeTee(ctx, actor);
     const [artworkId] = artworkIdsOf(product.document.areas) as [string];
-    expect(await listProducts(ctx, stranger.workspaceId)).toEqual([]);
+    expect(await productPage(ctx, stranger.workspaceId)).toEqual({ total: 0, products: [], next: null });
     for (const attempt of [
       () => findProduct(ctx, stranger.workspaceId, product.id),
       () => patchProduct(ctx, stranger, product.id, 1, title('mine')),
@@ -273,10 +274,52 @@ describe('rows of variants', () => {
         blankId,
         variants: [{ key: 'color=coal;size=m', sku: 'HULL-7_M' }],
       });
-      expect((await listProducts(ctx, who.workspaceId, { sku: 'hull-7' })).map((one) => one.id)).toEqual([id]);
+      const { total, products } = await productPage(ctx, who.workspaceId, { words: 'hull-7' });
+      expect([total, products.map((one) => one.id)]).toEqual([1, [id]]);
     }
-    for (const sku of ['HULL-7%', 'HULL_7', 'ULL-7', '%'])
-      expect(await listProducts(ctx, actor.workspaceId, { sku })).toEqual([]);
+    for (const words of ['HULL-7%', 'HULL_7', 'ULL-7', '%'])
+      expect((await productPage(ctx, actor.workspaceId, { words })).products).toEqual([]);
+  });
+
+  it('come page by page in any order, each once, and every word has to be there', async () => {
+    const { ctx } = world;
+    const seller = await makeActor(ctx);
+    // Two of the same title and, in the database, of the same second: the id decides.
+    const titles = ['Tide 10', 'tide 2', 'Éclair', 'Tide 10', 'Oar', 'Tide & oar', 'Zebra'];
+    for (const title of titles) await createProduct(ctx, seller, { blankId, title });
+    await ctx.db.run("UPDATE product SET created_at = '2026-01-01' WHERE workspace_id = ?", [seller.workspaceId]);
+    for (const sort of ['changed', 'made', 'title'] as const) {
+      const seen: string[] = [];
+      let after: string | null = null;
+      do {
+        const page: Awaited<ReturnType<typeof productPage>> = await productPage(ctx, seller.workspaceId, {
+          sort,
+          after,
+          limit: 3,
+        });
+        expect(page.total).toBe(7);
+        seen.push(...page.products.map((one) => one.id));
+        after = page.next;
+      } while (after !== null);
+      expect(new Set(seen).size).toBe(7);
+      expect(seen.length).toBe(7);
+    }
+    const byTitle = await productPage(ctx, seller.workspaceId, { sort: 'title' });
+    expect(byTitle.products.map((one) => one.title)).toEqual([
+      'Éclair',
+      'Oar',
+      'Tide & oar',
+      'Tide 10',
+      'Tide 10',
+      'tide 2',
+      'Zebra',
+    ]);
+    const found = async (words: string) => (await productPage(ctx, seller.workspaceId, { words })).total;
+    expect([await found('tide'), await found('oar tide'), await found('tide nothing')]).toEqual([4, 1, 0]);
+    for (const wrong of ['', 'x', 'W10', Buffer.from('["no date","p1"]').toString('base64url')])
+      await expect(productPage(ctx, seller.workspaceId, { after: wrong })).rejects.toMatchObject({
+        code: 'page-wrong',
+      });
   });
 
   it('are made up for when a save was cut off before them', async () => {

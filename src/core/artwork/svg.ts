@@ -137,7 +137,7 @@ export function cleanSvg(text: string, isInner = false): CleanSvg {
   const cleanInner = (inner: string): string => {
     if (isInner) throw refuse('an SVG within an SVG within an SVG');
     const clean = cleanSvg(inner, true);
-    if (clean.hasText) throw refuse('the SVG within it holds text; turn that into outlines');
+    if (clean.hasText) throw refuse('the SVG within it holds text; convert that to outlines');
     for (const what of clean.leftOut) left.add(what);
     return clean.svg;
   };

@@ -106,7 +106,7 @@ describe('comparing', () => {
       1,
     );
     expect(rowOf(mixed, 'Base cost', 'M')!.cells).toMatchObject([{ text: '7.40 GBP' }, null]);
-    expect(rowOf(mixed, 'Base cost', 'Its one size')!.cells).toMatchObject([null, { text: '6.10 GBP' }]);
+    expect(rowOf(mixed, 'Base cost', 'One size')!.cells).toMatchObject([null, { text: '6.10 GBP' }]);
     expect(rowOf(mixed, 'Landed', 'United Kingdom')!.cells[1]!.text).toBe('10.10 GBP');
   });
 
@@ -140,7 +140,7 @@ describe('comparing', () => {
       { blank: weaves, list },
     ];
     // 7.60 GBP at 1.25
-    expect(rowOf(compareBlanks(entries, 'USD', demoRates, [US], 1), 'Base cost', 'Its one size')!.cells).toEqual([
+    expect(rowOf(compareBlanks(entries, 'USD', demoRates, [US], 1), 'Base cost', 'One size')!.cells).toEqual([
       null,
       { text: '9.50 USD', note: '7.60–9.20 GBP by weave', least: false },
     ]);

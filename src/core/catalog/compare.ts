@@ -147,7 +147,7 @@ export function compareBlanks(
     );
   const costs = sizes.map((name) => costRow(name, name));
   // A blank without sizes beside others that have them still has its cost.
-  if (sized.length < entries.length) costs.push(costRow(sizes.length > 0 ? 'Its one size' : 'Base cost', null));
+  if (sized.length < entries.length) costs.push(costRow(sizes.length > 0 ? 'One size' : 'Base cost', null));
 
   const areaNames = [...new Set(entries.flatMap(({ blank }) => blank.areas.map((area) => area.name)))];
   const areaOf = (entry: ComparedBlank, name: string) => entry.blank.areas.find((area) => area.name === name) ?? null;

@@ -34,7 +34,7 @@ const text =
     if (typeof value !== 'string') note(faults, fault(path, 'must be text'));
     else if (value.length > maxLength) note(faults, fault(path, `is longer than ${maxLength} characters`));
     else if (!value.isWellFormed()) note(faults, fault(path, 'holds half of a character (a lone surrogate)'));
-    else if (unprintable(value)) note(faults, fault(path, 'holds a control character; take it out'));
+    else if (unprintable(value)) note(faults, fault(path, 'holds a control character; remove it'));
   };
 
 /** Text without line breaks: it stands in tables, file names and shops' forms. */

@@ -72,7 +72,7 @@ describe('contrast', () => {
   it('is mended by a version in another color, which ends the finding', () => {
     const [finding] = findFindings(doc(text()), demoBlank, {}, { l: set });
     expect(finding!.says).toBe(
-      'Motto is hardly seen on Estuary: 100 % of it is nearly that color (difference 0.0, seen from 12 on).',
+      'Motto has low contrast on Estuary: 100 % of it nearly matches that color (ΔE 0.0, visible from 12).',
     );
     expect(remedyName(finding!.remedy!)).toBe('Make it white there');
     const mended = withRemedy(text(), finding!.remedy!);

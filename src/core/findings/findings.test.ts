@@ -26,7 +26,7 @@ describe('findings of the slice', () => {
   it('measures what is outside, and asks nothing of vectors', () => {
     expect(findings(layer(100, 20), true)[0]).toMatchObject({
       id: 'outside:l',
-      says: 'Crest reaches 30.0 mm outside the front; that part is not printed.',
+      says: 'Crest reaches 30.0 mm outside the front; that part will not print.',
     });
     expect(findings(layer(100), true)).toEqual([]);
   });

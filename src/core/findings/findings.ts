@@ -193,7 +193,7 @@ function layOutLayer(
 function lookAtLayer(laid: Printed, where: string, { blank, sizes, colors, letterings }: Looking): boolean {
   const { id, layer, placed, add } = laid;
   if (isUnprinted(laid)) {
-    const says = `${layer.name} lies outside the ${where}: nothing of it is printed, and the area is charged for.`;
+    const says = `${layer.name} lies outside the ${where}: nothing of it will print, and the area is still charged for.`;
     add('empty', 'warn', says, { kind: 'hide' });
     return false;
   }
@@ -235,7 +235,7 @@ function lookAtPlace(laid: Laid, where: string, add: Add): boolean {
     add(
       'outside',
       'warn',
-      `${name} reaches ${outside.overMm.toFixed(1)} mm outside the ${where}; that part is not printed.`,
+      `${name} reaches ${outside.overMm.toFixed(1)} mm outside the ${where}; that part will not print.`,
       outside.remedy,
       outside.spot,
     );

@@ -22,7 +22,7 @@ export function lookAtLetters(
     return add(
       'no-letters',
       'warn',
-      `${name} holds no letters: nothing of it is printed, and the ${where} is charged for.`,
+      `${name} holds no letters: nothing of it will print, and the ${where} is still charged for.`,
       {
         kind: 'hide',
       },
@@ -37,7 +37,7 @@ export function lookAtLetters(
     add(
       'letters-missing',
       'stop',
-      `No font here has ${listed(set.missing)}; it would be printed as an empty box. Take it out or write it otherwise.`,
+      `No font here has ${listed(set.missing)}; it would print as an empty box. Remove it or write it differently.`,
     );
   if (set.borrowed.length > 0) {
     const [from, ...others] = set.borrowedFrom ?? [];

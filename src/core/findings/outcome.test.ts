@@ -46,7 +46,7 @@ describe('what the pixels of an artwork bring with them', () => {
       severity: 'warn',
       says: 'Crest stands in a white box, which is seen on Estuary, Sandbar.',
     });
-    expect(remedyName(finding.remedy!)).toBe('Take the background away');
+    expect(remedyName(finding.remedy!)).toBe('Remove the background');
     expect(named(afterRemedy(box, finding, finding.remedy!), 'box')).toBeUndefined();
     expect(named(checked({ flatBox: '#e9e1d0' }), 'box')!.says).toContain('seen on Estuary.');
   });
@@ -183,7 +183,7 @@ describe('what the pixels of an artwork bring with them', () => {
   it('what lies outside is charged for and not printed; hiding it ends that', () => {
     const of = checked({}, sampleLayer({}, { xMm: 900 }));
     const finding = named(of, 'empty')!;
-    expect(finding.says).toContain('nothing of it is printed, and the area is charged for');
+    expect(finding.says).toContain('nothing of it will print, and the area is still charged for');
     expect(look(afterRemedy(of, finding, finding.remedy!))).toEqual([]);
   });
 });

@@ -102,7 +102,7 @@ function lookForEdge({ name }: ArtworkLayer, { visible, vector }: ArtworkSize, a
   add(
     'edge',
     'note',
-    `${name} has an empty edge: ${Math.round(wide * 100)} × ${Math.round(high * 100)} % of it is seen. Sizes and snapping count the edge.`,
+    `${name} has an empty edge: ${Math.round(wide * 100)} × ${Math.round(high * 100)} % of it is filled. Sizes and snapping count the edge.`,
     { kind: 'derive', derive: { kind: 'trim' } },
   );
 }

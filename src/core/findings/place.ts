@@ -66,7 +66,7 @@ function pulledInside(
   visible: Box | null | undefined,
   mini: string | undefined,
 ): PlaceRemedy | null {
-  const name = 'Pull it inside the margin';
+  const name = 'Move it inside the margin';
   const { safeMm } = on.geometry;
   const reach = reachOf(on, visible, mini);
   if (reach) {

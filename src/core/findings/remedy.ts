@@ -75,7 +75,7 @@ export function remedyName(remedy: Remedy): string {
 
 const DERIVES: Record<Derivation['kind'], string> = {
   trim: 'Trim its transparent edge',
-  background: 'Take the background away',
+  background: 'Remove the background',
   solid: 'Make it solid',
   enlarge: 'Enlarge it (resampled)',
 };

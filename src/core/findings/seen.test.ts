@@ -207,7 +207,7 @@ describe('goods without a color option', () => {
   it('are white: white letters are not seen on them, and black ones are', () => {
     const [finding] = look(mug, {}, { t: text('#ffffff') }, 'x');
     expect(finding!.id).toBe('contrast:t');
-    expect(finding!.says).toContain('is hardly seen on white');
+    expect(finding!.says).toContain('has low contrast on white');
     const mended = withRemedy(text('#ffffff'), finding!.remedy!);
     expect(ids(mug, {}, { t: mended }, 'x')).toEqual([]);
   });
@@ -232,7 +232,7 @@ describe('layers over one another', () => {
     const over = (fill: string) => ({ a: art('a', 'a0'), t: text(fill) });
     const [finding] = look(cloth, artworks, over('#cc3a30'));
     expect(finding).toMatchObject({ id: 'contrast:t', layerId: 't' });
-    expect(finding!.says).toContain('hardly seen on what lies beneath it');
+    expect(finding!.says).toContain('low contrast on what lies beneath it');
     const mended = withRemedy(text('#cc3a30'), finding!.remedy!);
     expect(ids(cloth, artworks, { a: art('a', 'a0'), t: mended })).toEqual([]);
     // The color of the cloth, but over a picture.

@@ -120,7 +120,7 @@ function lookForBehind(stack: Stack, i: number, { layer, add }: Printed): boolea
   const places = [...stack.places(i, [0, 0, 0]), ...stack.rim(i)];
   const hidden = places.filter(({ x, y }) => stack.isHidden(i, x, y)).length;
   if (places.length === 0 || hidden / places.length < BEHIND) return false;
-  add('behind', 'warn', `${layer.name} lies behind another layer: nothing of it is seen.`, { kind: 'hide' });
+  add('behind', 'warn', `${layer.name} is hidden behind another layer.`, { kind: 'hide' });
   return true;
 }
 
@@ -147,7 +147,7 @@ function lookAtGround(stack: Stack, i: number, { layer, add }: Printed, { techni
   add(
     'contrast',
     'warn',
-    `${layer.name} is hardly seen on what lies beneath it: ${Math.round((lost / all) * 100)} % of it is nearly that color (difference ${least.toFixed(1)}, seen from ${HARDLY_SEEN} on).`,
+    `${layer.name} has low contrast on what lies beneath it: ${Math.round((lost / all) * 100)} % of it nearly matches that color (ΔE ${least.toFixed(1)}, visible from ${HARDLY_SEEN}).`,
     tint === null ? undefined : overRemedy(layer, tint, grounds),
   );
   return true;
@@ -163,7 +163,7 @@ function lookAtGood({ layer, add }: Printed, view: AreaInView): void {
     add(
       'contrast',
       'warn',
-      `${layer.name} is hardly seen on ${namesOf(poor.colors)}: ${Math.round(poor.lost * 100)} % of it is nearly that color (difference ${poor.difference.toFixed(1)}, seen from ${HARDLY_SEEN} on).${dye}`,
+      `${layer.name} has low contrast on ${namesOf(poor.colors)}: ${Math.round(poor.lost * 100)} % of it nearly matches that color (ΔE ${poor.difference.toFixed(1)}, visible from ${HARDLY_SEEN}).${dye}`,
       poor.tint === null ? leaveOut(poor.colors, view) : tintRemedy(layer, codes, poor.tint),
     );
   }
@@ -177,7 +177,7 @@ function lookAtGood({ layer, add }: Printed, view: AreaInView): void {
     add(
       'dyed',
       'warn',
-      `Dye takes the color of the good: on ${namesOf(dyed.colors)} the colors of ${layer.name} come out otherwise (by ${dyed.difference.toFixed(0)} on average; 2 is just seen side by side).`,
+      `Dye takes the color of the good: on ${namesOf(dyed.colors)} the colors of ${layer.name} come out different (by ${dyed.difference.toFixed(0)} on average; 2 is just seen side by side).`,
       leaveOut(dyed.colors, view),
     );
 }

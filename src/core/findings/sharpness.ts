@@ -25,7 +25,7 @@ export function lookAtSharpness(
     add(
       'fonts-missing',
       'stop',
-      `${name} holds text in ${size.missingFonts.join(', ')}, which is not here: it is set in ${familyByCode(FALLBACK)!.name} instead. Look at it and accept it as it is, or turn its text into outlines and upload it again.`,
+      `${name} holds text in ${size.missingFonts.join(', ')}, which is not here: it is set in ${familyByCode(FALLBACK)!.name} instead. Look at it and accept it as it is, or convert its text to outlines and upload it again.`,
     );
   if (size.vector) return;
   const worst = placed

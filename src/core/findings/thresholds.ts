@@ -56,7 +56,7 @@ export const THIN_INK = 0.08;
 /** Share of the visible pixels that may be half transparent (chosen by eye, no source). */
 export const HALF_TRANSPARENT = 0.02;
 /**
- * Color difference (CIEDE2000) under which ink is hardly seen on a fabric, and the share of an artwork that may be so (chosen by eye, no
+ * Color difference (CIEDE2000) under which ink has low contrast on a fabric, and the share of an artwork that may be so (chosen by eye, no
  * source; 2.3 is about the least difference that is seen side by side, from memory).
  */
 export const HARDLY_SEEN = 12;

@@ -41,7 +41,7 @@ const named = (set: ReturnType<typeof defaultSet<StoredShotAbout>>) => set.map((
 const photographs = new Map([['p1', { id: 'p1', name: 'On the slipway', sha256: 'x', widthPx: 900, heightPx: 600 }]]);
 const world = { blank: demoBlank, shots, artworks: new Map(), photographs };
 
-describe('the set that follows by itself', () => {
+describe('automatic set', () => {
   it('leaves out a shot that is only to be chosen', () => {
     const own = shots.map((one) =>
       one.id === 'h2' ? { ...one, document: { ...one.document, chosenOnly: true as const } } : one,

@@ -192,7 +192,7 @@ export function usefulShots<S extends ShotAbout>(doc: ProductDocument, blank: Bl
   return shots.filter((shot) => showsChosenShape(doc, blank, shot) && printed(shot));
 }
 
-/** Pictures of the set that follows by itself, at most. */
+/** Pictures of automatic set, at most. */
 export const DEFAULT_PICTURES = 20;
 /** Pictures of a product at most. */
 export const MAX_PICTURES = 60;
@@ -226,7 +226,7 @@ export function defaultSet<S extends ShotAbout>(
   ].slice(0, most);
 }
 
-/** The pictures of a product for a store: those that the seller chose, else the set that follows by itself; `most` at most. */
+/** The pictures of a product for a store: those that the seller chose, else automatic set; `most` at most. */
 export function planPictures(
   doc: ProductDocument,
   { blank, shots, artworks, photographs }: PictureWorld,

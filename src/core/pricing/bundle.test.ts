@@ -226,7 +226,7 @@ describe('bundles in a listing', () => {
     const demands = { optionsMax: 3, variantsMax: 4 };
     expect(storeLimit(doc, demoBlank, demands, 'Pennyquay')).toMatchObject({ variants: 4, options: 3, says: null });
     expect(storeLimit(doc, demoBlank, { ...demands, variantsMax: 3 }, 'Pennyquay').says).toMatch(
-      /holds 3 variants; 4 are chosen \(2 by themselves and in a bundle\), 1 too many/,
+      /holds 3 variants; 4 are chosen \(2 without bundles and in a bundle\), 1 too many/,
     );
     // Folded into the sizes where there is no room for a third.
     expect(storeLimit(doc, demoBlank, { ...demands, optionsMax: 2 }, 'Pennyquay')).toMatchObject({

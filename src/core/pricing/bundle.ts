@@ -75,7 +75,7 @@ export function companionOf({ name }: Bundle, item: BundleItem, companions: Comp
   const companion = companions.get(item.productId);
   const wrong = (what: string) => {
     const title = companion?.title ?? 'a product';
-    return broken(`The bundle “${name}” holds ${title}, ${what}. Take it out of the bundle, or put another in.`, {
+    return broken(`The bundle “${name}” holds ${title}, ${what}. Remove it from the bundle, or put another in.`, {
       bundle: name,
       productId: item.productId,
     });

@@ -15,6 +15,9 @@ const NO_MONEY = new Set(
 const currencies = new Set(Intl.supportedValuesOf('currency').filter((code) => !NO_MONEY.has(code)));
 
 /** Whether there is money of this code (ISO 4217, in capitals). */
+/** All of them, in order of their codes. */
+export const currencyCodes = (): string[] => [...currencies].sort();
+
 export const isCurrency = (code: string): boolean => currencies.has(code);
 
 // The runtime takes 50 µs to answer, and prices ask for each amount.

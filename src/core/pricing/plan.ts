@@ -215,7 +215,7 @@ export function baseCostOf({ blank, list }: PricingWorld, key: string): number {
   const base = ownEntry(list.baseCostMinor, key);
   if (base === undefined)
     throw missing(
-      `${blank.partner.name} has no base cost for this variant of ${blank.name}; take it out or wait for a new price list.`,
+      `${blank.partner.name} has no base cost for this variant of ${blank.name}; remove it or wait for a new price list.`,
       { key },
     );
   return base;

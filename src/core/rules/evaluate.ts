@@ -124,7 +124,7 @@ export function evaluateRules(form: ListingForm, demands: ChannelDemands, facts:
     'variants',
     variants <= demands.variantsMax,
     `${count(variants, 'variant')}; ${shop} takes up to ${demands.variantsMax}.`,
-    `Take out ${variants - demands.variantsMax} or more: fewer colors or sizes.`,
+    `Remove ${variants - demands.variantsMax} or more: fewer colors or sizes.`,
   );
   rule(
     'options',
@@ -152,7 +152,7 @@ export function evaluateRules(form: ListingForm, demands: ChannelDemands, facts:
       'price',
       false,
       `A bundle holds ${bare}, on which nothing is printed yet.`,
-      `Put artwork on ${bare}, or take it out of the bundle.`,
+      `Put artwork on ${bare}, or remove it from the bundle.`,
     );
 
   results.push(floorRule(form, facts));
@@ -172,7 +172,7 @@ export function evaluateRules(form: ListingForm, demands: ChannelDemands, facts:
     'words',
     title >= demands.titleMin && title <= demands.titleMax,
     `The title has ${count(title, 'character')}; ${shop} wants ${demands.titleMin} to ${demands.titleMax}.`,
-    title > demands.titleMax ? `Take out ${count(title - demands.titleMax, 'character')}.` : 'Write a title.',
+    title > demands.titleMax ? `Remove ${count(title - demands.titleMax, 'character')}.` : 'Write a title.',
   );
   const description = graphemeCount(form.description);
   rule(
@@ -180,16 +180,14 @@ export function evaluateRules(form: ListingForm, demands: ChannelDemands, facts:
     'words',
     description > 0 && description <= demands.descriptionMax,
     `The description has ${count(description, 'character')}; ${shop} wants 1 to ${demands.descriptionMax}.`,
-    description === 0
-      ? 'Write a description.'
-      : `Take out ${count(description - demands.descriptionMax, 'character')}.`,
+    description === 0 ? 'Write a description.' : `Remove ${count(description - demands.descriptionMax, 'character')}.`,
   );
   rule(
     'tags',
     'words',
     form.tags.length <= demands.tagsMax,
     `${count(form.tags.length, 'tag')}; ${shop} takes up to ${demands.tagsMax}.`,
-    `Take out ${count(form.tags.length - demands.tagsMax, 'tag')}.`,
+    `Remove ${count(form.tags.length - demands.tagsMax, 'tag')}.`,
   );
   const long = form.tags.filter((tag) => graphemeCount(tag) > demands.tagMax);
   rule(
@@ -210,7 +208,7 @@ export function evaluateRules(form: ListingForm, demands: ChannelDemands, facts:
     'words',
     twice.length === 0,
     twice.length === 0 ? 'No tag is there twice.' : `The tag “${twice[0]}” is there twice.`,
-    'Take one out.',
+    'Remove one.',
   );
 
   const pictures = form.pictures.length;

@@ -44,7 +44,9 @@ export function storeLimit(
     };
   const color = colorOption(blank);
   const inBundles =
-    bundles > 0 ? ` (${chosen.length} by themselves and in ${bundles === 1 ? 'a bundle' : `${bundles} bundles`})` : '';
+    bundles > 0
+      ? ` (${chosen.length} without bundles and in ${bundles === 1 ? 'a bundle' : `${bundles} bundles`})`
+      : '';
   const says = `${shop} holds ${variantsMax} variants; ${variants} are chosen${inBundles}, ${tooMany} too many.`;
   if (!color) return { ...fits, says };
   const colors = orderedValues(doc, color)

@@ -31,7 +31,7 @@ export function variantTroubles(blank: Blank, chosen: { readonly [variantKey: st
       variantKeys: ended.map((variant) => variant.key),
       says: `${count(ended.length)} ended: ${named(blank, ended)}.`,
       remedy:
-        'Take them out under Colors & sizes, or choose others, and send again; stores drop them with the next send.',
+        'Remove them under Colors & sizes, or choose others, and send again; stores drop them with the next send.',
     });
   if (gone.length > 0)
     troubles.push({

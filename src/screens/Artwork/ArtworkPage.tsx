@@ -86,7 +86,7 @@ export function ArtworkPage({ list: first, words: firstWords, tag: firstTag, pro
           />
           <Button kind="primary" onClick={open}>
             <UploadIcon size={15} aria-hidden className="mr-1.5 inline" />
-            Bring artwork …
+            Upload artwork …
           </Button>
         </div>
         {list.tags.length > 0 && (
@@ -107,10 +107,10 @@ export function ArtworkPage({ list: first, words: firstWords, tag: firstTag, pro
         {problem && <Alert className="mt-3">{problem}</Alert>}
         {sending.map((one) => (
           <p key={one.name} className={`mt-2 text-small ${one.error ? 'text-stop' : 'text-muted'}`} role="status">
-            {one.name}: {one.error ?? (one.share < 1 ? `${Math.round(one.share * 100)} %` : '◔ being looked at')}{' '}
+            {one.name}: {one.error ?? (one.share < 1 ? `${Math.round(one.share * 100)} %` : '◔ being processed')}{' '}
             {one.error && (
               <Button kind="quiet" onClick={() => setSending((all) => all.filter((other) => other !== one))}>
-                Put away
+                Dismiss
               </Button>
             )}
           </p>
@@ -119,7 +119,7 @@ export function ArtworkPage({ list: first, words: firstWords, tag: firstTag, pro
           <p className="mt-10 max-w-prose text-muted">
             {query
               ? 'No artwork has these words. Look for fewer of them, or take the tag off.'
-              : 'Your files come here: PNG, JPEG, WebP and SVG, up to 100 MB and 120 megapixels. Bring some, or drop them anywhere on this page.'}
+              : 'Upload PNG, JPEG, WebP or SVG files of up to 100 MB and 120 megapixels, or drop them anywhere on this page.'}
           </p>
         ) : (
           <ul

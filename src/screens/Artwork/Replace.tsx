@@ -133,7 +133,7 @@ export function Replace({
           {shown ? `Replace in ${products(total)}` : 'Replace'}
         </Button>
         <Button kind="quiet" onClick={onClose}>
-          Leave it
+          Cancel
         </Button>
       </div>
     </Sheet>

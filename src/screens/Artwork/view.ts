@@ -12,7 +12,7 @@ const KINDS: Record<string, string> = {
 
 /** The line under a thumbnail: what it is and how large. */
 export function sizeLine({ facts, state }: ArtworkItem): string {
-  if (!facts) return state === 'ingesting' ? '◔ being looked at' : '';
+  if (!facts) return state === 'ingesting' ? '◔ being processed' : '';
   const kind = ownEntry(KINDS, facts.mediaType) ?? facts.mediaType;
   return facts.vector ? `${kind}, vector` : `${kind}, ${facts.widthPx} × ${facts.heightPx}`;
 }
@@ -44,7 +44,7 @@ export function factLines({ facts, createdAt }: ArtworkItem): [name: string, val
         ] as [string, string][])),
     ['Transparency', facts.hasAlpha ? 'yes' : 'none'],
     ...(facts.enlargedFromPx ? ([['Enlarged', `from ${facts.enlargedFromPx} px wide`]] as [string, string][]) : []),
-    ['Brought', new Date(createdAt).toLocaleDateString('en-GB', { dateStyle: 'medium' })],
+    ['Uploaded', new Date(createdAt).toLocaleDateString('en-GB', { dateStyle: 'medium' })],
   ];
 }
 
@@ -58,7 +58,7 @@ export function remarks(item: ArtworkItem): string[] {
         `The same picture as ${twin.name} (${twin.vector ? 'a vector' : `${twin.widthPx} × ${twin.heightPx} px`}).`,
     ),
     ...(facts.flatBox && facts.hasAlpha === false
-      ? ['It stands in a flat box: on cloth of another color that is seen.']
+      ? ['It has a flat box around it, which shows on cloth of another color.']
       : []),
     ...((facts.halfTransparent ?? 0) >= 0.02
       ? [`${Math.round(facts.halfTransparent! * 100)} % of it is half transparent, which ink on cloth cannot do.`]

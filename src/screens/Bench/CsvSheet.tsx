@@ -47,7 +47,7 @@ export function CsvSheet<C extends { readonly line: number }>({
       await session.flush();
       const answer = await fetch(url, { method: 'POST', headers: { 'content-type': 'text/csv' }, body: file });
       const json = (await answer.json()) as Preview<C> & { detail?: string; code?: string };
-      if (!answer.ok) throw new Problem(answer.status, json.code ?? '', json.detail ?? 'The file was not taken.', {});
+      if (!answer.ok) throw new Problem(answer.status, json.code ?? '', json.detail ?? 'The file was rejected.', {});
       setPreview(json);
     } catch (error) {
       setPreview({ changes: [], faults: [], same: 0 });
@@ -73,7 +73,7 @@ export function CsvSheet<C extends { readonly line: number }>({
             {preview.faults.length > 0 && (
               <ul
                 className="border-l-[3px] border-stop pl-3 mb-3 text-small max-h-40 overflow-auto"
-                aria-label="Faults"
+                aria-label="Errors"
               >
                 {preview.faults.slice(0, 100).map((fault, i) => (
                   <li key={i}>
@@ -111,22 +111,22 @@ export function CsvSheet<C extends { readonly line: number }>({
               </div>
             )}
             <div className="flex justify-end gap-3 mt-4">
-              <Button onClick={() => setPreview(null)}>Leave it</Button>
+              <Button onClick={() => setPreview(null)}>Cancel</Button>
               <Button
                 kind="primary"
                 disabled={preview.changes.length === 0 || preview.faults.length > 0}
                 onClick={() => {
                   apply(preview.changes);
-                  toast(`${preview.changes.length} taken from the file; Ctrl+Z takes them back.`);
+                  toast(`${preview.changes.length} imported from the file; Ctrl+Z undoes it.`);
                   setPreview(null);
                 }}
               >
-                Take {preview.changes.length}
+                Import {preview.changes.length}
               </Button>
             </div>
             {preview.faults.length > 0 && (
               <p className="text-tiny text-muted text-right mt-1">
-                Mend the faults in the file first; nothing is taken in part.
+                Fix the errors in the file first; nothing is imported in part.
               </p>
             )}
           </>

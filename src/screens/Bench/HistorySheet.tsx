@@ -36,7 +36,9 @@ export function HistorySheet({ open, onClose }: { open: boolean; onClose: () => 
   const goBack = (index: number) => {
     const row = rows![index]!;
     try {
-      edit(`Back to before “${row.label || `revision ${row.revision}`}”`, (doc) => documentBefore(doc, rows!, index));
+      edit(`Undo back to before “${row.label || `revision ${row.revision}`}”`, (doc) =>
+        documentBefore(doc, rows!, index),
+      );
       onClose();
     } catch {
       setError('Something was changed in between. Close this and open it again.');
@@ -54,7 +56,7 @@ export function HistorySheet({ open, onClose }: { open: boolean; onClose: () => 
             </span>
             <span className="w-32 truncate">{row.by}</span>
             <span className="flex-1 truncate">
-              {row.label || 'Changed by a script'}
+              {row.label || 'Changed through the API'}
               {row.firstRevision < row.revision && (
                 <span className="text-muted"> and {row.revision - row.firstRevision} before it</span>
               )}

@@ -87,7 +87,7 @@ export function Ledger() {
                 ))}
                 {e.behind.length > 1 && e.id !== 'left' && e.id !== 'retail' && e.id !== 'tax' && (
                   <tr className="border-t border-hairline font-semibold">
-                    <td className="pr-8 py-0.5">Together</td>
+                    <td className="pr-8 py-0.5">Total</td>
                     <td className="text-right">{e.amount}</td>
                   </tr>
                 )}

@@ -9,13 +9,13 @@ function saveWords({ save, savedAt }: SessionState): string {
     case 'saving':
       return 'Saving …';
     case 'offline':
-      return 'Not saved: no answer';
+      return 'Offline: not saved yet';
     case 'signed-out':
       return 'Not saved: signed out';
     case 'gone':
-      return 'Not saved: put away';
+      return 'Not saved: archived';
     case 'conflict':
-      return 'Not saved: choose';
+      return 'Conflict: choose a version';
     case 'saved':
       return savedAt === null
         ? 'All saved'
@@ -25,11 +25,11 @@ function saveWords({ save, savedAt }: SessionState): string {
 
 /** What is to be known when nothing can be sent: that nothing is lost, and what happens next. */
 const COMFORT = new Map<SessionState['save'], string>([
-  ['offline', 'The server does not answer. Your changes are kept in this browser and sent by themselves.'],
+  ['offline', 'The server does not answer. Your changes are kept in this browser and sent automatically.'],
   ['signed-out', 'Your changes are kept in this browser and sent as soon as you are signed in.'],
   [
     'gone',
-    'This product was put away, in another tab or by somebody else. What you changed since is kept in this browser only.',
+    'This product was archived, in another tab or by somebody else. What you changed since is kept in this browser only.',
   ],
 ]);
 

@@ -24,9 +24,9 @@ export function TurnSheet() {
       <Places places={question?.others ?? []} yours={`After ${verb.toLowerCase()}`} />
       <div className="flex gap-3">
         <Button kind="primary" onClick={() => session.answer(false)}>
-          Leave it as it is
+          Cancel
         </Button>
-        <Button onClick={() => session.answer(true)}>{verb} it all the same</Button>
+        <Button onClick={() => session.answer(true)}>{verb} it anyway</Button>
       </div>
     </Sheet>
   );

@@ -17,7 +17,7 @@ export const KEY_LIST: readonly (readonly [string, string])[] = [
   ['arrows', 'nudge by 1 mm (Shift 10, Shift+Alt 0.1)'],
   ['C', 'center on the area'],
   ['[ ]', 'layer down, up'],
-  ['Delete', 'take the layer away'],
+  ['Delete', 'delete the layer'],
   ['Ctrl+D', 'duplicate'],
   ['Ctrl+A', 'select all layers of the area'],
   ['Page Up, Page Down', 'previous, next print area'],
@@ -155,7 +155,7 @@ function layerKey(d: Desk, layerId: string, e: KeyboardEvent): void {
     place('Center', { ...placement, xMm: g.widthMm / 2, yMm: g.heightMm / 2 });
   } else if (e.key === '[' || e.key === ']') moveLayer(d, layerId, e.key === ']' ? 1 : -1);
   else if (e.key === 'Delete' || e.key === 'Backspace') {
-    d.edit(d.selection.length > 1 ? `Take ${d.selection.length} layers away` : 'Take layer away', (doc) =>
+    d.edit(d.selection.length > 1 ? `Delete ${d.selection.length} layers` : 'Delete layer', (doc) =>
       d.selection.reduce((next, id) => removeLayer(next, d.areaKey, id), doc),
     );
     d.select(null);

@@ -51,8 +51,7 @@ function picturesLine(
   return {
     part: 'pictures',
     name: 'Pictures',
-    truth:
-      pictures === 0 ? 'nothing to show yet' : `${count(pictures, 'picture')}, ${chosen ? 'chosen' : 'by themselves'}`,
+    truth: pictures === 0 ? 'nothing to show yet' : `${count(pictures, 'picture')}, ${chosen ? 'chosen' : 'automatic'}`,
     mark:
       pictures === 0
         ? { kind: 'lacking', text: 'none' }
@@ -154,7 +153,7 @@ export function docketLines({
         title.trim() === '' || description.trim() === ''
           ? lacking('lacking')
           : wordsBroken
-            ? { kind: 'stop', text: 'to mend' }
+            ? { kind: 'stop', text: 'fix' }
             : done,
     },
     {

@@ -42,7 +42,7 @@ export function Areas({ blank }: { blank: Blank }) {
             {guide.name}
           </span>
         ))}
-        <span>All are drawn to one scale.</span>
+        <span>Drawn to scale.</span>
       </p>
     </>
   );

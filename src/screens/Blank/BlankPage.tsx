@@ -91,7 +91,7 @@ export function BlankPage(data: BlankData) {
         ) : (
           <Section title="Base cost">
             <p className="text-small">
-              {blank.partner.name} has no price list in force. Bring one under{' '}
+              {blank.partner.name} has no price list in force. Upload one under{' '}
               <Link href="/blanks/price-lists" className="text-primary underline underline-offset-2">
                 Partners’ price lists
               </Link>
@@ -115,7 +115,7 @@ export function BlankPage(data: BlankData) {
             Sold elsewhere already?
           </h2>
           <p className="text-small text-muted mb-1.5">
-            Bring the list of your SKUs, and a product is made with them, without artwork.
+            Upload the list of your SKUs, and a product is made with them, without artwork.
           </p>
           <Button onClick={() => setBringing(true)}>From a list of SKUs</Button>
         </section>

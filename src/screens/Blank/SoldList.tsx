@@ -73,7 +73,7 @@ export function SoldList({ blank, open, onClose }: { blank: Blank; open: boolean
         in doubt, you say. Your SKUs and prices are kept.
       </p>
       <label className="inline-block rounded-paper border border-hairline px-3 py-1.5 text-small hover:border-muted focus-within:outline-2 focus-within:outline-primary cursor-pointer">
-        {matches ? 'Take another file' : 'Choose the CSV file'}
+        {matches ? 'Choose another file' : 'Choose the CSV file'}
         <input
           type="file"
           accept=".csv,text/csv"

@@ -79,7 +79,7 @@ export function Blanks(data: BlanksData) {
           read={(typed) => {
             const items = Number(typed);
             if (!Number.isInteger(items) || items < 1 || items > MAX_ITEMS)
-              throw new Error(`A parcel holds 1 to ${MAX_ITEMS} items here, not "${typed}".`);
+              throw new Error(`Enter 1 to ${MAX_ITEMS} items, not "${typed}".`);
             change({ items });
           }}
           step={(by) => change({ items: Math.min(MAX_ITEMS, Math.max(1, query.items + Math.sign(by))) })}
@@ -184,7 +184,7 @@ function Nothing({ filters, onClear }: { filters: number; onClear: () => void })
   if (filters > 0)
     return (
       <div className="p-8 max-w-lg">
-        <p className="mb-3">No blank is all of this at once. Take a filter away, or all of them.</p>
+        <p className="mb-3">No blank matches all of this. Remove a filter, or clear them all.</p>
         <Button onClick={onClear}>Clear the filters</Button>
       </div>
     );

@@ -38,7 +38,7 @@ export function ShelfRow({
           type="checkbox"
           className="size-4 accent-primary"
           aria-label={`Compare ${named}`}
-          title={full && !compared ? 'Four are compared already' : 'Lay aside to compare'}
+          title={full && !compared ? 'Four are compared already' : 'Add to comparison'}
           checked={compared}
           disabled={full && !compared}
           onChange={onCompare}

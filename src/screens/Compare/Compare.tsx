@@ -70,7 +70,7 @@ function Side({ comparison, country }: { comparison: NonNullable<CompareData['co
           read={(typed) => {
             const n = Number(typed);
             if (!Number.isInteger(n) || n < 1 || n > MAX_ITEMS)
-              throw new Error(`A parcel holds 1 to ${MAX_ITEMS} items here, not "${typed}".`);
+              throw new Error(`Enter 1 to ${MAX_ITEMS} items, not "${typed}".`);
             go({ items: n });
           }}
           step={(by) => go({ items: Math.min(MAX_ITEMS, Math.max(1, items + Math.sign(by))) })}
@@ -109,7 +109,7 @@ function Side({ comparison, country }: { comparison: NonNullable<CompareData['co
                   </span>
                   {blanks.length > 1 && (
                     <IconButton
-                      name={`Take ${blank.name}, ${blank.partner} out`}
+                      name={`Remove ${blank.name}, ${blank.partner}`}
                       onClick={() => go({ ids: blanks.filter((one) => one.id !== blank.id).map((one) => one.id) })}
                     >
                       <X size={15} aria-hidden />

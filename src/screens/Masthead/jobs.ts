@@ -22,20 +22,18 @@ export const isOpen = (job: JobView): boolean => ['waiting', 'queued', 'running'
 export function jobLine(job: JobView, now: number): string {
   switch (job.state) {
     case 'running':
-      return job.progressTotal > 0 ? `${job.progressDone} of ${job.progressTotal} · ${job.progressNote}` : 'Begun';
+      return job.progressTotal > 0 ? `${job.progressDone} of ${job.progressTotal} · ${job.progressNote}` : 'Started';
     case 'waiting':
-      return 'Waits for other work';
+      return 'Queued behind other work';
     case 'queued':
       if (isPutOff(job, now))
         return `Begins on ${new Date(job.runAfter).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone: 'UTC' })}`;
-      return job.attempts > 0 && job.error
-        ? `Tried ${job.attempts} ×, tries again: ${job.error.message}`
-        : 'Next in line';
+      return job.attempts > 0 && job.error ? `Failed ${job.attempts} ×, retrying: ${job.error.message}` : 'Queued';
     case 'done':
       return 'Done';
     case 'cancelled':
       return 'Stopped';
     case 'failed':
-      return job.error?.message ?? 'Given up';
+      return job.error?.message ?? 'Failed';
   }
 }

@@ -48,7 +48,7 @@ export function Duties({ data, settings, save }: SectionProps) {
                 read={(typed) => put(duty, withPart(duty, 'firstDay', readDay(typed)))}
               />
               <IconButton
-                name={`Take the duty of ${where} out`}
+                name={`Remove the duty of ${where}`}
                 className="ml-auto"
                 onClick={() => keep(duties.filter((one) => one !== duty))}
               >

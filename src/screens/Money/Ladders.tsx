@@ -42,7 +42,7 @@ export function Ladders({ data, settings, save }: SectionProps) {
                 {rungs.map((rung) => formatAmount(money(rung, code))).join('  ')}
               </span>
               <Button kind="quiet" onClick={() => save({ ...settings, ladders: rest })}>
-                Take away
+                Delete
               </Button>
             </li>
           );

@@ -49,7 +49,7 @@ export function MoneyPage(data: MoneyData) {
     <div className="mx-auto max-w-[1180px] px-[18px] pt-5 pb-12">
       <div className="flex items-baseline gap-4 mb-4">
         <h1 className="font-display text-[24px] font-semibold">Rates and rules</h1>
-        <p className="text-muted">What holds for all prices of this workspace. Prices count in {data.currency}.</p>
+        <p className="text-muted">What holds for all prices of this workspace. Prices are in {data.currency}.</p>
         {saved && <span className="ml-auto text-small text-muted">Saved {saved}</span>}
       </div>
       {problem && <Alert className="mb-4">{problem}</Alert>}
@@ -95,7 +95,7 @@ export function MoneyPage(data: MoneyData) {
                 />
                 <span className="text-muted">{shares.get(part.country)}</span>
                 <IconButton
-                  name={`Take ${countryName(part.country)} out`}
+                  name={`Remove ${countryName(part.country)}`}
                   className="ml-auto"
                   onClick={() => void save({ ...settings, mix: mix.filter((one) => one !== part) })}
                 >

@@ -92,7 +92,7 @@ export function OwnCosts({ data, settings, save }: SectionProps) {
               }
             />
             <IconButton
-              name={`Take ${one.label} out`}
+              name={`Remove ${one.label}`}
               className="ml-auto"
               onClick={() => put({ monthly: own.monthly.filter((_, j) => j !== i) })}
             >

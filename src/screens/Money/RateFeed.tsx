@@ -10,9 +10,9 @@ export function RateFeed({ feed }: { feed: NonNullable<MoneyData['feed']> }) {
   return (
     <div className="text-small mb-2">
       <p className="text-muted">
-        Shared rates come by themselves on each working day
+        Shared rates come automatically on each working day
         {newestDate ? `; the newest are of ${newestDate}` : '; none has come yet'}. A rate that you set lies over them
-        until you take it away.
+        until you delete it.
       </p>
       {fault && <Alert className="mt-1">{fault} Rates stay as they are, and it is tried again within the hour.</Alert>}
       {held.map(({ from, to, rate, date, known, knownDate }) => (

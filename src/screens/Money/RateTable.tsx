@@ -62,7 +62,7 @@ export function RateTable({ rates, currency, today }: Pick<MoneyData, 'rates' | 
             <th className="font-normal pl-2" aria-label="Currency" />
             <th className="font-normal">On</th>
             <th className="font-normal">From</th>
-            <th aria-label="Take away" />
+            <th aria-label="Delete" />
           </tr>
         </thead>
         <tbody>
@@ -78,7 +78,7 @@ export function RateTable({ rates, currency, today }: Pick<MoneyData, 'rates' | 
               <td className="text-right">
                 {rate.own && (
                   <Button kind="quiet" onClick={() => void act(call('DELETE', `/rates/${rate.from}-${rate.to}`))}>
-                    Take away
+                    Delete
                   </Button>
                 )}
               </td>
@@ -121,7 +121,7 @@ export function RateTable({ rates, currency, today }: Pick<MoneyData, 'rates' | 
               fetch('/api/v1/rates/file', { method: 'POST', headers: { 'content-type': 'text/csv' }, body: file }).then(
                 async (answer) => {
                   if (!answer.ok)
-                    throw new Error(((await answer.json()) as { detail?: string }).detail ?? 'The file was not taken.');
+                    throw new Error(((await answer.json()) as { detail?: string }).detail ?? 'The file was rejected.');
                 },
               ),
             )

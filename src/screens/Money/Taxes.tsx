@@ -139,7 +139,7 @@ function TaxLine({
         <Button kind="quiet" onClick={again}>
           Another class or day
         </Button>
-        <IconButton name={`Take the tax for ${where} out`} onClick={drop}>
+        <IconButton name={`Remove the tax for ${where}`} onClick={drop}>
           <Trash2 size={14} aria-hidden />
         </IconButton>
       </span>
@@ -184,7 +184,7 @@ function Goods({
               onChange={(taxClass: TaxClass) => put(good, { taxClass })}
             />
             <IconButton
-              name={`Take ${good.kind} out`}
+              name={`Remove ${good.kind}`}
               className="ml-auto"
               onClick={() => keep(goods.filter((one) => one !== good))}
             >

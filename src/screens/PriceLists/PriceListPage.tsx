@@ -67,7 +67,7 @@ export function PriceListPage(data: PriceListData) {
             {list.partnerName}, from {list.validFrom}
           </h1>
           <p className="text-small text-muted">
-            {[list.fileName, list.by && `brought by ${list.by}`, `amounts in ${list.currency}`, stateWords(list)]
+            {[list.fileName, list.by && `uploaded by ${list.by}`, `amounts in ${list.currency}`, stateWords(list)]
               .filter(Boolean)
               .join(', ')}
           </p>
@@ -97,7 +97,7 @@ export function PriceListPage(data: PriceListData) {
                 )
               }
             >
-              Drop it
+              Discard
             </Button>
           )}
         </div>
@@ -113,12 +113,12 @@ export function PriceListPage(data: PriceListData) {
       )}
       {list.state === 'undone' && (
         <p className="mt-4">
-          This list was taken and undone; what was in force before it holds again. It stays for the record.
+          This list was applied and then undone; what was in force before it applies again. It stays for the record.
         </p>
       )}
       {list.state === 'dropped' && (
         <p className="mt-4">
-          This list was dropped; nothing of it holds. Bring the file again if you want it after all.
+          This list was discarded; nothing of it applies. Upload the file again if you want it after all.
         </p>
       )}
       {list.report?.remarks.map((remark) => (
@@ -151,8 +151,8 @@ export function PriceListPage(data: PriceListData) {
 /** The button says what one takes on with it. */
 function takeWords(list: ListView): string {
   const losing = new Set(list.report?.effects.filter((e) => e.kind === 'loss').map((e) => e.productId)).size;
-  if (losing === 0) return 'Take this list';
-  return `Take it, with ${losing === 1 ? '1 product' : `${losing} products`} below cost`;
+  if (losing === 0) return 'Apply this price list';
+  return `Apply it, with ${losing === 1 ? '1 product' : `${losing} products`} below cost`;
 }
 
 function Reading({
@@ -197,11 +197,10 @@ function Faults({ list }: { list: ListView }) {
   return (
     <section className="mt-4">
       <h2 className="mb-1.5 font-display text-[18px] text-stop">
-        {n === 1 ? '1 fault' : `${n.toLocaleString('en')} faults`}; nothing was changed
+        {n === 1 ? '1 error' : `${n.toLocaleString('en')} errors`}; nothing was changed
       </h2>
       <p className="mb-2 text-small">
-        Mend the file and bring it again: a list is taken whole or not at all. Lines are counted as an editor does, the
-        headings are line 1.
+        Fix the file and upload it again: a list is applied whole or not at all. The headings are line 1.
       </p>
       <FaultTable faults={faults} />
       {more.map((text) => (

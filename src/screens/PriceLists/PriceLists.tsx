@@ -25,9 +25,10 @@ export function PriceLists({ partners, lists }: PriceListsData) {
       </p>
       <h1 className="font-display text-[24px] font-semibold">Partners’ price lists</h1>
       <p className="max-w-2xl text-small text-muted mb-4">
-        A list that you bring is checked row by row and shown with all that it changes before you take it. It then holds
-        in this workspace alone, from its day on. The columns are <code className="font-mono">sku, cost, currency</code>{' '}
-        and, where you have them, <code className="font-mono">stock, ended</code>; an export has them all.
+        A list that you upload is checked row by row and shown with all that it changes before you apply it. It then
+        holds in this workspace alone, from its day on. The columns are{' '}
+        <code className="font-mono">sku, cost, currency</code> and, where you have them,{' '}
+        <code className="font-mono">stock, ended</code>; an export has them all.
       </p>
       <table className="w-full text-small">
         <thead className="text-left text-muted">
@@ -37,7 +38,7 @@ export function PriceLists({ partners, lists }: PriceListsData) {
             <th className="font-normal text-right">Variants</th>
             <th className="font-normal pl-8">In force</th>
             <th className="font-normal">Export</th>
-            <th className="font-normal">Bring a new list</th>
+            <th className="font-normal">Upload a new list</th>
           </tr>
         </thead>
         <tbody>
@@ -90,7 +91,7 @@ export function PriceLists({ partners, lists }: PriceListsData) {
             <th className="font-normal py-1.5">Print partner</th>
             <th className="font-normal">Holds from</th>
             <th className="font-normal">File</th>
-            <th className="font-normal">Brought</th>
+            <th className="font-normal">Uploaded</th>
             <th className="font-normal">State</th>
           </tr>
         </thead>

@@ -59,7 +59,7 @@ describe('a price list in words', () => {
       'stopped while it was read',
     ]);
     expect([words('ready'), words('taken'), stateWords({ state: 'taken', jobState: null, workspaceId: null })]).toEqual(
-      ['read, waits for you', 'taken', 'shared'],
+      ['read, to be applied', 'applied', 'shared'],
     );
   });
 

@@ -14,15 +14,15 @@ export function stateWords(list: Pick<ListView, 'state' | 'jobState' | 'workspac
           ? 'stopped while it was read'
           : 'being read';
     case 'ready':
-      return 'read, waits for you';
+      return 'read, to be applied';
     case 'faulty':
-      return 'has faults, not taken';
+      return 'has errors, not applied';
     case 'undone':
       return 'undone';
     case 'dropped':
-      return 'dropped';
+      return 'discarded';
     case 'taken':
-      return list.workspaceId === null ? 'shared' : 'taken';
+      return list.workspaceId === null ? 'shared' : 'applied';
   }
 }
 
@@ -35,7 +35,7 @@ export function totalTexts(totals: ChangeTotals): { text: string; tone: 'stop' |
     { n: totals.returns, text: count(totals.returns, 'variant returns', 'variants return'), tone: 'kept' },
     { n: totals.runsOut, text: count(totals.runsOut, 'variant runs out', 'variants run out'), tone: 'caution' },
     { n: totals.restocked, text: `${totals.restocked.toLocaleString('en')} there again`, tone: 'kept' },
-    { n: totals.stockMoves, text: count(totals.stockMoves, 'stock', 'stocks') + ' counted anew', tone: 'muted' },
+    { n: totals.stockMoves, text: count(totals.stockMoves, 'stock', 'stocks') + ' counted again', tone: 'muted' },
     { n: totals.added, text: count(totals.added, 'first cost'), tone: 'kept' },
     { n: totals.unchanged, text: `${totals.unchanged.toLocaleString('en')} as before`, tone: 'muted' },
     {
@@ -58,7 +58,7 @@ export function blankChangeText(change: BlankChange): string {
     change.returns > 0 && `${change.returns} return`,
     change.runsOut > 0 && `${change.runsOut} run out`,
     change.restocked > 0 && `${change.restocked} there again`,
-    change.stockMoves > 0 && `${change.stockMoves} counted anew`,
+    change.stockMoves > 0 && `${change.stockMoves} counted again`,
   ]
     .filter(Boolean)
     .join('; ');

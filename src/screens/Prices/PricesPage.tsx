@@ -28,7 +28,7 @@ async function sendFile(file: File, apply: boolean): Promise<BulkPreview> {
     body: file,
   });
   const json = (await answer.json()) as BulkPreview & { detail?: string; code?: string };
-  if (!answer.ok) throw new Problem(answer.status, json.code ?? '', json.detail ?? 'The file was not taken.', {});
+  if (!answer.ok) throw new Problem(answer.status, json.code ?? '', json.detail ?? 'The file was rejected.', {});
   return json;
 }
 
@@ -65,7 +65,7 @@ export function PricesPage({ batches, rules, kinds, tags }: PricesData) {
       <div className="flex items-baseline gap-4 mb-4">
         <h1 className="font-display text-[24px] font-semibold">Prices of many</h1>
         <p className="text-base text-muted">
-          What would change is shown first; then all of it is changed or nothing, and one step takes it back.
+          What would change is shown first; then all of it is changed or nothing, and one step undoes it.
         </p>
       </div>
       <div className="grid grid-cols-2 gap-x-10 gap-y-6 max-[900px]:grid-cols-1">

@@ -46,11 +46,11 @@ export function Told({
           Change them
         </Button>
         <Button kind="quiet" onClick={onClose}>
-          Leave it
+          Cancel
         </Button>
       </div>
       {faults.length > 0 && (
-        <ul className="border-l-[3px] border-stop pl-3 mb-3 max-h-48 overflow-auto" aria-label="Faults">
+        <ul className="border-l-[3px] border-stop pl-3 mb-3 max-h-48 overflow-auto" aria-label="Errors">
           {faults.map((fault, i) => (
             <li key={i}>
               <span className="text-stop">line {fault.line}</span>

@@ -1,15 +1,18 @@
 'use client';
 
+import { count } from '../count';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useRef } from 'react';
 import { useEvents } from '@/ui/events';
 import { Mark } from '@/ui/Mark';
+import { Select } from '@/ui/Select';
 import type { RangeData } from './load';
-import { SkuSearch } from './SkuSearch';
+import { RangeSearch } from './RangeSearch';
+import { countLine, rangeAddress, SORT_NAMES } from './view';
 
 /** Products down, stores across; a cell is a listing. */
-export function Range({ stores, rows, sku }: RangeData) {
+export function Range({ stores, rows, asked, total, next }: RangeData) {
   const router = useRouter();
   const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
   useEvents((topic) => {
@@ -22,7 +25,14 @@ export function Range({ stores, rows, sku }: RangeData) {
   return (
     <div className="px-8 py-6">
       <div className="mb-4 flex items-end justify-between gap-6">
-        <h1 className="font-display text-[24px] font-semibold">Range</h1>
+        <h1 className="font-display text-[24px] font-semibold">
+          Range
+          {total > 0 && (
+            <span className="ml-4 font-sans text-small font-normal text-muted" role="status">
+              {countLine(rows.length, total, asked)}
+            </span>
+          )}
+        </h1>
         <span className="flex items-end gap-6">
           <Link className="text-small text-primary underline pb-1" href="/prices">
             Prices of many
@@ -30,12 +40,18 @@ export function Range({ stores, rows, sku }: RangeData) {
           <Link className="text-small text-primary underline pb-1" href="/sales">
             Sales
           </Link>
-          <SkuSearch sku={sku} />
+          <Select
+            label="Sort"
+            value={asked.sort}
+            choices={Object.entries(SORT_NAMES).map(([value, name]) => ({ value, name }))}
+            onChange={(sort) => router.push(rangeAddress({ ...asked, sort: sort as typeof asked.sort, after: null }))}
+          />
+          <RangeSearch asked={asked} />
         </span>
       </div>
-      {rows.length === 0 && sku ? (
+      {rows.length === 0 && asked.words ? (
         <p className="text-muted max-w-lg">
-          No product has a SKU that begins with “{sku}”.{' '}
+          No product has “{asked.words}” in its title, or a SKU that begins so.{' '}
           <Link className="text-primary underline" href="/range">
             Show all
           </Link>
@@ -85,7 +101,7 @@ export function Range({ stores, rows, sku }: RangeData) {
                     />
                   ) : (
                     <span className="grid size-[60px] place-items-center rounded-paper border border-dashed border-hairline text-tiny text-muted">
-                      no art
+                      no artwork
                     </span>
                   )}
                 </td>
@@ -115,7 +131,8 @@ export function Range({ stores, rows, sku }: RangeData) {
                     >
                       <Mark mark={cell.mark} word={cell.word} />
                       <span className="block text-tiny text-muted pl-4">
-                        {cell.visibility ?? (cell.broken > 0 ? `${cell.broken} to mend first` : 'can be sent')}
+                        {cell.visibility ??
+                          (cell.broken > 0 ? `${count(cell.broken, 'problem')} to fix` : 'can be sent')}
                       </span>
                     </Link>
                   </td>
@@ -124,6 +141,20 @@ export function Range({ stores, rows, sku }: RangeData) {
             ))}
           </tbody>
         </table>
+      )}
+      {(next !== null || asked.after !== null) && (
+        <nav aria-label="Pages of the range" className="mt-4 flex gap-6 text-small">
+          {asked.after !== null && (
+            <Link className="text-primary underline" href={rangeAddress({ ...asked, after: null })}>
+              First page
+            </Link>
+          )}
+          {next !== null && (
+            <Link className="text-primary underline" href={rangeAddress({ ...asked, after: next })}>
+              Next page
+            </Link>
+          )}
+        </nav>
       )}
     </div>
   );

@@ -7,7 +7,7 @@ import { listingsOf, stateOf } from '@/server/listings/listings';
 import { prepareListing } from '@/server/listings/prepare';
 import type { Actor } from '@/server/people/people';
 import { loadBundles } from '@/server/products/bundle';
-import { listProducts } from '@/server/products/products';
+import { productPage, type ProductSort } from '@/server/products/product-page';
 import { listStores } from '@/server/stores/stores';
 
 export interface RangeCell {
@@ -29,17 +29,30 @@ export interface RangeRow {
   readonly cells: readonly RangeCell[];
 }
 
+export interface RangeQuery {
+  /** Words of titles, or beginnings of SKUs; empty: all products. */
+  readonly words: string;
+  readonly sort: ProductSort;
+  readonly after: string | null;
+}
+
+/** Products on a page. */
+const PAGE = 50;
+
 export interface RangeData {
   readonly stores: readonly { readonly id: string; readonly name: string; readonly channel: string }[];
-  /** How the SKUs begin of which products are shown; empty: all products. */
-  readonly sku: string;
+  readonly asked: RangeQuery;
+  /** Products found, on whatever page. */
+  readonly total: number;
+  /** Where the next page begins; null on the last. */
+  readonly next: string | null;
   readonly rows: readonly RangeRow[];
 }
 
 /** Products against stores, all states in a fixed number of queries. */
-export async function loadRange(ctx: Context, actor: Actor, sku: string): Promise<RangeData> {
-  const [products, stores] = await Promise.all([
-    listProducts(ctx, actor.workspaceId, { sku }),
+export async function loadRange(ctx: Context, actor: Actor, asked: RangeQuery): Promise<RangeData> {
+  const [{ total, next, products }, stores] = await Promise.all([
+    productPage(ctx, actor.workspaceId, { ...asked, limit: PAGE }),
     listStores(ctx, actor.workspaceId),
   ]);
   const [bundles, listings] = await Promise.all([
@@ -82,7 +95,9 @@ export async function loadRange(ctx: Context, actor: Actor, sku: string): Promis
       name: store.name,
       channel: ctx.channels.get(store.channel)?.about.name ?? store.channel,
     })),
-    sku,
+    asked,
+    total,
+    next,
     rows,
   };
 }

@@ -108,13 +108,13 @@ function SaleLine({ sale, data, onStopped }: { sale: SaleTold; data: SalesData; 
           <Report title="begun" isCode={sale.code !== null} report={sale.report.begun} data={data} />
         )}
         {sale.report?.ended && (
-          <Report title="taken back" isCode={sale.code !== null} report={sale.report.ended} data={data} />
+          <Report title="ended" isCode={sale.code !== null} report={sale.report.ended} data={data} />
         )}
       </td>
       <td className="py-2 text-right">
         {(sale.state === 'planned' || sale.state === 'running') && (
           <Button kind="quiet" disabled={busy} onClick={stop}>
-            {sale.state === 'running' ? 'End it now' : 'Take it back'}
+            {sale.state === 'running' ? 'End it now' : 'Cancel it'}
           </Button>
         )}
       </td>

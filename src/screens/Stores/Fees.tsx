@@ -50,7 +50,7 @@ export function Fees({
   return (
     <section className="mt-8 text-small">
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1 mb-1.5">
-        <h2 className="font-display text-[17px]">What it takes</h2>
+        <h2 className="font-display text-[17px]">Fees</h2>
         <span className="text-muted">{told.own ? 'As you typed it.' : `As ${store.channel} publishes it.`}</span>
         <Select
           label="What you change holds for"
@@ -176,7 +176,7 @@ function FeeLine({
           choices={FEE_PER.map((value) => ({ value, name: PER_NAMES[value] }))}
           onChange={(per) => put({ ...fee, per })}
         />
-        <IconButton name={`Take ${name} out`} className="ml-auto" onClick={drop}>
+        <IconButton name={`Remove ${name}`} className="ml-auto" onClick={drop}>
           <Trash2 size={14} aria-hidden />
         </IconButton>
       </div>

@@ -119,7 +119,7 @@ export function StorePage(store: StoreData) {
           </div>
         </section>
         <section>
-          <h2 className="font-display text-[17px] mb-1.5">What it demands</h2>
+          <h2 className="font-display text-[17px] mb-1.5">Requirements</h2>
           <ul className="border-t border-hairline">
             {store.demands.map((demand) => (
               <li key={demand} className="border-b border-hairline py-1.5">

@@ -6,7 +6,7 @@ import { listingsOf, stateOf } from '@/server/listings/listings';
 import { prepareListing } from '@/server/listings/prepare';
 import type { Actor } from '@/server/people/people';
 import { loadBundles } from '@/server/products/bundle';
-import { listProducts } from '@/server/products/products';
+import { productPage } from '@/server/products/product-page';
 import { channelOf, findStore, listStores, type Store } from '@/server/stores/stores';
 
 export interface StoreSummary {
@@ -77,7 +77,7 @@ export async function loadStore(ctx: Context, actor: Actor, id: string): Promise
   const { about } = channelOf(ctx, store.channel);
   const { demands: d } = about;
   const [products, partners] = await Promise.all([
-    listProducts(ctx, actor.workspaceId),
+    productPage(ctx, actor.workspaceId).then((page) => page.products),
     ctx.db.rows<{ id: string; name: string }>('SELECT id, name FROM partner ORDER BY name'),
   ]);
   const [fees, bundles, rows] = await Promise.all([

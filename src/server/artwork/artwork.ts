@@ -133,7 +133,7 @@ export async function uploadArtwork(
       workspaceId: actor.workspaceId,
       kind: 'ingest-artwork',
       subject: `artwork:${id}`,
-      title: `Look at ${name}`,
+      title: `Process ${name}`,
       payload: { artworkId: id },
       priority: 20,
       idempotencyKey: `ingest:${id}`,

@@ -27,7 +27,7 @@ export async function deriveArtwork(
 ): Promise<Artwork> {
   const from = await findArtwork(ctx, actor.workspaceId, artworkId);
   if (from.state !== 'ready' || !from.facts)
-    throw invalid('artwork-not-ready', 'This artwork is not ready yet; wait until it has been looked at.');
+    throw invalid('artwork-not-ready', 'This artwork is not ready yet; wait until it is processed.');
   if (from.facts.vector && asked.kind !== 'background') throw vectorStays();
   const derivation: Derivation =
     asked.kind === 'enlarge' ? { kind: 'enlarge', widthPx: asked.widthPx! } : { kind: asked.kind };

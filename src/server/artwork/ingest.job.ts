@@ -116,7 +116,7 @@ export async function askToLookAgain(ctx: Context): Promise<void> {
     await enqueue(ctx.db, {
       workspaceId,
       kind: 'ingest-artwork',
-      title: `Look again at ${name}`,
+      title: `Process ${name}`,
       payload: { artworkId: id, again: true },
       subject: `artwork:${id}`,
       priority: 1,

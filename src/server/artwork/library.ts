@@ -3,6 +3,7 @@ import type { Finding } from '@/core/findings/findings';
 import { areaTitle } from '@/core/catalog/blank';
 import type { Context } from '../context';
 import { findingsOf } from '../findings/findings';
+import { likely } from '../db/like';
 import { emit } from '../events/events';
 import type { Actor } from '../people/people';
 import { deletePhotograph } from '../photographs/photographs';
@@ -24,7 +25,7 @@ export interface ArtworkQuery {
   readonly limit: number;
 }
 
-const likeText = (word: string): string => `%${word.replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`;
+const likeText = (word: string): string => `%${likely(word)}%`;
 
 /** One page of a workspace's artwork, the newest first; files that were refused are not among them. */
 export async function browseArtwork(
@@ -175,7 +176,7 @@ export async function changeArtwork(
   return findArtwork(ctx, actor.workspaceId, id);
 }
 
-/** Deletes an artwork that no product prints. Throws `artwork-used` with the products that do, put away ones among them. */
+/** Deletes an artwork that no product prints. Throws `artwork-used` with the products that do, archived ones among them. */
 export async function deleteArtwork(ctx: Context, actor: Actor, id: string): Promise<void> {
   const { purpose } = await findArtwork(ctx, actor.workspaceId, id);
   // Shots and products show photographs in ways of their own.
@@ -192,7 +193,7 @@ export async function deleteArtwork(ctx: Context, actor: Actor, id: string): Pro
       const [first] = uses;
       throw conflict(
         'artwork-used',
-        `${uses.length === 1 ? 'A product prints' : `${uses.length} products print`} this artwork (${first!.title}${first!.archived ? ', put away' : ''}${uses.length > 1 ? ' and others' : ''}); take it off or replace it first.`,
+        `${uses.length === 1 ? 'A product prints' : `${uses.length} products print`} this artwork (${first!.title}${first!.archived ? ', archived' : ''}${uses.length > 1 ? ' and others' : ''}); remove it there or replace it first.`,
         { products: uses.map(({ id: productId, title }) => ({ id: productId, title })) },
       );
     }

@@ -58,7 +58,7 @@ async function bothReady(ctx: Context, workspaceId: string, oldId: string, newId
   const [old, by] = await Promise.all([findArtwork(ctx, workspaceId, oldId), findArtwork(ctx, workspaceId, newId)]);
   for (const artwork of [old, by])
     if (artwork.state !== 'ready')
-      throw invalid('artwork-not-ready', `${artwork.name} is not ready; wait until it has been looked at.`);
+      throw invalid('artwork-not-ready', `${artwork.name} is not ready; wait until it is processed.`);
   return { old, by };
 }
 

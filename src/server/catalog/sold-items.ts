@@ -10,7 +10,7 @@ export async function readSoldItems(csv: Uint8Array, currency: string): Promise<
   if (reader.faults.length > 0)
     throw invalid(
       'csv-faulty',
-      `The list cannot be taken: ${reader.faults
+      `The list cannot be imported: ${reader.faults
         .slice(0, 3)
         .map((fault) => `line ${fault.line}${fault.column ? `, ${fault.column}` : ''}: ${fault.says}`)
         .join(' ')}${reader.faults.length > 3 ? ` And ${reader.faults.length - 3} more.` : ''}`,

@@ -85,12 +85,12 @@ export async function acceptFinding(
   findingId: string,
 ): Promise<void> {
   const finding = (await findingsOf(ctx, bundle)).find((one) => one.id === findingId);
-  if (!finding) throw notFound('finding (the design may have changed; look at its findings again)', findingId);
+  if (!finding) throw notFound('finding (the design may have changed; check its findings again)', findingId);
   if (!isAcceptable(finding))
     throw invalid(
       'finding-not-warn',
       finding.severity === 'stop'
-        ? 'This stops the product from being sent and cannot be accepted; it has to be mended.'
+        ? 'This stops the product from being sent and cannot be accepted; it has to be fixed.'
         : 'A note asks for nothing; only a warning can be accepted.',
     );
   await ctx.pools.transaction(async (db) => {

@@ -18,7 +18,7 @@ const tooLarge = (maxBytes: number) =>
     `The request is larger than ${maxBytes / 1024 / 1024} MB; send less at once.`,
   );
 const notTaken = (says: string, faults: { path: string; says: string }[] = []) =>
-  new TypicaError('invalid', 'body-invalid', `The request cannot be taken: ${says}`, { faults });
+  new TypicaError('invalid', 'body-invalid', `The request is invalid: ${says}`, { faults });
 
 async function readBytes(request: Request, maxBytes: number): Promise<Buffer> {
   const reader = request.body?.getReader();
@@ -63,7 +63,7 @@ export async function readJson(request: Request, maxBytes = MAX_JSON_BYTES): Pro
     );
   }
   if (escapes && unprintableText(value) !== null)
-    throw notTaken('a text in it holds a control character or half of a character; take it out.');
+    throw notTaken('a text in it holds a control character or half of a character; remove it.');
   return value;
 }
 

@@ -15,14 +15,14 @@ const STATUS: Record<ErrorKind, number> = {
 };
 
 const TITLES: Record<ErrorKind, string> = {
-  invalid: 'This cannot be taken',
+  invalid: 'Invalid request',
   'not-found': 'Not found',
-  conflict: 'In conflict with what is there',
+  conflict: 'Conflict',
   forbidden: 'Not allowed',
   unauthenticated: 'Not signed in',
   'too-large': 'Too large',
   'too-many': 'Too many',
-  unavailable: 'Not possible just now',
+  unavailable: 'Temporarily unavailable',
   bug: 'Something went wrong in Typica',
 };
 

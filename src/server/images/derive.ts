@@ -73,7 +73,7 @@ function isSeenAlike(one: Pixels, other: Pixels): boolean {
 export const vectorStays = () =>
   invalid('derive-vector', 'This is done to pixels, and this artwork is a vector; change it in your own program.');
 const noBackground = () =>
-  invalid('no-flat-background', 'There is no flat color around this artwork that could be taken away.');
+  invalid('no-flat-background', 'There is no flat color around this artwork that could be removed.');
 
 async function deriveRaster(bytes: Buffer, into: string, derivation: Derivation): Promise<void> {
   const { data, info } = await openRaster(bytes, { limitInputPixels: MAX_PIXELS })

@@ -188,7 +188,7 @@ async function ingestSvg(bytes: Buffer, folder: string): Promise<IngestResult> {
   const notes = leftOut.length > 0 ? [`Left out: ${leftOut.join(', ')}. Compare the picture.`] : [];
   const { svg, missingFonts, outlined } = await outlineSvgText(clean);
   if (outlined > 0)
-    notes.push(`Its text was turned into outlines: ${outlined === 1 ? '1 piece' : `${outlined} pieces`}.`);
+    notes.push(`Its text was converted to outlines: ${outlined === 1 ? '1 piece' : `${outlined} pieces`}.`);
   const source = path.join(folder, 'source.svg');
   await fs.writeFile(source, svg);
   const rendered = await decode(
@@ -232,7 +232,7 @@ async function outlineSvgText({
   if (spans.length > MAX_SPANS)
     throw invalid(
       'svg-refused',
-      `This SVG cannot be used: it holds ${spans.length} pieces of text; turn its text into outlines.`,
+      `This SVG cannot be used: it holds ${spans.length} pieces of text; convert its text to outlines.`,
     );
   const sets = new Map<SvgSpan, SetSpan>();
   for (const span of spans) sets.set(span, await setSpan(span));

@@ -27,7 +27,7 @@ export async function keepAgreement(
     throw new TypicaError(
       'unavailable',
       'shop-unsettled',
-      'The shop took the listing and does not show it; it is looked at again.',
+      'The shop took the listing and does not show it yet; it is checked again.',
       { retryAfterMs: SETTLE_MS },
     );
   await control.write(async (db) => {

@@ -208,7 +208,7 @@ export async function requestCheck(ctx: Context, row: ListingRow, storeName: str
   const jobId = await enqueue(ctx.db, {
     workspaceId: row.workspaceId,
     kind: 'check-listing',
-    title: `Look at the listing in ${storeName}`,
+    title: `Check the listing in ${storeName}`,
     payload: { listingId: row.id },
     subject: `listing:${row.id}`,
     storeId: row.storeId,

@@ -27,7 +27,7 @@ import { ownEntry, putEntry } from '@/core/own-entry';
 export async function sendListing(ctx: Context, control: JobControl): Promise<unknown> {
   const { job } = control;
   const row = await findListing(ctx.db, job.workspaceId, String(job.payload.listingId));
-  if (!row) throw new TypicaError('invalid', 'listing-gone', 'This listing was taken away before it was sent.');
+  if (!row) throw new TypicaError('invalid', 'listing-gone', 'This listing was deleted before it was sent.');
   const visibility = job.payload.visibility === 'live' ? 'live' : 'draft';
   const [bundle, store] = await Promise.all([
     loadBundle(ctx, job.workspaceId, row.productId),
@@ -47,12 +47,12 @@ export async function sendListing(ctx: Context, control: JobControl): Promise<un
     await control.progress(0, steps, 'Begins');
     await control.write((db) => keepSentSkus(db, row.productId, form.variants));
     const made = row.externalId ? row : await makeOnce(ctx, control, client, row, form, hash);
-    await control.progress(1, steps, 'The listing is there');
+    await control.progress(1, steps, 'Listing created');
     const { demands } = channelOf(ctx, store.channel).about;
     const pictureIds = await sendPictures(ctx, control, client, made, pictures, demands, steps);
     await control.write((db) => noteSent(db, row.id, form, hash, new Date(ctx.clock.now())));
     await client.update(made.externalId!, form, pictureIds);
-    await control.progress(steps - 1, steps, 'Words, variants and prices are there');
+    await control.progress(steps - 1, steps, 'Text, variants and prices sent');
     await client.show(made.externalId!, visibility);
     await keepAgreement(control, client, made, form, pictureIds, sentFrom(ctx, bundle, store));
     await control.write(async (db) => {

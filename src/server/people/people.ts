@@ -104,11 +104,7 @@ export async function signIn(
   const against = person?.password_hash ?? (await (dummyHash ??= hash(newToken())));
   const matches = await hashing(() => verify(against, password));
   if (!person || !matches) {
-    throw new TypicaError(
-      'unauthenticated',
-      'sign-in-wrong',
-      'Address and password do not go together. Check both and try again.',
-    );
+    throw new TypicaError('unauthenticated', 'sign-in-wrong', 'Wrong email or password. Check both and try again.');
   }
   await attempt.succeeded();
   const token = newToken();

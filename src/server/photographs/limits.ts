@@ -17,7 +17,7 @@ export function checkPhotograph({ widthPx, heightPx, vector }: ArtworkFacts): vo
   if (Math.min(widthPx, heightPx) < PHOTOGRAPH_LEAST_PX)
     throw invalid(
       'photograph-small',
-      `This photograph has ${size}; it needs ${PHOTOGRAPH_LEAST_PX} px or more on its shorter side. Bring a larger one.`,
+      `This photograph has ${size}; it needs ${PHOTOGRAPH_LEAST_PX} px or more on its shorter side. Upload a larger one.`,
     );
   if (widthPx * heightPx > PHOTOGRAPH_MAX_PIXELS)
     throw invalid(

@@ -30,7 +30,7 @@ export async function deletePhotograph(ctx: Context, actor: Actor, id: string): 
       throw conflict(
         'photograph-used',
         product
-          ? `This photograph is a picture of ${product.title}. Take it out there first.`
+          ? `This photograph is a picture of ${product.title}. Remove it there first.`
           : 'A shot is made of this photograph. Delete the shot first.',
       );
     await db.run("DELETE FROM artwork WHERE id = ? AND workspace_id = ? AND purpose = 'photograph'", [

@@ -40,7 +40,7 @@ export function pictureArchive(
     throw new TypicaError(
       'invalid',
       'no-pictures',
-      'There is no picture yet: place something on an area, choose at least one variant, or bring pictures of your own.',
+      'There is no picture yet: place something on an area, choose at least one variant, or upload pictures of your own.',
     );
   const zip = new ZipFile();
   const options = { mtime: NO_TIME, mode: 0o100644, compress: false, forceDosTimestamp: true };

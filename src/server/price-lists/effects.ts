@@ -198,7 +198,7 @@ function asEffects(
             : `${count(keys.length, 'variant')} would fall under the ${worst.aim.kind} that you set${where}.`,
         remedy: typed
           ? 'Its price was typed in: raise it under Price, then send again.'
-          : 'Its price here follows the cost by itself: send it again, so that the store takes the new price.',
+          : 'Its price here follows the cost: send it again, so that the store takes the new price.',
       },
     ];
   });

@@ -225,13 +225,13 @@ export async function takePriceList(ctx: Context, actor: Actor, id: string): Pro
       throw conflict(
         'price-list-not-ready',
         state === 'reading'
-          ? 'This price list is still being read; take it when that is done.'
-          : 'This price list has faults or was dropped, and cannot be taken. Mend the file and bring it again.',
+          ? 'This price list is still being read; apply it when that is done.'
+          : 'This price list has errors or was discarded, and cannot be applied. Fix the file and upload it again.',
       );
     if ((base?.id ?? null) !== list.baseListId)
       throw conflict(
         'price-list-overtaken',
-        'Another price list of this partner was taken since this one was read, so what is shown no longer holds. Bring the file again.',
+        'Another price list of this partner was applied since this one was read, so what is shown no longer holds. Upload the file again.',
       );
     await db.run("UPDATE price_list SET state = 'taken', taken_at = UTC_TIMESTAMP(3) WHERE id = ?", [id]);
     await layLaterOnes(db, actor.workspaceId, list);

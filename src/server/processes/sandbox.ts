@@ -57,7 +57,7 @@ export function canShutIn(): boolean {
   if (!works)
     log.warn(
       { says: (tried.stderr || String(tried.error ?? '')).slice(0, 300) },
-      'bubblewrap does not work on this machine: strangers’ files are read without a sandbox (docs/security.md)',
+      'bubblewrap does not work on this machine: uploaded files are read without a sandbox (docs/security.md)',
     );
   return works;
 }

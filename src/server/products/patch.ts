@@ -141,7 +141,7 @@ function refuseFaults(document: unknown): asserts document is ProductDocument {
   throw new TypicaError(
     'invalid',
     'document-invalid',
-    `The product would not be whole: ${told.join('; ')}${faults.length > 3 ? ` and ${faults.length - 3} more` : ''}.`,
+    `The product would be invalid: ${told.join('; ')}${faults.length > 3 ? ` and ${faults.length - 3} more` : ''}.`,
     { faults },
   );
 }

@@ -4,11 +4,13 @@ import { newDocument, type ProductDocument } from '@/core/document/document';
 import { withRule } from '@/core/pricing/rule';
 import { loadBlank } from '../catalog/blanks';
 import type { Context } from '../context';
+import { likely } from '../db/like';
 import type { Database } from '../db/pool';
 import type { Actor } from '../people/people';
 import { refuseOver } from '../quotas/quotas';
 import { ruleForNew } from '../pricing/rules';
 import { insertProduct } from './insert';
+
 import { writeVariantRowsSoon } from './variant-rows';
 
 export interface Product {
@@ -43,43 +45,12 @@ export async function productsById(db: Database, workspaceId: string, ids: reado
   );
 }
 
-export interface ProductQuery {
-  readonly limit?: number;
-  readonly offset?: number;
-  /** How a SKU of theirs begins, in small or large letters; empty for all. */
-  readonly sku?: string;
-}
-
-/** A text as it stands in a LIKE. */
-const likely = (text: string): string => text.replace(/[\\%_]/g, '\\$&');
-
 /** A workspace's products whose title holds a text, those changed last first. */
 export const productsTitled = (ctx: Context, workspaceId: string, text: string, limit: number): Promise<Product[]> =>
   ctx.db.rows<Product>(
     `SELECT ${PRODUCT_COLUMNS} FROM product WHERE workspace_id = ? AND archived_at IS NULL AND title LIKE ? ORDER BY updated_at DESC, id LIMIT ?`,
     [workspaceId, `%${likely(text)}%`, limit],
   );
-
-/** Longest beginning of a SKU that is looked for. */
-export const MOST_SKU_SOUGHT = 64;
-
-/** A workspace's products, those changed last first. */
-export function listProducts(
-  ctx: Context,
-  workspaceId: string,
-  { limit = 200, offset = 0, sku = '' }: ProductQuery = {},
-): Promise<Product[]> {
-  const begins = `${likely(sku.trim().slice(0, MOST_SKU_SOUGHT))}%`;
-  const found =
-    begins === '%'
-      ? ''
-      : 'AND id IN (SELECT v.product_id FROM product_variant v WHERE v.workspace_id = ? AND v.sku LIKE ?)';
-  return ctx.db.rows<Product>(
-    `SELECT ${PRODUCT_COLUMNS} FROM product WHERE workspace_id = ? AND archived_at IS NULL ${found}
-     ORDER BY updated_at DESC, id LIMIT ? OFFSET ?`,
-    [workspaceId, ...(found ? [workspaceId, begins] : []), limit, offset],
-  );
-}
 
 /** All of a workspace's products, a page at a time in the order of their ids: those after one. */
 export const pageOfProducts = (ctx: Context, workspaceId: string, afterId: string, limit: number): Promise<Product[]> =>

@@ -7,7 +7,7 @@ import { productsById, type Product } from './products';
 import { ownEntry } from '@/core/own-entry';
 
 const unknown = (path: string, says: string) =>
-  new TypicaError('invalid', 'document-invalid', `The product would not be whole: ${path} ${says}.`, {
+  new TypicaError('invalid', 'document-invalid', `The product would be invalid: ${path} ${says}.`, {
     faults: [{ path, says }],
   });
 

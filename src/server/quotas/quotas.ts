@@ -44,7 +44,7 @@ async function countOf(db: Database, workspaceId: string, quota: Quota): Promise
   return count;
 }
 
-/** Throws `quota-…` when a workspace would have more than it may with `more` of it. Of many it is counted anew every few seconds only. */
+/** Throws `quota-…` when a workspace would have more than it may with `more` of it. Of many it is counted again every few seconds only. */
 export async function refuseOver(
   ctx: Context,
   workspaceId: string,

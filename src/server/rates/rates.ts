@@ -110,7 +110,7 @@ export async function readRates(
   if (first)
     throw invalid(
       'csv-faulty',
-      `Nothing was taken: line ${first.line}${first.column ? `, ${first.column}` : ''}: ${first.says}${reader.faults.length > 1 ? ` (and ${reader.faults.length - 1} more)` : ''}`,
+      `Nothing was imported: line ${first.line}${first.column ? `, ${first.column}` : ''}: ${first.says}${reader.faults.length > 1 ? ` (and ${reader.faults.length - 1} more)` : ''}`,
       { faults: reader.faults.slice(0, 500) },
     );
   if (reader.rates.length === 0) throw invalid('csv-empty', 'The file has no rates below its headings.');

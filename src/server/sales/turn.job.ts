@@ -67,7 +67,7 @@ async function takeBack(ctx: Context, sale: SaleRow, row: ListingRow): Promise<T
   await enqueue(ctx.db, {
     workspaceId: row.workspaceId,
     kind: 'take-back-prices',
-    title: `Take back the prices of ${sale.name}`,
+    title: `Restore the prices of ${sale.name}`,
     payload: { listingId: row.id },
     subject: `listing:${row.id}`,
     storeId: row.storeId,

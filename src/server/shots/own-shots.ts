@@ -42,7 +42,7 @@ async function makeShot(
     throw invalid('variant-unknown', `The area “${area.name}” of ${blank.name} has no shape for this variant.`);
   const photograph = await findPhotograph(ctx, actor.workspaceId, input.photographId);
   if (photograph.state !== 'ready' || !photograph.sourceSha256 || !photograph.facts)
-    throw conflict('photograph-not-ready', 'This photograph is still being looked at. Try again in a moment.');
+    throw conflict('photograph-not-ready', 'This photograph is still being processed. Try again in a moment.');
   const { widthPx, heightPx, map, restScale, shadeScale, passes } = await inStudio(
     ctx,
     {
@@ -124,7 +124,7 @@ export async function deleteOwnShot(ctx: Context, actor: Actor, id: string): Pro
       `SELECT title FROM product WHERE workspace_id = ? AND archived_at IS NULL AND JSON_SEARCH(document, 'one', ?, NULL, '$.pictures') IS NOT NULL LIMIT 1`,
       [actor.workspaceId, id],
     );
-    if (product) throw conflict('shot-used', `${product.title} shows this shot. Take its pictures out there first.`);
+    if (product) throw conflict('shot-used', `${product.title} shows this shot. Remove its pictures there first.`);
     await db.run('DELETE FROM shot_pass WHERE shot_id = ?', [id]);
     await db.run('DELETE FROM shot WHERE id = ? AND workspace_id = ?', [id, actor.workspaceId]);
   });

@@ -82,7 +82,7 @@ export async function takeTurn(ctx: Context, storeId: string, perSecond: number,
 
 /** The shop cannot take it now; nothing is wrong with it, so that it costs no try. */
 export const shopBusy = (retryAfterMs: number): TypicaError =>
-  new TypicaError('unavailable', 'shop-busy', 'The shop asks to wait; it goes on by itself.', {
+  new TypicaError('unavailable', 'shop-busy', 'The shop asks to wait; it continues automatically.', {
     retryAfterMs: Math.ceil(retryAfterMs),
     costsNoTry: true,
   });

@@ -1,12 +1,14 @@
 import type { Metadata } from 'next';
 import { loadRange } from '@/screens/Range/load';
 import { Range } from '@/screens/Range/Range';
+import { readRangeQuery } from '@/screens/Range/view';
 import { pageActor } from '@/server/http/page';
 
 export const metadata: Metadata = { title: 'Range' };
 
-export default async function RangePage({ searchParams }: { searchParams: Promise<{ sku?: string | string[] }> }) {
+type Asked = Promise<Record<string, string | string[] | undefined>>;
+
+export default async function RangePage({ searchParams }: { searchParams: Asked }) {
   const { ctx, actor } = await pageActor();
-  const { sku } = await searchParams;
-  return <Range {...await loadRange(ctx, actor, typeof sku === 'string' ? sku : '')} />;
+  return <Range {...await loadRange(ctx, actor, readRangeQuery(await searchParams))} />;
 }

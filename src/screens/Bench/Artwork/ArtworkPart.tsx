@@ -88,7 +88,7 @@ export function ArtworkPart() {
           {empty && (
             <div className="absolute inset-x-0 bottom-4 text-center pointer-events-none">
               <span className="inline-block rounded-paper border border-hairline bg-sheet px-3 py-1.5 text-small">
-                Drop a PNG, JPEG, WebP or SVG here, or add artwork that you have brought before.
+                Drop a PNG, JPEG, WebP or SVG here, or add artwork that you uploaded before.
               </span>
             </div>
           )}
@@ -125,7 +125,7 @@ export function ArtworkPart() {
                         max={1}
                       />
                       <p className="text-tiny text-muted">
-                        {upload.share < 1 ? `${Math.round(upload.share * 100)} % is there` : 'Looking at it …'}
+                        {upload.share < 1 ? `${Math.round(upload.share * 100)} % is there` : 'Processing …'}
                       </p>
                     </>
                   )}

@@ -45,7 +45,7 @@ function Numbers({ layerId, fit }: { layerId: string; fit: Fit }) {
   const placement = moving ?? placementInView(desk, layerId);
   const aspect = aspectOf(desk, layerId);
   if (!placement || aspect === null)
-    return <span className="text-small text-muted">The artwork is being looked at.</span>;
+    return <span className="text-small text-muted">The artwork is being processed.</span>;
   const geometry = ownEntry(data.blank.geometries, geometryId)!;
   const layer = ownEntry(ownEntry(doc.areas, areaKey)!.layers, layerId)!;
   const facts =

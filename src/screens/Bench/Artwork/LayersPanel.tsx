@@ -50,7 +50,7 @@ export function LayersPanel({
     );
   };
   const remove = () => {
-    desk.edit(selection.length > 1 ? `Take ${selection.length} layers away` : 'Take layer away', (d) =>
+    desk.edit(selection.length > 1 ? `Delete ${selection.length} layers` : 'Delete layer', (d) =>
       selection.reduce((next, id) => removeLayer(next, areaKey, id), d),
     );
     desk.select(null);
@@ -94,7 +94,7 @@ export function LayersPanel({
             >
               <Copy size={15} aria-hidden />
             </IconButton>
-            <IconButton name="Take layer away" title="Take away (Delete)" onClick={remove}>
+            <IconButton name="Delete layer" title="Delete (Delete key)" onClick={remove}>
               <Trash2 size={15} aria-hidden />
             </IconButton>
             <span className="ml-auto text-tiny text-muted">

@@ -41,7 +41,7 @@ export function Shelf({
         />
       </div>
       {ready.length === 0 ? (
-        <p className="text-muted">Nothing was brought yet.</p>
+        <p className="text-muted">No artwork yet.</p>
       ) : (
         <ul className="grid grid-cols-4 gap-3">
           {ready.map((artwork) => (

@@ -21,7 +21,7 @@ export function BlankPart() {
       <div className="flex items-baseline gap-4">
         <h2 className="font-display text-[20px] font-semibold">{blank.name}</h2>
         <Link href={`/blanks/${blank.id}`} className="text-small text-primary underline underline-offset-2">
-          Its page
+          View blank
         </Link>
       </div>
       <p className="text-muted mb-3">

@@ -61,7 +61,7 @@ export function FindingList() {
                     kind="quiet"
                     onClick={() => acceptances.set(finding, false).catch((e: Error) => toast(e.message))}
                   >
-                    Take back
+                    Withdraw
                   </Button>
                 </>
               )}
@@ -119,7 +119,7 @@ function RemedyButton({
       >
         {making ? '◔ being made' : remedyName(remedy)}
       </Button>
-      {brings.length > 0 && <span className="block text-tiny text-muted">brings {brings.join(' ')}</span>}
+      {brings.length > 0 && <span className="block text-tiny text-muted">also causes {brings.join(' ')}</span>}
     </span>
   );
 }

@@ -37,7 +37,7 @@ function Choose({ choice }: { choice: PictureChoice }) {
   const on = new Set(now.map(([, picture]) => subjectOf(picture)));
   const subject = (shotId: string, color: string | null) => subjectOf({ shotId, color });
   const set = (cells: readonly { shotId: string; color: string | null }[], wanted: boolean) =>
-    desk.edit(wanted ? 'Add pictures' : 'Take pictures out', (d) =>
+    desk.edit(wanted ? 'Add pictures' : 'Remove pictures', (d) =>
       wanted
         ? addPictures(d, choice, cells.slice(0, Math.max(0, MAX_PICTURES - on.size)))
         : removePictures(

@@ -78,7 +78,7 @@ function Begin({ onClose, choice }: { onClose: () => void; choice: PictureChoice
   return (
     <div className="grid gap-4">
       <p className="max-w-2xl text-muted">
-        Bring a photograph of the blank, well lit and with nothing on it. You mark where the print area is and what
+        Upload a photograph of the blank, well lit and with nothing on it. You mark where the print area is and what
         takes the fabric’s color; light and shade come from the photograph. JPEG, PNG or WebP, up to 50 megapixels.
       </p>
       {problem && <Alert>{problem}</Alert>}
@@ -90,7 +90,7 @@ function Begin({ onClose, choice }: { onClose: () => void; choice: PictureChoice
           label="A photograph of the blank"
           onFile={(file) => void take(file)}
         >
-          {taking ? '◔ It is being looked at' : 'Bring a photograph'}
+          {taking ? '◔ Processing' : 'Upload a photograph'}
         </FileButton>
       </p>
       {own.length > 0 && (
@@ -101,7 +101,7 @@ function Begin({ onClose, choice }: { onClose: () => void; choice: PictureChoice
               <li key={shot.id} className="flex items-center gap-3 py-1.5 text-small">
                 <span className="flex-1">{shot.name}</span>
                 <Button kind="quiet" onClick={() => void reopen(shot.id)}>
-                  Mark it anew
+                  Mark it again
                 </Button>
                 <Button kind="quiet" onClick={() => void remove(`/shots/${shot.id}`)}>
                   Delete
@@ -113,7 +113,7 @@ function Begin({ onClose, choice }: { onClose: () => void; choice: PictureChoice
       )}
       {photographs && photographs.length > 0 && (
         <section>
-          <h3 className="font-semibold text-small mb-1">Photographs that are there</h3>
+          <h3 className="font-semibold text-small mb-1">Photographs uploaded before</h3>
           <ul className="grid grid-cols-6 gap-3">
             {photographs.map((one) => (
               <li key={one.id}>

@@ -86,10 +86,10 @@ export function PictureDetails({
             </a>
           )}
           <IconButton
-            name="Take this picture out"
-            title="Take this picture out, Delete"
+            name="Remove this picture"
+            title="Remove this picture, Delete"
             onClick={() => {
-              desk.edit('Take a picture out', (doc) => removePictures(doc, choice, [subject]));
+              desk.edit('Remove a picture', (doc) => removePictures(doc, choice, [subject]));
               onGone();
             }}
           >

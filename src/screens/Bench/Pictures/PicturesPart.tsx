@@ -68,7 +68,7 @@ export function PicturesPart() {
         <p role="status" className="text-small text-muted">
           {tiles.length === 0 ? 'None yet' : count(tiles.length, 'picture')}
           {renewing > 0 && tiles.length > 0 ? ` · ◔ ${renewing} being made` : ''}
-          {Object.keys(doc.pictures.base).length === 0 && tiles.length > 0 ? ' · the set that follows by itself' : ''}
+          {Object.keys(doc.pictures.base).length === 0 && tiles.length > 0 ? ' · automatic set' : ''}
         </p>
         <span className="ml-auto flex items-center gap-2">
           <Button onClick={() => setOpen('choose')}>Choose shots and colors</Button>
@@ -91,8 +91,8 @@ export function PicturesPart() {
         {tiles.length === 0 ? (
           <div className="max-w-md text-muted">
             <p>
-              Pictures come by themselves when something is placed on an area and at least one variant is chosen: the
-              first view on every color, then each further view, then one from near.
+              Pictures are made automatically when something is placed on an area and at least one variant is chosen:
+              the first view on every color, then each further view, then a close-up.
             </p>
             <p className="mt-3 flex gap-2">
               <Button onClick={() => desk.goTo('artwork')}>Place artwork</Button>
@@ -106,7 +106,7 @@ export function PicturesPart() {
             choose={setSubject}
             move={(which, to) => desk.edit('Move a picture', (d) => movePicture(d, choice, which, to))}
             remove={(which) => {
-              desk.edit('Take a picture out', (d) => removePictures(d, choice, [which]));
+              desk.edit('Remove a picture', (d) => removePictures(d, choice, [which]));
               setSubject(null);
             }}
           />
@@ -114,8 +114,8 @@ export function PicturesPart() {
         {Object.keys(doc.pictures.base).length > 0 && (
           <p className="mt-4 text-small text-muted">
             You have chosen these.{' '}
-            <Button kind="quiet" onClick={() => desk.edit('Pictures by themselves', resetPictures)}>
-              Let the set follow by itself
+            <Button kind="quiet" onClick={() => desk.edit('Use the automatic set of pictures', resetPictures)}>
+              Use the automatic set
             </Button>
           </p>
         )}

@@ -118,7 +118,7 @@ function Names() {
         align="left"
         read={(typed) => {
           const name = notEmpty(typed);
-          edit('Name the product by itself', (d) => setBundleNames(d, { alone: name }));
+          edit('Name the product without a bundle', (d) => setBundleNames(d, { alone: name }));
         }}
       />
     </p>
@@ -216,8 +216,8 @@ function ItemLine({ item, good, onChange }: ItemProps) {
           onChange={(key) => onChange('Set variant in a bundle', { productId, variantKey: key, quantity })}
         />
       )}
-      <Button kind="quiet" onClick={() => onChange(`Take ${title} out of a bundle`, null)}>
-        Take out
+      <Button kind="quiet" onClick={() => onChange(`Remove ${title} from a bundle`, null)}>
+        Remove
       </Button>
     </li>
   );

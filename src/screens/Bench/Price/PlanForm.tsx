@@ -84,7 +84,7 @@ export function PlanForm({ store }: { store: BenchStore | null }) {
             const never = /^(never|none|-|–|)$/i.test(typed.trim());
             const minor = never ? null : parseAmountMinor(typed, storeId ? currency : doc.price.currency);
             if (minor !== null && minor <= 0)
-              throw new Error('Shipping can be free from a sum above zero on; leave it empty for never.');
+              throw new Error('Shipping can be free from an amount above zero; leave it empty for never.');
             desk.edit('Set free shipping', (d) => setPlan(d, storeId, { freeFromMinor: minor }));
           }}
         />
@@ -130,7 +130,7 @@ function Endings({ store }: { store: BenchStore | null }) {
         label="Prices end in"
         value={plan.ending}
         choices={[
-          { value: 'none', name: 'as it comes' },
+          { value: 'none', name: 'any ending' },
           ...offered.map((value) => ({ value, name: value })),
           ...(isOwn ? [{ value: plan.ending, name: plan.ending }] : []),
           ...(hasLadder || plan.ending === 'ladder' ? [{ value: 'ladder', name: 'a price of your ladder' }] : []),
@@ -156,7 +156,7 @@ function Endings({ store }: { store: BenchStore | null }) {
         />
       )}
       {plan.ending !== 'none' && !ends && (
-        <span className="text-tiny text-muted">No price in {currency} ends so: it stays as it comes.</span>
+        <span className="text-tiny text-muted">No price in {currency} ends so: it stays as calculated.</span>
       )}
       {ends && (
         <Select

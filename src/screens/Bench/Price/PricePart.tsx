@@ -114,7 +114,7 @@ export function PricePart() {
       )}
       {priced.length === 0 && view !== 'history' ? (
         <p className="text-muted">
-          {problem ? 'Mend that first.' : 'Choose colors and sizes first; each has its cost.'}
+          {problem ? 'Fix that first.' : 'Choose colors and sizes first; each has its cost.'}
         </p>
       ) : view === 'table' ? (
         <>

@@ -192,7 +192,7 @@ function Row({
                     )
                   }
                 >
-                  let go
+                  reset
                 </button>
               )}
             </span>

@@ -36,7 +36,7 @@ export function WhatIf({ store }: { store: BenchStore | null }) {
         read={(typed) => {
           const ppm = parsePercentPpm(typed.replace('−', '-'));
           if (ppm < least || ppm > most)
-            throw new Error(`From ${formatPercent(least, 0)} to ${formatPercent(most, 0)} can be tried.`);
+            throw new Error(`From ${formatPercent(least, 0)} to ${formatPercent(most, 0)} can be entered.`);
           setChange({ ...change, [name]: ppm });
         }}
       />

@@ -93,7 +93,7 @@ function Colors() {
                 </span>
                 {fails.length > 0 && (
                   <span className="block border-l-[3px] border-caution mx-2 mb-2 pl-2 text-tiny text-caution">
-                    Hardly seen: {fails.join(', ')}
+                    Low contrast: {fails.join(', ')}
                   </span>
                 )}
               </button>

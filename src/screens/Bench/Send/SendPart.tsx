@@ -129,7 +129,7 @@ function StoreListing({ listing, name, channel }: { listing: BenchListing; name:
               }
               disabled={travelling}
             >
-              Look there
+              Check the shop now
             </Button>
           )}
           {listing.visibility !== 'live' && (
@@ -158,9 +158,7 @@ function StoreListing({ listing, name, channel }: { listing: BenchListing; name:
             max={Math.max(1, job.progressTotal)}
           />
           <p className="text-small text-muted">
-            {job.progressTotal > 0
-              ? `${job.progressDone} of ${job.progressTotal}: ${job.progressNote}`
-              : 'Waits for a worker'}
+            {job.progressTotal > 0 ? `${job.progressDone} of ${job.progressTotal}: ${job.progressNote}` : 'Queued'}
             {job.attempts > 1 && job.error ? ` · try ${job.attempts}; before: ${job.error.message}` : ''}
           </p>
         </div>
@@ -168,7 +166,7 @@ function StoreListing({ listing, name, channel }: { listing: BenchListing; name:
       {error && <Alert className="mt-3">{error}</Alert>}
       {listing.refusal && (
         <div role="alert" className="border-l-[3px] border-stop pl-3 mt-3 text-small" data-testid="refusal">
-          <p className="text-stop">The shop said no, in its own words:</p>
+          <p className="text-stop">The shop rejected it. Its message:</p>
           <blockquote className="font-display text-[15px] my-1">“{listing.refusal.words}”</blockquote>
           <p>Change that here, then send again. Nothing was changed in the shop.</p>
         </div>
@@ -216,7 +214,7 @@ function StoreListing({ listing, name, channel }: { listing: BenchListing; name:
       )}
       {detail && detail.history.length > 0 && (
         <details className="mt-3">
-          <summary className="text-small font-medium cursor-pointer">What went between us and the shop</summary>
+          <summary className="text-small font-medium cursor-pointer">Activity</summary>
           <ul className="text-small mt-1.5">
             {detail.history.map((entry, i) => (
               <li key={i} className="py-0.5">
@@ -275,7 +273,7 @@ function Rules({
               ))}
             {rule.acceptable && (
               <button type="button" className="block text-muted underline" onClick={() => onAccept(true)}>
-                Sell it at a loss all the same, in my name
+                I accept selling at a loss
               </button>
             )}
           </span>
@@ -285,17 +283,16 @@ function Rules({
         .filter((rule) => rule.acceptedBy)
         .map((rule) => (
           <p key={rule.id} className="border-l-[3px] border-caution pl-2 py-1" data-testid="accepted-loss">
-            <span className="text-caution">warn</span> {rule.says} {rule.acceptedBy} took it upon themselves as it
-            stands.{' '}
+            <span className="text-caution">warn</span> {rule.says} {rule.acceptedBy} accepted it as it stands.{' '}
             <button type="button" className="text-primary underline" onClick={() => onAccept(false)}>
-              Take that back
+              Withdraw
             </button>
           </p>
         ))}
       {kept.length > 0 && (
         <details className="mt-1.5">
           <summary className="cursor-pointer text-kept">
-            ✓ {kept.length} of {rules.length} demands of the shop are kept
+            ✓ {kept.length} of {rules.length} requirements of the shop are met
           </summary>
           <ul className="mt-1 pl-4">
             {kept.map((rule) => (

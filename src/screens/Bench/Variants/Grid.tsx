@@ -144,10 +144,10 @@ export function Grid({ view, poor }: { view: GridView; poor: ReadonlyMap<string,
                         </button>
                         {fails.length > 0 && (
                           <span
-                            title={`Hardly seen: ${fails.join(', ')}`}
+                            title={`Low contrast: ${fails.join(', ')}`}
                             className="block text-tiny text-caution whitespace-nowrap border-l-[3px] border-caution pl-1.5"
                           >
-                            warn: {fails.length === 1 ? fails[0] : `${fails.length} layers`} hardly seen
+                            low contrast: {fails.length === 1 ? fails[0] : `${fails.length} layers`}
                           </span>
                         )}
                       </span>

@@ -88,10 +88,10 @@ export function WordsPart() {
               {tag.text}
               <button
                 type="button"
-                aria-label={`Take out ${tag.text}`}
+                aria-label={`Remove ${tag.text}`}
                 className="ml-1 size-6 text-muted hover:text-stop"
                 onClick={() =>
-                  desk.edit('Take out tag', (d) => {
+                  desk.edit('Remove tag', (d) => {
                     const { [id]: _gone, ...rest } = d.words.base.tags;
                     return setWords(d, { tags: rest });
                   })

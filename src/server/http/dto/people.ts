@@ -32,17 +32,17 @@ export class SignInDto {
 }
 
 export class AccountDto {
-  @IsEmail({}, { message: 'email must be an address such as you@example.org' })
-  @MaxLength(200)
+  @IsEmail({}, { message: 'Enter an email address, such as you@example.org' })
+  @MaxLength(200, { message: 'Enter an email address of up to 200 characters' })
   email: string;
 
-  @Length(1, 120, { message: 'name must have 1 to 120 characters' })
+  @Length(1, 120, { message: 'Enter your name, up to 120 characters' })
   name: string;
 
-  @Length(10, 500, { message: 'password must have 10 characters or more' })
+  @Length(10, 500, { message: 'Enter a password of 10 characters or more' })
   password: string;
 
-  @Length(1, 120, { message: 'workspaceName must have 1 to 120 characters' })
+  @Length(1, 120, { message: 'Enter the name of your business, up to 120 characters' })
   workspaceName: string;
 
   @Judged((value) =>

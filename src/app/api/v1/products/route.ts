@@ -2,20 +2,27 @@ import { invalid } from '@/core/errors';
 import { readBody } from '@/server/http/body';
 import { NewProductDto } from '@/server/http/dto/products';
 import { json, route } from '@/server/http/route';
-import { createProduct, listProducts } from '@/server/products/products';
+import { PRODUCT_SORTS, productPage, type ProductSort } from '@/server/products/product-page';
+import { createProduct } from '@/server/products/products';
 
-/** `?offset=`: how many products are passed over; whole, up to a million. */
-function readOffset(query: URLSearchParams): number {
-  const text = query.get('offset') ?? '0';
-  if (!/^\d{1,7}$/.test(text)) throw invalid('offset-wrong', 'offset must be a whole number of products to pass over.');
-  return Number(text);
-}
+const MOST = 200;
 
-/** 200 products at a time, those changed last first; with `?sku=` those of which a SKU begins so. */
+/** `?q=` words of titles or beginnings of SKUs, `?sort=`, `?limit=` (200 at most), and `?after=` the `next` of the page before. */
 export const GET = route('read', async ({ ctx, actor, query }) => {
-  const offset = readOffset(query);
-  const sku = query.get('sku') ?? '';
-  return json({ products: await listProducts(ctx, actor.workspaceId, { offset, sku }) });
+  const sort = query.get('sort') ?? 'changed';
+  if (!PRODUCT_SORTS.includes(sort as ProductSort))
+    throw invalid('sort-wrong', `sort is one of ${PRODUCT_SORTS.join(', ')}; “${sort.slice(0, 40)}” is none of them.`);
+  const limit = query.get('limit') ?? String(MOST);
+  if (!/^[1-9]\d{0,2}$/.test(limit) || Number(limit) > MOST)
+    throw invalid('limit-wrong', `limit is a whole number from 1 to ${MOST}.`);
+  return json(
+    await productPage(ctx, actor.workspaceId, {
+      words: query.get('q') ?? '',
+      sort: sort as ProductSort,
+      limit: Number(limit),
+      after: query.get('after'),
+    }),
+  );
 });
 
 export const POST = route('design', async ({ ctx, actor, request }) =>

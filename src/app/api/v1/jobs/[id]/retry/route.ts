@@ -6,6 +6,6 @@ import { needForJob } from '@/server/jobs/scopes';
 export const POST = route<{ id: string }>('read', async ({ ctx, actor, params }) => {
   await needForJob(ctx, actor, params.id);
   if (!(await retryJob(ctx, actor.workspaceId, params.id)))
-    throw conflict('job-not-ended', 'Only a job that was given up or stopped can be tried again.');
+    throw conflict('job-not-ended', 'Only a job that failed or was stopped can be retried.');
   return json(await findJob(ctx, actor.workspaceId, params.id));
 });

@@ -1,0 +1,100 @@
+import { invalid } from '@/core/errors';
+import type { Context } from '../context';
+import { likely } from '../db/like';
+import type { Value } from '../db/pool';
+import { PRODUCT_COLUMNS, type Product } from './products';
+
+/** In which order products are given, and by what a page goes on where the one before ended. */
+const SORTS = {
+  changed: { column: 'updated_at', way: 'DESC', of: (product: Product) => product.updatedAt.toISOString() },
+  made: { column: 'created_at', way: 'DESC', of: (product: Product) => product.createdAt.toISOString() },
+  title: { column: 'title', way: 'ASC', of: (product: Product) => product.title },
+} as const;
+export type ProductSort = keyof typeof SORTS;
+export const PRODUCT_SORTS = Object.keys(SORTS) as ProductSort[];
+
+export interface ProductQuery {
+  readonly limit?: number;
+  /** Words that all have to be in the title, or to be how a SKU begins, in small or large letters; empty for all. */
+  readonly words?: string;
+  readonly sort?: ProductSort;
+  /** `next` of the page before. */
+  readonly after?: string | null;
+}
+
+export interface ProductPage {
+  /** All that are found, on whatever page. */
+  readonly total: number;
+  readonly products: readonly Product[];
+  /** Goes on after this page; null on the last. */
+  readonly next: string | null;
+}
+
+const MOST_WORDS = 8;
+const MOST_LETTERS = 64;
+
+/** A place between two products: the value that they are sorted by, and the id of the one before. */
+interface Place {
+  readonly value: string;
+  readonly id: string;
+}
+
+const writePlace = (place: Place): string => Buffer.from(JSON.stringify([place.value, place.id])).toString('base64url');
+
+function readPlace(text: string): Place {
+  try {
+    const [value, id] = JSON.parse(Buffer.from(text, 'base64url').toString('utf8')) as unknown[];
+    if (typeof value === 'string' && typeof id === 'string' && /^\w{1,24}$/.test(id)) return { value, id };
+  } catch {
+    // Told below.
+  }
+  throw invalid('page-wrong', 'This page of products does not exist; begin with the first one again.');
+}
+
+/** One page of a workspace's products, with how many there are. Throws `page-wrong` for a place that no page gave. */
+export async function productPage(
+  ctx: Context,
+  workspaceId: string,
+  { limit = 200, words = '', sort = 'changed', after = null }: ProductQuery = {},
+): Promise<ProductPage> {
+  const asked = words.slice(0, 500).split(/\s+/).filter(Boolean).slice(0, MOST_WORDS);
+  const found = [
+    'workspace_id = ? AND archived_at IS NULL',
+    ...asked.map(
+      () =>
+        '(title LIKE ? OR id IN (SELECT v.product_id FROM product_variant v WHERE v.workspace_id = ? AND v.sku LIKE ?))',
+    ),
+  ].join(' AND ');
+  const values: Value[] = [
+    workspaceId,
+    ...asked.flatMap((word) => {
+      const text = likely(word.slice(0, MOST_LETTERS));
+      return [`%${text}%`, workspaceId, `${text}%`];
+    }),
+  ];
+  const { column, way, of } = SORTS[sort];
+  const place = after === null ? null : readPlace(after);
+  const beyond = place ? `AND (${column} ${way === 'ASC' ? '>' : '<'} ? OR (${column} = ? AND id > ?))` : '';
+  const at = place && (column === 'title' ? place.value : dateOf(place.value));
+  const [rows, count] = await Promise.all([
+    ctx.db.rows<Product>(
+      `SELECT ${PRODUCT_COLUMNS} FROM product WHERE ${found} ${beyond} ORDER BY ${column} ${way}, id LIMIT ?`,
+      [...values, ...(place ? [at!, at!, place.id] : []), limit + 1],
+    ),
+    ctx.db.row<{ total: number }>(`SELECT COUNT(*) AS total FROM product WHERE ${found}`, values),
+  ]);
+  const products = rows.slice(0, limit);
+  const last = products.at(-1);
+  return {
+    total: Number(count!.total),
+    products,
+    next: rows.length > limit && last ? writePlace({ value: of(last), id: last.id }) : null,
+  };
+}
+
+function dateOf(text: string): Date {
+  const date = new Date(text);
+  if (Number.isNaN(date.getTime()))
+    throw invalid('page-wrong', 'This page of products does not exist; begin with the first one again.');
+  return date;
+}
