@@ -62,9 +62,10 @@ function shareOf(gray: Gray): number | null {
   return 1;
 }
 
+/** A piece of a row or column: where it begins, how far its pixels are apart, and its steepest step over its range. */
 interface Piece {
-  readonly levels: Float64Array;
-  /** Its steepest step over its range. */
+  readonly start: number;
+  readonly step: number;
   readonly sharp: number;
 }
 
@@ -80,8 +81,7 @@ function sharpPieces({ widthPx, heightPx, levels }: Gray): Float64Array[] {
       if (i > 0) steepest = Math.max(steepest, Math.abs(level - levels[start + (i - 1) * step]!));
     }
     if (most - least < LEAST_RANGE || steepest < LEAST_STEP) return;
-    const own = Float64Array.from({ length: PIECE }, (_, i) => levels[start + i * step]!);
-    found.push({ levels: own, sharp: steepest / (most - least) });
+    found.push({ start, step, sharp: steepest / (most - least) });
   };
   // Every line of a small picture; of a large one as many as say enough.
   const every = (lines: number) => Math.max(1, Math.floor(lines / 400));
@@ -90,7 +90,10 @@ function sharpPieces({ widthPx, heightPx, levels }: Gray): Float64Array[] {
   for (let x = 0; x < widthPx; x += every(widthPx))
     for (let y = 0; y + PIECE <= heightPx; y += APART) take(y * widthPx + x, widthPx);
   found.sort((a, b) => b.sharp - a.sharp);
-  return found.slice(0, Math.max(FEWEST, Math.ceil(found.length * SHARPEST))).map((piece) => piece.levels);
+  // The levels of the few that speak are copied, not those of all.
+  return found
+    .slice(0, Math.max(FEWEST, Math.ceil(found.length * SHARPEST)))
+    .map(({ start, step }) => Float64Array.from({ length: PIECE }, (_, i) => levels[start + i * step]!));
 }
 
 /** Adds the power spectrum of a piece; its mean is taken off, and its ends are faded. */

@@ -5,10 +5,17 @@ export interface Part extends Box {
   readonly count: number;
 }
 
+/** What looking for parts writes into: whoever looks at many masks of one size brings it along. */
+export interface PartsRoom {
+  readonly seen: Uint8Array;
+  readonly stack: Int32Array;
+}
+
+export const partsRoom = (count: number): PartsRoom => ({ seen: new Uint8Array(count), stack: new Int32Array(count) });
+
 /** The parts of a mask, neighbors by side or corner, in order of their first pixel. */
-export function partsOf(mask: Uint8Array, widthPx: number): Part[] {
-  const seen = new Uint8Array(mask.length);
-  const stack = new Int32Array(mask.length);
+export function partsOf(mask: Uint8Array, widthPx: number, { seen, stack }: PartsRoom): Part[] {
+  seen.fill(0);
   const parts: Part[] = [];
   for (let first = 0; first < mask.length; first += 1) {
     if (mask[first] !== 1 || seen[first] === 1) continue;

@@ -1,6 +1,6 @@
 import type { Box } from '../geometry/box';
 import type { Gray } from './gray';
-import { partsOf, type Part } from './parts';
+import { partsOf, partsRoom, type Part, type PartsRoom } from './parts';
 
 /**
  * Sides of the squares over which light is compared, as shares of the longer side: letters of any size stand out of one of them. What is
@@ -41,11 +41,13 @@ export function findWords(gray: Gray): Box[] {
   const sums = sumsOf(gray);
   const long = Math.max(widthPx, heightPx);
   let found: Box[] = [];
+  const mask = new Uint8Array(widthPx * heightPx);
+  const room = partsRoom(mask.length);
   for (const share of SQUARES)
     for (const isDark of [true, false]) {
-      const mask = standingOut(gray, sums, Math.round(share * long), isDark);
+      standingOut(gray, sums, mask, Math.round(share * long), isDark);
       // What is found again in another square is one line with what was found of it.
-      for (const box of linesIn(mask, gray, share * long)) {
+      for (const box of linesIn(mask, room, gray, share * long)) {
         const same = found.filter((other) => overlaps(box, other));
         found = [...found.filter((other) => !same.includes(other)), around([box, ...same])];
       }
@@ -67,9 +69,9 @@ const around = (boxes: readonly Box[]): Box => ({
 });
 
 /** Sums of all levels above and to the left, one row and column larger than the picture. */
-function sumsOf({ widthPx, heightPx, levels }: Gray): Float64Array {
+function sumsOf({ widthPx, heightPx, levels }: Gray): Uint32Array {
   const stride = widthPx + 1;
-  const sums = new Float64Array(stride * (heightPx + 1));
+  const sums = new Uint32Array(stride * (heightPx + 1));
   for (let y = 0; y < heightPx; y += 1) {
     let row = 0;
     for (let x = 0; x < widthPx; x += 1) {
@@ -83,12 +85,12 @@ function sumsOf({ widthPx, heightPx, levels }: Gray): Float64Array {
 /** Where a picture is darker (or lighter) than the mean of the square around a place. */
 function standingOut(
   { widthPx, heightPx, levels }: Gray,
-  sums: Float64Array,
+  sums: Uint32Array,
+  mask: Uint8Array,
   square: number,
   isDark: boolean,
-): Uint8Array {
+): void {
   const stride = widthPx + 1;
-  const mask = new Uint8Array(widthPx * heightPx);
   const half = Math.max(2, square >> 1);
   for (let y = 0; y < heightPx; y += 1) {
     const [top, bottom] = [Math.max(0, y - half), Math.min(heightPx, y + half + 1)];
@@ -100,10 +102,9 @@ function standingOut(
         sums[bottom * stride + left]! +
         sums[top * stride + left]!;
       const above = levels[y * widthPx + x]! - sum / ((right - left) * (bottom - top));
-      if (isDark ? above < -STANDS_OUT : above > STANDS_OUT) mask[y * widthPx + x] = 1;
+      mask[y * widthPx + x] = (isDark ? above < -STANDS_OUT : above > STANDS_OUT) ? 1 : 0;
     }
   }
-  return mask;
 }
 
 const widthOf = ({ left, right }: Box): number => right - left;
@@ -145,10 +146,10 @@ function areNeighbors(one: Letter, other: Letter): boolean {
   return overlap >= 0.5 * Math.min(a, b) && gap <= GAP * Math.max(a, b) && gap >= -0.2 * Math.min(a, b);
 }
 
-function linesIn(mask: Uint8Array, gray: Gray, square: number): Box[] {
+function linesIn(mask: Uint8Array, room: PartsRoom, gray: Gray, square: number): Box[] {
   const { widthPx, heightPx } = gray;
   const long = Math.max(widthPx, heightPx);
-  const letters = partsOf(mask, widthPx)
+  const letters = partsOf(mask, widthPx, room)
     .filter((part) => isLetter(part, long, square))
     .map((part) => ({ ...part, level: levelOf(part, mask, gray) }))
     .toSorted((a, b) => a.left - b.left);

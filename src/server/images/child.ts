@@ -86,7 +86,15 @@ async function look(
   }: Required<Pick<IngestOptions, 'seconds' | 'memoryMb' | 'program'>> & Pick<IngestOptions, 'derivation' | 'signal'>,
 ): Promise<IngestResult> {
   const places = { readOnly: [program, file].map((place) => path.dirname(path.resolve(place))), writable: [folder] };
-  const node = [`--max-old-space-size=${Math.round(memoryMb * 0.6)}`, program, file, folder];
+  // It gives back what a step needed before the next begins: what lies about counts as well.
+  const node = [
+    '--expose-gc',
+    '--max-semi-space-size=1',
+    `--max-old-space-size=${Math.round(memoryMb * 0.6)}`,
+    program,
+    file,
+    folder,
+  ];
   // Its environment holds no secret and no address of ours.
   const { command, args, env } = shutIn(places, [...node, ...(derivation ? [JSON.stringify(derivation)] : [])]);
   const child = spawn(command, args, { stdio: ['ignore', 'pipe', 'pipe'], env: env as NodeJS.ProcessEnv });

@@ -1,3 +1,4 @@
+import sharp from 'sharp';
 import { isTypicaError } from '@/core/errors';
 import type { Derivation } from '@/core/findings/remedy';
 import { deriveFile } from './derive';
@@ -8,6 +9,9 @@ import { ingestFile } from './ingest';
  * the picture that is made out of the file is written to the folder, and that is looked at.
  */
 const [file, folder, asked] = process.argv.slice(2) as [string, string, string?];
+
+// One file is looked at, once: what a decoder might use again is only in the way.
+sharp.cache(false);
 
 async function look() {
   if (!asked) return ingestFile(file, folder);

@@ -13,7 +13,7 @@ import { cleanSvg, type CleanSvg } from '@/core/artwork/svg';
 import { findSvgTexts, withOutlines, type SetSpan, type SvgSpan } from '@/core/artwork/svg-text';
 import { invalid } from '@/core/errors';
 import type { Box } from '@/core/geometry/box';
-import { hairlines, type Draw } from './hairlines';
+import { hairlines, type Drawing } from './hairlines';
 import { declaresColors, openRaster } from './open-raster';
 import { MAX_PIXELS, MAX_SVG_BYTES, PREVIEW_PX, THUMBNAIL_PX } from './limits';
 import { setSpan } from '../lettering/fonts';
@@ -158,10 +158,10 @@ async function ingestRaster(bytes: Buffer, mediaType: string, folder: string): P
   const [widthPx, heightPx] = turned ? [metadata.height, metadata.width] : [metadata.width, metadata.height];
   const visible = metadata.hasAlpha ? await visibleBox(bytes, pixels) : { left: 0, top: 0, right: 1, bottom: 1 };
   const densityDpi = metadata.density && metadata.density >= 30 && metadata.density <= 4800 ? metadata.density : null;
-  const close = await middleOf(bytes, widthPx, heightPx);
+  const close = await inTurn(() => closeFacts(bytes, widthPx, heightPx));
   return finish(
     folder,
-    { preview: preview.data, source: null, draw: drawRaster(bytes) },
+    { preview: preview.data, source: null, drawing: rasterDrawing(bytes, widthPx, heightPx) },
     {
       mediaType,
       vector: false,
@@ -171,8 +171,7 @@ async function ingestRaster(bytes: Buffer, mediaType: string, folder: string): P
       hasAlpha: metadata.hasAlpha ?? false,
       visible,
       notes,
-      jpegStep: Math.max(tableStep(bytes) ?? 0, jpegStep(close) ?? 0) || null,
-      detailShare: detailShare(close),
+      ...close,
     },
   );
 }
@@ -201,7 +200,14 @@ async function ingestSvg(bytes: Buffer, folder: string): Promise<IngestResult> {
   const visible = await visibleBox(rendered.data, PREVIEW_PX ** 2);
   return finish(
     folder,
-    { preview: rendered.data, source, draw: (px) => renderSvg(svg, widthPx, heightPx, px) },
+    {
+      preview: rendered.data,
+      source,
+      drawing: {
+        at: (px) => renderSvg(svg, widthPx, heightPx, px),
+        sizePx: { width: widthPx, height: heightPx, any: true },
+      },
+    },
     {
       mediaType: 'image/svg+xml',
       vector: true,
@@ -309,7 +315,26 @@ export async function reduced({ widthPx, heightPx, rgba }: Pixels): Promise<Pixe
 const LOOKED_PX = 600;
 
 /** Most pixels that are looked at one by one: rows in the middle of a picture that has more. */
-const CLOSE_PIXELS = 4e6;
+const CLOSE_PIXELS = 2e6;
+
+/** What a step leaves lying about is given back before the next begins: memory is counted as it is held (with `--expose-gc`). */
+async function inTurn<T>(step: () => Promise<T>): Promise<T> {
+  (globalThis as { gc?: () => void }).gc?.();
+  return step();
+}
+
+/** What the pixels say at their own size. */
+async function closeFacts(
+  bytes: Buffer,
+  widthPx: number,
+  heightPx: number,
+): Promise<Pick<ArtworkFacts, 'jpegStep' | 'detailShare'>> {
+  const close = await middleOf(bytes, widthPx, heightPx);
+  return {
+    jpegStep: Math.max(tableStep(bytes) ?? 0, jpegStep(close) ?? 0) || null,
+    detailShare: detailShare(close),
+  };
+}
 
 /** The middle rows of a picture, at its own size, as gray. */
 async function middleOf(bytes: Buffer, widthPx: number, heightPx: number): Promise<Gray> {
@@ -326,7 +351,7 @@ async function middleOf(bytes: Buffer, widthPx: number, heightPx: number): Promi
 }
 
 /** Longer side of the picture in which words are looked for. */
-const WORDS_PX = 1200;
+const WORDS_PX = 1000;
 
 async function wordsIn(preview: Buffer): Promise<Box[]> {
   const { data, info } = await sharp(preview)
@@ -337,22 +362,22 @@ async function wordsIn(preview: Buffer): Promise<Box[]> {
   return findWords(grayOf(info.width, info.height, data));
 }
 
-/** A picture of pixels no larger than it is. */
-const drawRaster =
-  (bytes: Buffer): Draw =>
-  (px) =>
-    open(bytes).resize(px, px, { fit: 'inside', withoutEnlargement: true });
+/** A picture of pixels, no larger than it is. */
+const rasterDrawing = (bytes: Buffer, width: number, height: number): Drawing => ({
+  at: (px) => open(bytes).resize(px, px, { fit: 'inside', withoutEnlargement: true }),
+  sizePx: { width, height, any: false },
+});
 
 /** What was made of a file: its picture of medium size, where a vector lies, and how it is drawn in any size. */
 interface Made {
   readonly preview: Buffer;
   readonly source: string | null;
-  readonly draw: Draw;
+  readonly drawing: Drawing;
 }
 
 async function finish(
   folder: string,
-  { preview, source, draw }: Made,
+  { preview, source, drawing }: Made,
   facts: Omit<ArtworkFacts, keyof ClosePicture | 'words'>,
 ): Promise<IngestResult> {
   if (facts.visible === null)
@@ -369,14 +394,16 @@ async function finish(
   ]);
   await Promise.all([fs.writeFile(files.preview, preview), fs.writeFile(files.thumbnail, thumbnail)]);
   const pixels = { widthPx: close.info.width, heightPx: close.info.height, rgba: close.data };
-  const [looks, words] = [await lookAt(pixels, reduced), await wordsIn(preview)];
-  return { facts: { ...facts, ...(await withHairlines(looks, draw, facts.hasAlpha)), words }, files };
+  const looks = await inTurn(() => lookAt(pixels, reduced));
+  const words = await inTurn(() => wordsIn(preview));
+  return { facts: { ...facts, ...(await withHairlines(looks, drawing, facts.hasAlpha)), words }, files };
 }
 
 /** What was seen of a picture with the hairlines in it, and on the ground in which it stands. */
-export async function withHairlines(looks: Looks, draw: Draw, hasAlpha: boolean): Promise<ClosePicture> {
-  const own = hasAlpha ? await hairlines(draw, null) : [];
-  const groundInk = looks.ground === null ? [] : await hairlines(draw, looks.ground);
+export async function withHairlines(looks: Looks, drawing: Drawing, hasAlpha: boolean): Promise<ClosePicture> {
+  const { ground } = looks;
+  const own = hasAlpha ? await inTurn(() => hairlines(drawing, null)) : [];
+  const groundInk = ground === null ? [] : await inTurn(() => hairlines(drawing, ground));
   return {
     ...looks,
     thinInk: [...own, ...looks.thinInk],

@@ -11,7 +11,7 @@ export const IMAGE_ROOM_MB = Number(process.env.TYPICA_IMAGE_ROOM_MB ?? 500);
 
 /** What the process that looks at one stranger's file may use: at first, and when that was too little, with the room to itself. */
 export const INGEST_SECONDS = 60;
-export const INGEST_SMALL_MB = 150;
+export const INGEST_SMALL_MB = 200;
 export const INGEST_MEMORY_MB = 800;
 
 /** Drawing happens under the same limits as looking. */

@@ -13,7 +13,7 @@ import { ingestFile, reduced, withHairlines } from '../../../src/server/images/i
 import { setLettering } from '../../../src/server/lettering/fonts';
 
 /** Longer sides of the pictures that are looked at, as when an artwork is taken in. */
-const [LOOKED_PX, WORDS_PX] = [600, 1200];
+const [LOOKED_PX, WORDS_PX] = [600, 1000];
 
 /** A picture that is looked at once it is needed. */
 export type Picture = () => Promise<ArtworkSize>;
@@ -49,7 +49,7 @@ async function look(svg: string, height: number, px: number): Promise<ArtworkSiz
     vector: false,
     widthPx: px,
     heightPx: Math.round((px * height) / 1000),
-    ...(await withHairlines(looks, draw, true)),
+    ...(await withHairlines(looks, { at: draw, sizePx: { width: 1000, height, any: true } }, true)),
     words: findWords(grayOf(close.info.width, close.info.height, close.data)),
     visible: bounds && {
       left: bounds.left / info.width,
