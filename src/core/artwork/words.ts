@@ -29,7 +29,8 @@ const ON_LINE = 0.7;
 /** Share of the letters of a line that have two strokes side by side, and of their rows or columns. */
 const BRANCHED = 0.5;
 const DOUBLE = 0.15;
-/** Lines that are kept; more are a page of text, or none at all. */
+/** Letters that are looked at, and lines that are kept; more are a page of text, or none at all. */
+const MOST_LETTERS = 2000;
 const MOST_LINES = 24;
 
 /**
@@ -153,6 +154,8 @@ function linesIn(mask: Uint8Array, room: PartsRoom, gray: Gray, square: number):
     .filter((part) => isLetter(part, long, square))
     .map((part) => ({ ...part, level: levelOf(part, mask, gray) }))
     .toSorted((a, b) => a.left - b.left);
+  // So many are a texture; each would be held against all lines.
+  if (letters.length > MOST_LETTERS) return [];
   const lines: Letter[][] = [];
   for (const letter of letters) {
     // Of the lines that end before it, the one that ends nearest.
