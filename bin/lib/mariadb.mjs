@@ -63,7 +63,8 @@ function runApart(command, args, onStart) {
 /** Makes an empty database: beside its place, and moved there when it is whole, so that one that was cut off is made anew. */
 async function makeData(data, user, onStart) {
   const making = `${data}.making`;
-  fs.rmSync(making, { recursive: true, force: true });
+  // One that was killed may write a last file while its folder is taken away: then again.
+  fs.rmSync(making, { recursive: true, force: true, maxRetries: 10, retryDelay: 200 });
   const { how, out } = await runApart(
     which('mariadb-install-db'),
     [

@@ -342,7 +342,7 @@ describe('an artwork from before the checks of today', () => {
     await askToLookAgain(world.ctx);
     await askToLookAgain(world.ctx);
     const count = () =>
-      world.ctx.db.row<{ n: number }>('SELECT COUNT(*) AS n FROM job WHERE title = ?', ['Look again at old']);
+      world.ctx.db.row<{ n: number }>('SELECT COUNT(*) AS n FROM job WHERE title = ?', ['Process old again']);
     expect(Number((await count())!.n)).toBe(1);
     await runJobs(world.ctx);
     expect((await findArtwork(world.ctx, actor.workspaceId, id)).facts).toMatchObject({

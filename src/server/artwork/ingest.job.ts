@@ -116,7 +116,7 @@ export async function askToLookAgain(ctx: Context): Promise<void> {
     await enqueue(ctx.db, {
       workspaceId,
       kind: 'ingest-artwork',
-      title: `Process ${name}`,
+      title: `Process ${name} again`,
       payload: { artworkId: id, again: true },
       subject: `artwork:${id}`,
       priority: 1,
