@@ -118,7 +118,7 @@ describe('choosing a blank', () => {
     await browser.clickText('only what differs', 'label', false);
     await browser.until(async () => (await count()) < all, 'fewer lines');
     expect(await browser.faults()).toEqual([]);
-    await browser.click('[aria-label="Take Galley Mug, Oststern out"]');
+    await browser.click('[aria-label="Remove Galley Mug, Oststern"]');
     await browser.until(async () => (await address()).getAll('id').length === 1, 'one left');
   });
 
@@ -205,7 +205,7 @@ describe('a partner’s price list', () => {
     await browser.go(`${origin}/range`);
     await browser.clickText('1 variant ended: Coal, L.', 'a');
     await browser.text('1 ended', 'span');
-    await browser.clickText('Discard');
+    await browser.clickText('Drop it');
     await browser.text('2 colors, 2 variants', 'span');
   });
 

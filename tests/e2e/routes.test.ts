@@ -110,7 +110,7 @@ describe('a stranger’s workspace', () => {
       expect([address, method, answer.status]).toEqual([address, method, 404]);
     }
     expect((await stranger.request('POST', `/jobs/${j}/cancel`)).status).toBe(409);
-    expect(await stranger.get('/products')).toEqual({ products: [] });
+    expect(await stranger.get('/products')).toEqual({ total: 0, products: [], next: null });
   });
 
   it('cannot be changed from another site by a browser’s cookie', async () => {
