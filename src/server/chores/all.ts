@@ -7,6 +7,7 @@ import { dropOldTries } from '../people/sign-in-limits';
 import { dropUnusedPlanes } from '../pictures/half-planes';
 import { dropOldRenderings } from '../pictures/renderings';
 import { thinRevisions } from '../products/revisions';
+import { dropDeletedProducts } from '../products/shelving';
 import { catchUpVariants } from '../products/variant-rows';
 import { bringRates } from '../rates/feed';
 import { turnSales } from '../sales/sales';
@@ -27,6 +28,7 @@ export const chores: readonly Chore[] = [
   { name: 'refused-artwork', everySeconds: 60, run: dropRefused },
   { name: 'look-again', everySeconds: 60, run: askToLookAgain },
   { name: 'blobs', everySeconds: 60, run: cleanBlobs },
+  { name: 'deleted-products', everySeconds: 300, run: dropDeletedProducts },
   { name: 'thin-revisions', everySeconds: 60, run: thinRevisions },
   { name: 'unused-planes', everySeconds: 300, run: ({ config }) => dropUnusedPlanes(config.home) },
   { name: 'left-files', everySeconds: 300, run: ({ config }) => dropLeftFiles(config.home) },

@@ -3,6 +3,7 @@ import type { Context } from '../context';
 import { likely } from '../db/like';
 import type { Value } from '../db/pool';
 import { PRODUCT_COLUMNS, type Product } from './products';
+import { SHELF_WHERE, type ProductShelf } from './shelving';
 
 /** In which order products are given, and by what a page goes on where the one before ended. */
 const SORTS = {
@@ -18,6 +19,8 @@ export interface ProductQuery {
   /** Words that all have to be in the title, or to be how a SKU begins, in small or large letters; empty for all. */
   readonly words?: string;
   readonly sort?: ProductSort;
+  /** Which of them: those in the range unless another is named. */
+  readonly shelf?: ProductShelf;
   /** `next` of the page before. */
   readonly after?: string | null;
 }
@@ -55,11 +58,11 @@ function readPlace(text: string): Place {
 export async function productPage(
   ctx: Context,
   workspaceId: string,
-  { limit = 200, words = '', sort = 'changed', after = null }: ProductQuery = {},
+  { limit = 200, words = '', sort = 'changed', shelf = 'range', after = null }: ProductQuery = {},
 ): Promise<ProductPage> {
   const asked = words.slice(0, 500).split(/\s+/).filter(Boolean).slice(0, MOST_WORDS);
   const found = [
-    'workspace_id = ? AND archived_at IS NULL',
+    `workspace_id = ? AND ${SHELF_WHERE[shelf]}`,
     ...asked.map(
       () =>
         '(title LIKE ? OR id IN (SELECT v.product_id FROM product_variant v WHERE v.workspace_id = ? AND v.sku LIKE ?))',

@@ -10,7 +10,6 @@ import type { Actor } from '../people/people';
 import { refuseOver } from '../quotas/quotas';
 import { ruleForNew } from '../pricing/rules';
 import { insertProduct } from './insert';
-
 import { writeVariantRowsSoon } from './variant-rows';
 
 export interface Product {
@@ -106,13 +105,4 @@ export async function createProduct(
   const id = await ctx.pools.transaction((db) => insertProduct(db, { workspaceId: actor.workspaceId, document }));
   await writeVariantRowsSoon(ctx, id);
   return findProduct(ctx, actor.workspaceId, id);
-}
-
-/** Puts a product away; its listings stay as they are in the shops. */
-export async function archiveProduct(ctx: Context, actor: Actor, id: string): Promise<void> {
-  const { affectedRows } = await ctx.db.run(
-    'UPDATE product SET archived_at = UTC_TIMESTAMP(3) WHERE id = ? AND workspace_id = ? AND archived_at IS NULL',
-    [id, actor.workspaceId],
-  );
-  if (affectedRows === 0) throw notFound('product', id);
 }

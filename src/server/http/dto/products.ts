@@ -39,6 +39,19 @@ export class NewProductDto {
   variants?: NewVariantDto[];
 }
 
+export class CopyDto {
+  @IsOptional()
+  @IsString({ message: 'title must be text' })
+  @Length(0, 500, { message: 'title must have at most 500 characters' })
+  title?: string;
+
+  /** The blank that the copy is made on; absent: the same. */
+  @IsOptional()
+  @IsString({ message: 'blankId must be the id of a blank' })
+  @Length(1, 40)
+  blankId?: string;
+}
+
 export class SendDto {
   @IsString({ message: 'storeId must be the id of a store' })
   @Length(1, 40)

@@ -4,7 +4,8 @@ import { readJson } from '@/server/http/body';
 import { need, type Scope } from '@/server/people/scopes';
 import { json, noContent, route } from '@/server/http/route';
 import { patchProduct } from '@/server/products/patch';
-import { archiveProduct, findProduct } from '@/server/products/products';
+import { findProduct } from '@/server/products/products';
+import { deleteProduct } from '@/server/products/shelving';
 
 type Params = { id: string };
 const etag = (revision: number) => ({ etag: `"${revision}"` });
@@ -53,7 +54,8 @@ export const PATCH = route<Params>('read', async ({ ctx, actor, request, params 
   return json(result, 200, etag(result.revision));
 });
 
+/** Deletes a product that no shop has; for 30 days it can be brought back by `POST …/restore`. */
 export const DELETE = route<Params>('design', async ({ ctx, actor, params }) => {
-  await archiveProduct(ctx, actor, params.id);
+  await deleteProduct(ctx, actor, params.id);
   return noContent();
 });
