@@ -30,11 +30,17 @@ export default function RootLayout({ children }: { children: React.ReactNode }) 
       <body>
         {children}
         <Toaster
-          position="bottom-left"
+          position="top-center"
+          offset={{ top: 4 }}
+          mobileOffset={{ top: 4 }}
+          visibleToasts={2}
+          gap={4}
           toastOptions={{
             unstyled: true,
             classNames: {
-              toast: 'flex gap-2 w-96 rounded-paper border border-ink bg-ink text-sheet px-3 py-2.5 text-small',
+              toast:
+                'flex w-[420px] max-w-[92vw] items-baseline gap-3 rounded-paper border border-ink bg-ink px-3 py-2 font-sans text-small leading-tight text-sheet',
+              actionButton: 'ml-auto shrink-0 min-h-6 text-sheet underline underline-offset-2',
               description: 'text-sheet/80',
             },
           }}

@@ -4,7 +4,8 @@ type Kind = 'primary' | 'plain' | 'quiet';
 
 const KINDS: Record<Kind, string> = {
   primary: 'bg-primary text-sheet hover:bg-primary-deep disabled:bg-hairline disabled:text-muted font-semibold',
-  plain: 'border border-hairline bg-sheet hover:border-muted disabled:text-muted',
+  plain:
+    'border border-edge bg-sheet hover:border-ink disabled:border-dashed disabled:text-muted disabled:hover:border-edge',
   quiet:
     'text-primary underline underline-offset-2 hover:text-primary-deep disabled:text-muted disabled:no-underline px-0',
 };

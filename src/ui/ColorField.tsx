@@ -20,7 +20,7 @@ export function ColorField({
       <input
         type="color"
         aria-label={`${label}: pick`}
-        className="size-6 cursor-pointer rounded-paper border border-hairline bg-transparent p-0"
+        className="size-6 cursor-pointer rounded-paper border border-edge bg-transparent p-0"
         value={value}
         onChange={(e) => onChange(e.target.value.toLowerCase())}
       />

@@ -1,8 +1,9 @@
 'use client';
 
 import { useId, useState, type ReactNode } from 'react';
+import type { UseFormRegisterReturn } from 'react-hook-form';
 
-const BOX = 'rounded-paper border border-hairline bg-sheet px-2 py-1.5 text-base w-full';
+const BOX = 'rounded-paper border border-edge bg-sheet px-2 py-1.5 text-base w-full';
 
 /** A labelled control with room for a hint and an error beside it. */
 export function Labelled({
@@ -45,12 +46,15 @@ export function TextField({
   required,
   readOnly,
   autoFocus,
+  registered,
 }: {
   label: string;
   hint?: ReactNode;
   error?: string | null;
-  value: string;
-  onChange: (value: string) => void;
+  value?: string;
+  onChange?: (value: string) => void;
+  /** The field of a form that keeps its value, in place of `value` and `onChange`. */
+  registered?: UseFormRegisterReturn;
   type?: string;
   autoComplete?: string;
   required?: boolean;
@@ -71,7 +75,8 @@ export function TextField({
           value={value}
           autoComplete={autoComplete}
           required={required}
-          onChange={(e) => onChange(e.target.value)}
+          onChange={(e) => onChange?.(e.target.value)}
+          {...registered}
         />
       )}
     </Labelled>
@@ -154,7 +159,7 @@ export function EntryField({
       </label>
       <input
         id={id}
-        className={`${width} ${align === 'right' ? 'text-right' : ''} min-h-6 font-mono text-small bg-transparent border-b border-hairline hover:border-muted focus:border-primary px-0.5 py-0.5 ${error ? 'text-stop border-stop' : ''}`}
+        className={`${width} ${align === 'right' ? 'text-right' : ''} min-h-6 font-mono text-small bg-transparent border-b border-edge hover:border-muted focus:border-primary px-0.5 py-0.5 ${error ? 'text-stop border-stop' : ''}`}
         value={typed ?? text}
         aria-invalid={error !== null}
         aria-errormessage={error ? `${id}-error` : undefined}

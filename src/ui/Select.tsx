@@ -29,7 +29,7 @@ export function Select<T extends string>({
       <Listbox value={value} onChange={onChange}>
         <ListboxButton
           aria-label={`${label}: ${chosen?.name ?? ''}`}
-          className="inline-flex items-center gap-1 min-h-6 text-left text-small leading-tight border-b border-hairline hover:border-muted"
+          className="inline-flex items-center gap-1 min-h-6 text-left text-small leading-tight border-b border-edge hover:border-muted"
         >
           {chosen?.name ?? '–'}
           <ChevronDown size={13} aria-hidden />

@@ -154,6 +154,8 @@ const SAMPLES: { readonly [dto: string]: object } = {
     forNew: false,
   },
   RateDto: { from: 'GBP', to: 'USD', rate: '1.2', date: '2026-01-01', sure: true },
+  PersonDto: { name: 'x', email: 'x@example.org', password: 'a password', currentPassword: 'x' },
+  WorkspaceDto: { name: 'x', currency: 'GBP', country: 'GB' },
   CopyDto: { title: 'x', blankId: 'nosuch' },
   SplitDto: { variantKeys: [], title: 'x' },
   NewProductDto: { blankId: 'nosuch', title: 'x', variants: [{ key: 'a=b', sku: 'x', retailMinor: 1 }] },

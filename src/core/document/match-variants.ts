@@ -1,5 +1,5 @@
 import { colorOption, variantKey, type Blank, type Option } from '../catalog/blank';
-import { ownEntry } from '../own-entry';
+import { ownEntry, putEntry } from '../own-entry';
 import type { ProductDocument } from './document';
 
 /** How the chosen variants of a product are found again on another blank. */
@@ -71,7 +71,7 @@ export function matchVariants(doc: ProductDocument, from: Blank, to: Blank): Var
     for (const { option, other, values } of pairs) {
       const code = values.get(ownEntry(own, option.code) ?? '');
       if (code === undefined) return null;
-      there[other.code] = code;
+      putEntry(there, other.code, code);
     }
     return there;
   };
@@ -83,7 +83,14 @@ export function matchVariants(doc: ProductDocument, from: Blank, to: Blank): Var
   const partial = new Set(wanted.values());
   const codes = pairs.map(({ other }) => other.code);
   const part = (values: { readonly [code: string]: string }) =>
-    variantKey(Object.fromEntries(codes.flatMap((code) => (values[code] === undefined ? [] : [[code, values[code]]]))));
+    variantKey(
+      Object.fromEntries(
+        codes.flatMap((code) => {
+          const value = ownEntry(values, code);
+          return value === undefined ? [] : [[code, value] as const];
+        }),
+      ),
+    );
   const found = to.variants.filter(({ ended, values }) => !ended && partial.has(part(values)));
   const counts = new Map<string, string[]>();
   for (const { key, values } of found) counts.set(part(values), [...(counts.get(part(values)) ?? []), key]);

@@ -72,7 +72,7 @@ export function onOtherBlank(doc: ProductDocument, from: Blank, to: Blank, aspec
       ),
     },
   };
-  if (hasShots(doc.pictures)) notes.push('Pictures follow the shots of the new blank by themselves.');
+  if (hasShots(doc.pictures)) notes.push('Pictures are made automatically from the shots of the new blank.');
   return {
     document,
     areas: pairs.map(({ area, target }) => ({

@@ -6,6 +6,7 @@ import { Button } from '@/ui/Button';
 import { Check } from '@/ui/Check';
 import { TextField } from '@/ui/Field';
 import { Select } from '@/ui/Select';
+import { dayText } from '@/ui/when';
 
 interface TokenView {
   readonly id: string;
@@ -32,8 +33,6 @@ const LIVES = [
   { value: '366', name: 'one year' },
 ];
 
-const day = (iso: string) =>
-  new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
 const isOver = (iso: string) => new Date(iso) < new Date();
 
 /** The form that makes a token. */
@@ -104,9 +103,9 @@ function TokenTable({ tokens, onRevoke }: { tokens: readonly TokenView[]; onRevo
           <tr key={token.id} className="border-b border-hairline">
             <td className="py-1.5">{token.name}</td>
             <td>{token.scopes.length === SCOPES.length ? 'everything' : token.scopes.join(', ')}</td>
-            <td>{day(token.createdAt)}</td>
-            <td>{isOver(token.expiresAt) ? <span className="text-stop">has ended</span> : day(token.expiresAt)}</td>
-            <td>{token.lastUsedAt ? day(token.lastUsedAt) : 'never'}</td>
+            <td>{dayText(token.createdAt)}</td>
+            <td>{isOver(token.expiresAt) ? <span className="text-stop">has ended</span> : dayText(token.expiresAt)}</td>
+            <td>{token.lastUsedAt ? dayText(token.lastUsedAt) : 'never'}</td>
             <td className="text-right">
               <Button kind="quiet" onClick={() => onRevoke(token.id)}>
                 Revoke

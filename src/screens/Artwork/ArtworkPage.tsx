@@ -82,7 +82,7 @@ export function ArtworkPage({ list: first, words: firstWords, tag: firstTag, pro
             placeholder="Words of a name or tag"
             value={words}
             onChange={(e) => setWords(e.target.value)}
-            className="ml-auto w-64 rounded-paper border border-hairline bg-sheet px-2 py-1.5 text-base"
+            className="ml-auto w-64 rounded-paper border border-edge bg-sheet px-2 py-1.5 text-base"
           />
           <Button kind="primary" onClick={open}>
             <UploadIcon size={15} aria-hidden className="mr-1.5 inline" />

@@ -2,6 +2,7 @@ import { luminance, parseHex } from '@/core/artwork/color';
 import { ownEntry } from '@/core/own-entry';
 import type { ArtworkItem } from './load';
 import { count } from '../count';
+import { dayText } from '@/ui/when';
 
 const KINDS: Record<string, string> = {
   'image/png': 'PNG',
@@ -44,7 +45,7 @@ export function factLines({ facts, createdAt }: ArtworkItem): [name: string, val
         ] as [string, string][])),
     ['Transparency', facts.hasAlpha ? 'yes' : 'none'],
     ...(facts.enlargedFromPx ? ([['Enlarged', `from ${facts.enlargedFromPx} px wide`]] as [string, string][]) : []),
-    ['Uploaded', new Date(createdAt).toLocaleDateString('en-GB', { dateStyle: 'medium' })],
+    ['Uploaded', dayText(createdAt)],
   ];
 }
 

@@ -1,6 +1,7 @@
 'use client';
 
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import { useSearchParams } from 'next/navigation';
 import { toast } from 'sonner';
 import { LivePlacement } from '@/bench/live';
 import { geometryIdFor, parseVariantKey } from '@/core/catalog/blank';
@@ -29,7 +30,7 @@ import { useBenchSession } from './use-session';
 import { TurnSheet } from './TurnSheet';
 import { VariantsPart } from './Variants/VariantsPart';
 import { priceBook } from './Price/prices';
-import type { Part } from './view';
+import { partOf, partTitle, type Part } from './view';
 import { WordsPart } from './Words/WordsPart';
 
 const PARTS: Record<Part, () => React.ReactNode> = {
@@ -42,8 +43,20 @@ const PARTS: Record<Part, () => React.ReactNode> = {
   stores: SendPart,
 };
 
+/** The part that the address names; going to another one is a step that the browser can take back. */
+function useWantedPart(): { part: Part; goTo(part: Part): void } {
+  const part = partOf(useSearchParams().get('part'));
+  const goTo = useCallback((to: Part) => {
+    const url = new URL(window.location.href);
+    if (partOf(url.searchParams.get('part')) === to) return;
+    url.searchParams.set('part', to);
+    window.history.pushState(null, '', url);
+  }, []);
+  return { part, goTo };
+}
+
 /** The page on which one product is made: docket, working surface, proof rail, ledger. */
-export function Bench({ data: loaded, startPart }: { data: BenchData; startPart: Part }) {
+export function Bench({ data: loaded }: { data: BenchData }) {
   const [shots, setShots] = useState(loaded.shots);
   const data = useMemo(() => ({ ...loaded, shots }), [loaded, shots]);
   const { blank, list, product, stores, home } = data;
@@ -51,7 +64,7 @@ export function Bench({ data: loaded, startPart }: { data: BenchData; startPart:
   const [live] = useState(() => new LivePlacement());
   const state = useSyncExternalStore(session.subscribe, session.getState, session.getState);
   const doc = state.document;
-  const [part, setPart] = useState<Part>(startPart);
+  const { part, goTo } = useWantedPart();
   const [artworks, setArtworks] = useState<readonly BenchArtwork[]>(data.artworks);
   const [listings, setListings] = useState<readonly BenchListing[]>(data.listings);
   const [area, setAreaState] = useState<{ key: string; geometryId: string | null }>(() => ({
@@ -78,6 +91,7 @@ export function Bench({ data: loaded, startPart }: { data: BenchData; startPart:
   const [country, setCountry] = useState(store?.sellsTo[0] ?? home.country);
   const [priceScope, setPriceScope] = useState<'base' | 'store'>(() => (stores.length > 0 ? 'store' : 'base'));
   const [keysOpen, setKeysOpen] = useState(false);
+  const [proofOpen, setProofOpen] = useState(false);
 
   const rates = useMemo(
     () => new RateTable(data.exchangeRates, data.settings.rateMarginPpm),
@@ -210,7 +224,7 @@ export function Bench({ data: loaded, startPart }: { data: BenchData; startPart:
     pricesAt,
     priceProblem: problem,
     edit: (label, change, key) => session.edit(label, change, key ?? null),
-    goTo: setPart,
+    goTo,
     addArtwork: (artwork) => setArtworks((all) => [artwork, ...all.filter((a) => a.id !== artwork.id)]),
     setArea: (key, id) => {
       setAreaState({ key, geometryId: id ?? null });
@@ -226,15 +240,22 @@ export function Bench({ data: loaded, startPart }: { data: BenchData; startPart:
     },
   };
   useBenchKeys(desk, () => setKeysOpen(true));
+  const title = `${doc.words.base.title.trim() || 'Untitled'}, ${partTitle(part, blank)} · Typica`;
+  useEffect(() => {
+    document.title = title;
+  }, [title]);
   const Surface = PARTS[part];
   return (
     <DeskContext value={desk}>
-      <div className="h-full grid grid-cols-[216px_minmax(0,1fr)_296px] grid-rows-[minmax(0,1fr)] auto-rows-auto max-[1100px]:grid-cols-[190px_minmax(0,1fr)_240px]">
-        <Docket onKeys={() => setKeysOpen(true)} />
-        <section aria-label={part} className="min-w-0 min-h-0 overflow-auto border-x border-hairline">
+      <div className="h-full grid grid-cols-[216px_minmax(0,1fr)_296px] grid-rows-[minmax(0,1fr)] auto-rows-auto min-[1600px]:grid-cols-[232px_minmax(0,1fr)_400px] max-[1100px]:grid-cols-[190px_minmax(0,1fr)_240px] max-[900px]:h-auto max-[900px]:min-h-full max-[900px]:grid-cols-[minmax(0,1fr)] max-[900px]:grid-rows-[auto_minmax(0,1fr)]">
+        <Docket onKeys={() => setKeysOpen(true)} proofOpen={proofOpen} onProof={() => setProofOpen(!proofOpen)} />
+        <section
+          aria-label={part}
+          className={`min-w-0 min-h-0 overflow-auto border-x border-hairline max-[900px]:border-0 ${part === 'artwork' ? 'max-[900px]:h-[max(340px,calc(100dvh-190px))]' : ''}`}
+        >
           <Surface />
         </section>
-        <ProofRail />
+        <ProofRail open={proofOpen} onClose={() => setProofOpen(false)} />
         <PriceMoved />
         <Ledger />
       </div>

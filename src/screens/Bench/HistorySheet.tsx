@@ -8,6 +8,7 @@ import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { Sheet } from '@/ui/Sheet';
 import { useDesk } from './desk';
+import { dayAndTime } from '@/ui/when';
 
 interface RevisionView {
   readonly revision: number;
@@ -51,9 +52,7 @@ export function HistorySheet({ open, onClose }: { open: boolean; onClose: () => 
       <ol className="max-h-[60vh] overflow-auto">
         {rows?.map((row, index) => (
           <li key={row.revision} className="flex items-center gap-4 border-b border-hairline py-1.5 text-small">
-            <span className="w-36 text-muted">
-              {new Date(row.createdAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
-            </span>
+            <span className="w-36 text-muted">{dayAndTime(row.createdAt)}</span>
             <span className="w-32 truncate">{row.by}</span>
             <span className="flex-1 truncate">
               {row.label || 'Changed through the API'}

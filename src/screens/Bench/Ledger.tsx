@@ -1,5 +1,6 @@
 'use client';
 
+import { useState } from 'react';
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
 import { countryName } from '@/core/country-names';
 import { colorOption, parseVariantKey } from '@/core/catalog/blank';
@@ -12,6 +13,7 @@ import { Select } from '@/ui/Select';
 import { destinationChoices } from '../countries';
 import { useDesk, type Desk } from './desk';
 import { ledgerEntries } from './ledger';
+import { calendarDay } from '@/ui/when';
 
 const TONE = { plain: '', good: 'text-kept', bad: 'text-stop' } as const;
 
@@ -21,12 +23,15 @@ export function Ledger() {
   const { data, store, variant, priced, country, goTo, part } = desk;
   const entry = priced.find((p) => p.key === variant);
   const ledger = entry ? atDestination(desk, entry) : null;
+  // In a narrow window the price and what is left of it stay in view; the rest is one tap away.
+  const [open, setOpen] = useState(false);
+  const away = open ? '' : 'max-[900px]:hidden';
   return (
     <footer
       aria-label="Ledger"
-      className="col-span-3 border-t-2 border-ink bg-sheet min-h-14 flex items-stretch pl-[18px] pr-4 gap-0 overflow-x-auto"
+      className="col-span-full border-t-2 border-ink bg-sheet min-h-14 flex flex-wrap items-stretch pl-[18px] pr-4 max-[900px]:sticky max-[900px]:bottom-0 max-[900px]:min-h-11"
     >
-      <div className="flex flex-col justify-center pr-4 min-w-0 shrink-0">
+      <div className={`flex flex-col justify-center py-1 pr-4 min-w-0 shrink-0 ${away}`}>
         <span className="flex gap-3">
           {variant ? (
             <Select
@@ -61,9 +66,9 @@ export function Ledger() {
         </span>
       </div>
       {ledger?.entries.map((e) => (
-        <Popover key={e.id} className="flex">
+        <Popover key={e.id} className={`flex ${e.id === 'retail' || e.id === 'left' ? '' : away}`}>
           <PopoverButton
-            className="text-left pl-3.5 pr-4 border-l border-hairline my-2.5 flex flex-col justify-center hover:bg-selection"
+            className="text-left pl-3.5 pr-4 border-l border-hairline my-2.5 flex flex-col justify-center hover:bg-selection max-[900px]:my-1"
             aria-label={`${e.label.replace(/^[−+=] /, '')} ${e.amount}: show the sum behind it`}
           >
             <span className="text-tiny text-muted whitespace-nowrap">
@@ -96,7 +101,7 @@ export function Ledger() {
             <p className="text-tiny text-muted mt-1.5 max-w-80">
               {e.says} In {entry!.terms.currency}, one item to {countryName(country)}
               {data.exchangeRates[0] && data.list.currency !== entry!.terms.currency
-                ? `, rate of ${data.exchangeRates[0].date}`
+                ? `, rate of ${calendarDay(data.exchangeRates[0].date)}`
                 : ''}
               .
             </p>
@@ -104,7 +109,7 @@ export function Ledger() {
         </Popover>
       ))}
       {ledger && entry && (
-        <div className="pl-3.5 border-l border-hairline my-2.5 flex flex-col justify-center">
+        <div className={`pl-3.5 border-l border-hairline my-2.5 flex flex-col justify-center ${away}`}>
           <span className="text-tiny text-muted whitespace-nowrap">Margin · floor</span>
           <span className="text-[15px] font-semibold leading-tight whitespace-nowrap">
             <span data-testid="ledger-margin">{ledger.margin}</span> ·{' '}
@@ -118,8 +123,16 @@ export function Ledger() {
           )}
         </div>
       )}
+      <button
+        type="button"
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+        className="ml-auto hidden min-h-6 self-center px-2 text-small text-primary underline max-[900px]:block"
+      >
+        {open ? 'Less' : 'Ledger'}
+      </button>
       {part !== 'stores' && (
-        <span className="ml-auto self-center pl-4">
+        <span className="ml-auto self-center pl-4 py-1 max-[900px]:ml-0">
           <Button kind="primary" onClick={() => goTo('stores')} title="Ctrl+Enter">
             Send …
           </Button>

@@ -43,7 +43,7 @@ export function PriceMoved() {
   return (
     <p
       role="status"
-      className="col-span-3 border-t border-hairline bg-selection px-[18px] py-1 text-small flex items-baseline gap-4"
+      className="col-span-full border-t border-hairline bg-selection px-[18px] py-1 text-small flex items-baseline gap-4"
     >
       <span>{says}</span>
       <Button kind="quiet" onClick={() => session.undo()}>

@@ -18,7 +18,7 @@ import { ProofCanvas } from './Proof/ProofCanvas';
 import { TurnControls } from './Proof/TurnControls';
 
 /** The proof: the product as it is now on the color in view, and what the checks say. */
-export function ProofRail() {
+export function ProofRail({ open, onClose }: { open: boolean; onClose: () => void }) {
   const desk = useDesk();
   const { data, doc, color, setColor, proof } = desk;
   const [filesOpen, setFilesOpen] = useState(false);
@@ -28,7 +28,15 @@ export function ProofRail() {
   const name = values.find((value) => value.code === color)?.name;
   const swatches = values.filter((value) => chosen.length === 0 || chosen.includes(value.code) || value.code === color);
   return (
-    <aside aria-label="Proof" className="min-h-0 overflow-auto bg-paper p-3.5">
+    <aside
+      aria-label="Proof"
+      className={`min-h-0 overflow-auto bg-paper p-3.5 max-[900px]:fixed max-[900px]:inset-y-0 max-[900px]:right-0 max-[900px]:z-30 max-[900px]:w-[320px] max-[900px]:max-w-full max-[900px]:border-l max-[900px]:border-ink ${open ? '' : 'max-[900px]:hidden'}`}
+    >
+      <div className="mb-2 hidden justify-end max-[900px]:flex">
+        <Button kind="quiet" onClick={onClose}>
+          Close the proof
+        </Button>
+      </div>
       <div className="relative aspect-square rounded-paper border border-hairline bg-sheet overflow-hidden">
         {shot ? (
           <>

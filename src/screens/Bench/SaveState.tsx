@@ -3,6 +3,7 @@
 import type { SessionState } from '@/bench/session-types';
 import { Button } from '@/ui/Button';
 import { useDesk } from './desk';
+import { timeText } from '@/ui/when';
 
 function saveWords({ save, savedAt }: SessionState): string {
   switch (save) {
@@ -17,9 +18,7 @@ function saveWords({ save, savedAt }: SessionState): string {
     case 'conflict':
       return 'Conflict: choose a version';
     case 'saved':
-      return savedAt === null
-        ? 'All saved'
-        : `Saved ${new Date(savedAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`;
+      return savedAt === null ? 'All saved' : `Saved ${timeText(savedAt)}`;
   }
 }
 

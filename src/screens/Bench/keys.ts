@@ -1,12 +1,12 @@
 'use client';
 
-import { useEffect, useRef } from 'react';
 import { colorOption } from '@/core/catalog/blank';
 import { customAlphabet } from 'nanoid';
 import { changeLayer, duplicateLayers, placeLayer, removeLayer, swapOrder } from '@/bench/placing';
 import { chosenColors } from '@/core/listing/form';
 import { inOrder } from '@/core/order/order';
 import { ownEntry } from '@/core/own-entry';
+import { usePageKeys } from '@/ui/keys';
 import type { Desk } from './desk';
 import { placementInView } from './Artwork/placed';
 import { turned, turningSteps } from './Proof/view';
@@ -28,54 +28,64 @@ export const KEY_LIST: readonly (readonly [string, string])[] = [
   ['L', 'the proof large'],
   ['T', 'turn the good in view (Shift back)'],
   ['Alt+arrows', 'move the chosen picture among the pictures'],
-  ['Shift+arrows, Space', 'in Colors & sizes: a rectangle of variants; choose or drop it'],
+  ['Shift+arrows, Space', 'in Colors & sizes: a rectangle of variants; select or clear it'],
   ['Ctrl+Z', 'undo'],
   ['Ctrl+Shift+Z', 'redo'],
   ['Ctrl+Enter', 'go to Stores to send'],
   ['?', 'this list'],
 ];
 
-const inField = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement &&
-  (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
+/** Where keys change layers: on the surface and among the layers, or where nothing has the focus. */
+const onSurface = (): boolean => {
+  const at = document.activeElement;
+  return at === null || at === document.body || at.id === 'content' || at.closest('[data-layer-keys]') !== null;
+};
 
 /** The bench's keys. Each is also a visible control. */
 export function useBenchKeys(desk: Desk, showKeys: () => void): void {
-  const latest = useRef({ desk, showKeys });
-  useEffect(() => {
-    latest.current = { desk, showKeys };
+  usePageKeys({
+    commands: (e) => command(desk, e),
+    singles: (e) => single(desk, e, showKeys),
   });
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      if (e.defaultPrevented || document.querySelector('[role=dialog],[role=listbox],[role=menu]')) return;
-      const { desk: d, showKeys: show } = latest.current;
-      const command = e.ctrlKey || e.metaKey;
-      if (command && e.key.toLowerCase() === 'z') {
-        if (inField(e.target) && document.activeElement?.tagName === 'TEXTAREA')
-          (document.activeElement as HTMLElement).blur();
-        e.preventDefault();
-        if (e.shiftKey) d.session.redo();
-        else d.session.undo();
-        return;
-      }
-      if (command && e.key === 'Enter') return d.goTo('stores');
-      if (command && d.part === 'artwork' && !inField(e.target) && areaCommand(d, e.key.toLowerCase()))
-        return e.preventDefault();
-      if (command || inField(e.target)) return;
-      if (e.key === '?') return show();
-      const part = PARTS[Number(e.key) - 1];
-      if (part) return d.goTo(part);
-      if (e.key === ',' || e.key === '.') return stepColor(d, e.key === '.' ? 1 : -1);
-      if (!e.altKey && proofKey(d, e)) return;
-      if (d.part === 'artwork' && (e.key === 'PageUp' || e.key === 'PageDown')) {
-        e.preventDefault();
-        return stepArea(d, e.key === 'PageDown' ? 1 : -1);
-      }
-      if (d.part === 'artwork' && d.selected) layerKey(d, d.selected, e);
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, []);
+}
+
+function command(d: Desk, e: KeyboardEvent): boolean {
+  const key = e.key.toLowerCase();
+  if (key === 'z') {
+    const field = document.activeElement;
+    if (field instanceof HTMLTextAreaElement) field.blur();
+    if (e.shiftKey) d.session.redo();
+    else d.session.undo();
+    return true;
+  }
+  if (e.key === 'Enter') {
+    d.goTo('stores');
+    return true;
+  }
+  return d.part === 'artwork' && onSurface() && areaCommand(d, key);
+}
+
+function single(d: Desk, e: KeyboardEvent, showKeys: () => void): boolean {
+  if (e.key === '?') {
+    showKeys();
+    return true;
+  }
+  const part = PARTS[Number(e.key) - 1];
+  if (part) {
+    d.goTo(part);
+    return true;
+  }
+  if (e.key === ',' || e.key === '.') {
+    stepColor(d, e.key === '.' ? 1 : -1);
+    return true;
+  }
+  if (!e.altKey && proofKey(d, e)) return true;
+  if (d.part !== 'artwork' || !onSurface()) return false;
+  if (e.key === 'PageUp' || e.key === 'PageDown') {
+    stepArea(d, e.key === 'PageDown' ? 1 : -1);
+    return true;
+  }
+  return d.selected !== null && layerKey(d, d.selected, e);
 }
 
 /** A, L and T; false for other keys. */
@@ -127,39 +137,42 @@ const NUDGES: Record<string, readonly [number, number]> = {
   ArrowDown: [0, 1],
 };
 
-function layerKey(d: Desk, layerId: string, e: KeyboardEvent): void {
+/** Nudges, centers, orders and deletes the selected layers; false for other keys. */
+function layerKey(d: Desk, layerId: string, e: KeyboardEvent): boolean {
   const placement = placementInView(d, layerId);
-  if (!placement) return;
-  const nudge = ownEntry(NUDGES, e.key);
-  const place = (label: string, next: typeof placement, key?: string) =>
-    d.edit(label, (doc) => placeLayer(doc, d.areaKey, layerId, d.geometryId, next), key);
+  if (!placement) return false;
   const layers = ownEntry(d.doc.areas, d.areaKey)?.layers ?? {};
-  if (ownEntry(layers, layerId)?.locked && e.key !== '[' && e.key !== ']') return;
-  if (nudge) {
-    e.preventDefault();
-    const step = e.shiftKey ? (e.altKey ? 0.1 : 10) : 1;
-    const round = (v: number) => Math.round(v * 1000) / 1000;
-    const places = d.selection.flatMap((id) => {
-      const at = ownEntry(layers, id)?.locked ? null : placementInView(d, id);
-      return at
-        ? [[id, { ...at, xMm: round(at.xMm + nudge[0] * step), yMm: round(at.yMm + nudge[1] * step) }] as const]
-        : [];
-    });
-    d.edit(
-      'Nudge',
-      (doc) => places.reduce((next, [id, at]) => placeLayer(next, d.areaKey, id, d.geometryId, at), doc),
-      `nudge:${d.selection.join()}`,
-    );
-  } else if (e.key.toLowerCase() === 'c') {
+  const locked = ownEntry(layers, layerId)?.locked ?? false;
+  const nudge = ownEntry(NUDGES, e.key);
+  if (e.key === '[' || e.key === ']') moveLayer(d, layerId, e.key === ']' ? 1 : -1);
+  else if (locked) return false;
+  else if (nudge) nudgeBy(d, nudge, e.shiftKey ? (e.altKey ? 0.1 : 10) : 1);
+  else if (e.key.toLowerCase() === 'c') {
     const g = ownEntry(d.data.blank.geometries, d.geometryId)!;
-    place('Center', { ...placement, xMm: g.widthMm / 2, yMm: g.heightMm / 2 });
-  } else if (e.key === '[' || e.key === ']') moveLayer(d, layerId, e.key === ']' ? 1 : -1);
-  else if (e.key === 'Delete' || e.key === 'Backspace') {
+    const middle = { ...placement, xMm: g.widthMm / 2, yMm: g.heightMm / 2 };
+    d.edit('Center', (doc) => placeLayer(doc, d.areaKey, layerId, d.geometryId, middle));
+  } else if (e.key === 'Delete' || e.key === 'Backspace') {
     d.edit(d.selection.length > 1 ? `Delete ${d.selection.length} layers` : 'Delete layer', (doc) =>
       d.selection.reduce((next, id) => removeLayer(next, d.areaKey, id), doc),
     );
     d.select(null);
-  }
+  } else return false;
+  return true;
+}
+
+/** Moves all selected layers that are not locked by `step` mm. */
+function nudgeBy(d: Desk, [x, y]: readonly [number, number], step: number): void {
+  const layers = ownEntry(d.doc.areas, d.areaKey)?.layers ?? {};
+  const round = (v: number) => Math.round(v * 1000) / 1000;
+  const places = d.selection.flatMap((id) => {
+    const at = ownEntry(layers, id)?.locked ? null : placementInView(d, id);
+    return at ? [[id, { ...at, xMm: round(at.xMm + x * step), yMm: round(at.yMm + y * step) }] as const] : [];
+  });
+  d.edit(
+    'Nudge',
+    (doc) => places.reduce((next, [id, at]) => placeLayer(next, d.areaKey, id, d.geometryId, at), doc),
+    `nudge:${d.selection.join()}`,
+  );
 }
 
 /** Moves a layer one place up or down among the layers of its area. */

@@ -3,6 +3,7 @@ import { formatAmount, formatMoney, money } from '@/core/pricing/money';
 import type { RateTable } from '@/core/pricing/rates';
 import { Swatch } from '@/ui/Mark';
 import { chargeLines, costTable, shippingRows } from './view';
+import { calendarDay } from '@/ui/when';
 
 /** What the partner takes for making: base costs by size and color, and what comes on top. */
 export function Costs({
@@ -80,7 +81,7 @@ export function Costs({
           ))}
         </dl>
       )}
-      <p className="mt-1.5 text-tiny text-muted">Price list of {list.validFrom}.</p>
+      <p className="mt-1.5 text-tiny text-muted">Price list of {calendarDay(list.validFrom)}.</p>
     </div>
   );
 }

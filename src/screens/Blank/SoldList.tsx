@@ -72,7 +72,7 @@ export function SoldList({ blank, open, onClose }: { blank: Blank; open: boolean
         where buyers pay one already. Each line is matched with a variant by its words for size and color; where that is
         in doubt, you say. Your SKUs and prices are kept.
       </p>
-      <label className="inline-block rounded-paper border border-hairline px-3 py-1.5 text-small hover:border-muted focus-within:outline-2 focus-within:outline-primary cursor-pointer">
+      <label className="inline-block rounded-paper border border-edge px-3 py-1.5 text-small hover:border-muted focus-within:outline-2 focus-within:outline-primary cursor-pointer">
         {matches ? 'Choose another file' : 'Choose the CSV file'}
         <input
           type="file"
@@ -148,7 +148,7 @@ export function SoldList({ blank, open, onClose }: { blank: Blank; open: boolean
             <label className="flex flex-1 items-baseline gap-2 text-small">
               Title
               <input
-                className="flex-1 rounded-paper border border-hairline bg-sheet px-2 py-1"
+                className="flex-1 rounded-paper border border-edge bg-sheet px-2 py-1"
                 value={title}
                 onChange={(e) => setTitle(e.target.value)}
               />

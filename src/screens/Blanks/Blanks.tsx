@@ -1,7 +1,7 @@
 'use client';
 
 import Link from 'next/link';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useMemo, useRef, useState } from 'react';
 import { Search } from 'lucide-react';
 import type { Blank } from '@/core/catalog/blank';
 import { MAX_COMPARED } from '@/core/catalog/compare';
@@ -11,6 +11,7 @@ import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { CountryField } from '@/ui/CountryField';
 import { EntryField } from '@/ui/Field';
+import { usePageKeys } from '@/ui/keys';
 import { allDestinations } from '../countries';
 import { CompareTray, type TrayBlank } from './CompareTray';
 import { Filters, UNFILTERED } from './Filters';
@@ -42,16 +43,13 @@ export function Blanks(data: BlanksData) {
   const { query, total, facets, change } = shelf;
   const destinations = useMemo(() => allDestinations(country), [country]);
   const search = useRef<HTMLInputElement>(null);
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      const target = e.target as HTMLElement;
-      if (e.key !== '/' || target.closest('input, textarea, [contenteditable]')) return;
-      e.preventDefault();
+  usePageKeys({
+    singles: (e) => {
+      if (e.key !== '/') return false;
       search.current?.focus();
-    };
-    document.addEventListener('keydown', onKey);
-    return () => document.removeEventListener('keydown', onKey);
-  }, []);
+      return true;
+    },
+  });
 
   const compare = (id: string) => {
     if (comparedIds.includes(id)) return setCompared(compared.filter((blank) => blank.id !== id));

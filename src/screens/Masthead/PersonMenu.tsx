@@ -21,6 +21,11 @@ export function PersonMenu({ personName, workspaceName }: { personName: string; 
       >
         <div className="px-3 py-1.5 text-tiny text-muted border-b border-hairline">{workspaceName}</div>
         <MenuItem>
+          <Link href="/settings" className="block px-3 py-1.5 data-[focus]:bg-selection">
+            Settings
+          </Link>
+        </MenuItem>
+        <MenuItem>
           <Link href="/money" className="block px-3 py-1.5 data-[focus]:bg-selection">
             Rates and rules
           </Link>

@@ -1,3 +1,5 @@
+import { calendarDay } from '@/ui/when';
+
 /** A job as the API tells it, as far as the panel shows it. */
 export interface JobView {
   readonly id: string;
@@ -26,8 +28,7 @@ export function jobLine(job: JobView, now: number): string {
     case 'waiting':
       return 'Queued behind other work';
     case 'queued':
-      if (isPutOff(job, now))
-        return `Begins on ${new Date(job.runAfter).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone: 'UTC' })}`;
+      if (isPutOff(job, now)) return `Begins on ${calendarDay(job.runAfter)}`;
       return job.attempts > 0 && job.error ? `Failed ${job.attempts} ×, retrying: ${job.error.message}` : 'Queued';
     case 'done':
       return 'Done';

@@ -61,14 +61,14 @@ export function Ladders({ data, settings, save }: SectionProps) {
           value={currency}
           maxLength={3}
           onChange={(e) => setCurrency(e.target.value.toUpperCase())}
-          className="w-11 border-b border-hairline bg-transparent font-mono"
+          className="w-11 border-b border-edge bg-transparent font-mono"
         />
         <input
           aria-label="Prices of the ladder"
           value={typed}
           placeholder="9.99 12.99 14.99 19.99"
           onChange={(e) => setTyped(e.target.value)}
-          className="w-64 border-b border-hairline bg-transparent font-mono"
+          className="w-64 border-b border-edge bg-transparent font-mono"
         />
         <Button type="submit" disabled={typed.trim() === ''}>
           Keep

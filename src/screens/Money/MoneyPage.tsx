@@ -21,6 +21,7 @@ import { OwnCosts } from './OwnCosts';
 import { HEAD, LINE, readPercent } from './section';
 import { Taxes } from './Taxes';
 import { mixShares } from './view';
+import { timeText } from '@/ui/when';
 
 /** Exchange rates, taxes, duties, discounts, own costs, where the seller sells, ladders and price rules. Everything saves itself. */
 export function MoneyPage(data: MoneyData) {
@@ -34,7 +35,7 @@ export function MoneyPage(data: MoneyData) {
     try {
       await call('PUT', '/pricing/settings', next);
       setProblem(null);
-      setSaved(new Date().toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' }));
+      setSaved(timeText(new Date()));
       router.refresh();
     } catch (error) {
       setSettings(before);

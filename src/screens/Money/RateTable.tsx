@@ -7,6 +7,7 @@ import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { FileButton } from '@/ui/FileButton';
 import type { MoneyData } from './load';
+import { calendarDay } from '@/ui/when';
 
 /** How old a rate is; nothing for one of the last days. */
 function ageText(date: string, today: string): string {
@@ -72,7 +73,7 @@ export function RateTable({ rates, currency, today }: Pick<MoneyData, 'rates' | 
               <td className="text-right">{rate.rate}</td>
               <td className="pl-2">{rate.to}</td>
               <td>
-                {rate.date} <span className="text-tiny text-muted">{ageText(rate.date, today)}</span>
+                {calendarDay(rate.date)} <span className="text-tiny text-muted">{ageText(rate.date, today)}</span>
               </td>
               <td className="text-muted">{rate.own ? 'you' : 'shared'}</td>
               <td className="text-right">

@@ -61,7 +61,7 @@ export function Taxes({ data, settings, save }: SectionProps) {
               maxLength={6}
               placeholder="US-CA"
               onChange={(e) => setState(e.target.value)}
-              className="w-16 border-b border-hairline bg-transparent font-mono text-small text-ink"
+              className="w-16 border-b border-edge bg-transparent font-mono text-small text-ink"
             />
           </label>
           <Button type="submit" disabled={!/^[a-z]{2}-[a-z0-9]{1,3}$/i.test(state.trim())}>

@@ -13,6 +13,7 @@ import { Effects } from './Effects';
 import { FaultTable } from './FaultTable';
 import type { ListView, PriceListData } from './load';
 import { effectGroups, faultLines, stateWords, totalTexts } from './view';
+import { calendarDay } from '@/ui/when';
 
 const ASK_MS = 2000;
 const TONES = { stop: 'text-stop', caution: 'text-caution', kept: 'text-kept', muted: 'text-muted' } as const;
@@ -64,7 +65,7 @@ export function PriceListPage(data: PriceListData) {
       <div className="flex items-start gap-6">
         <div className="min-w-0 flex-1">
           <h1 className="font-display text-[24px] font-semibold">
-            {list.partnerName}, from {list.validFrom}
+            {list.partnerName}, from {calendarDay(list.validFrom)}
           </h1>
           <p className="text-small text-muted">
             {[list.fileName, list.by && `uploaded by ${list.by}`, `amounts in ${list.currency}`, stateWords(list)]

@@ -9,6 +9,7 @@ import { upload } from '@/ui/api';
 import { useEvents } from '@/ui/events';
 import type { PriceListsData } from './load';
 import { stateWords } from './view';
+import { calendarDay } from '@/ui/when';
 
 /** Partners with the prices that hold, and where a new list is brought in. */
 export function PriceLists({ partners, lists }: PriceListsData) {
@@ -55,7 +56,7 @@ export function PriceLists({ partners, lists }: PriceListsData) {
               <td className="py-2 pl-8">
                 {partner.inForce ? (
                   <>
-                    list of {partner.inForce.validFrom}
+                    list of {calendarDay(partner.inForce.validFrom)}
                     <span className="block text-tiny text-muted">
                       {partner.inForce.own ? 'your own' : 'shared by all workspaces'}
                       {partner.newerShared && `; it lies over the partner’s newer one of ${partner.newerShared}`}
@@ -107,7 +108,7 @@ export function PriceLists({ partners, lists }: PriceListsData) {
                   </Link>
                 )}
               </td>
-              <td>{list.validFrom}</td>
+              <td>{calendarDay(list.validFrom)}</td>
               <td className="max-w-64 truncate">
                 {list.fileName || <span className="text-muted">with the catalog</span>}
               </td>
@@ -146,7 +147,7 @@ function Bring({ partnerId, name }: { partnerId: string; name: string }) {
   };
   return (
     <div className="flex flex-wrap items-center gap-3">
-      <label className="inline-block cursor-pointer rounded-paper border border-hairline bg-sheet px-3 py-1 hover:border-muted focus-within:outline-2 focus-within:outline-primary">
+      <label className="inline-block cursor-pointer rounded-paper border border-edge bg-sheet px-3 py-1 hover:border-muted focus-within:outline-2 focus-within:outline-primary">
         {share === null ? 'Choose the CSV file' : `Sending, ${Math.round(share * 100)} %`}
         <input
           type="file"
@@ -167,7 +168,7 @@ function Bring({ partnerId, name }: { partnerId: string; name: string }) {
         <input
           type="date"
           aria-label={`Day from which the list of ${name} is to hold; today when empty`}
-          className="border-b border-hairline bg-transparent min-h-6"
+          className="border-b border-edge bg-transparent min-h-6"
           value={from}
           onChange={(e) => setFrom(e.target.value)}
         />

@@ -11,6 +11,7 @@ import { FileButton } from '@/ui/FileButton';
 import { Select } from '@/ui/Select';
 import type { BulkPreview, BulkTold, PricesData } from './load';
 import { Told } from './Told';
+import { dayAndTime } from '@/ui/when';
 
 const ALL = '';
 
@@ -166,8 +167,7 @@ export function PricesPage({ batches, rules, kinds, tags }: PricesData) {
                 {batch.products} {batch.products === 1 ? 'product' : 'products'}
               </span>
               <span className="text-muted">
-                {batch.by},{' '}
-                {new Date(batch.madeAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
+                {batch.by}, {dayAndTime(batch.madeAt)}
               </span>
               <span className="ml-auto">
                 {batch.undone ? (

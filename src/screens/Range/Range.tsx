@@ -1,18 +1,22 @@
 'use client';
 
-import { count } from '../count';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useRef } from 'react';
 import { useEvents } from '@/ui/events';
-import { Mark } from '@/ui/Mark';
 import { Select } from '@/ui/Select';
-import type { RangeData } from './load';
+import { RangeTable } from './RangeTable';
+import type { RangeData, RangeQuery } from './load';
 import { RangeSearch } from './RangeSearch';
-import { countLine, rangeAddress, SORT_NAMES } from './view';
+import { ShelvedTable } from './ShelvedTable';
+import { countLine, rangeAddress, SHELF_NAMES, SORT_NAMES } from './view';
+
+/** The page is read anew when something on it changed, at most this often, ms. */
+const REFRESH_MS = 400;
 
 /** Products down, stores across; a cell is a listing. */
-export function Range({ stores, rows, asked, total, next }: RangeData) {
+export function Range(data: RangeData) {
+  const { rows, asked, total, next } = data;
   const router = useRouter();
   const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
   useEvents((topic) => {
@@ -20,11 +24,12 @@ export function Range({ stores, rows, asked, total, next }: RangeData) {
     timer.current = setTimeout(() => {
       timer.current = null;
       router.refresh();
-    }, 400);
+    }, REFRESH_MS);
   });
+  const go = (part: Partial<RangeQuery>) => router.push(rangeAddress({ ...asked, ...part, after: null }));
   return (
-    <div className="px-8 py-6">
-      <div className="mb-4 flex items-end justify-between gap-6">
+    <div className="px-8 py-6 max-[1100px]:px-[18px]">
+      <div className="mb-4 flex flex-wrap items-end justify-between gap-x-6 gap-y-2">
         <h1 className="font-display text-[24px] font-semibold">
           Range
           {total > 0 && (
@@ -33,114 +38,40 @@ export function Range({ stores, rows, asked, total, next }: RangeData) {
             </span>
           )}
         </h1>
-        <span className="flex items-end gap-6">
-          <Link className="text-small text-primary underline pb-1" href="/prices">
+        <span className="flex flex-wrap items-end gap-x-5 gap-y-2">
+          <Link className="pb-1 text-small text-primary underline" href="/prices">
             Prices of many
           </Link>
-          <Link className="text-small text-primary underline pb-1" href="/sales">
+          <Link className="pb-1 text-small text-primary underline" href="/sales">
             Sales
           </Link>
+          <Select
+            label="Show"
+            value={asked.shelf}
+            choices={Object.entries(SHELF_NAMES).map(([value, name]) => ({ value, name }))}
+            onChange={(shelf) => go({ shelf: shelf as RangeQuery['shelf'] })}
+          />
           <Select
             label="Sort"
             value={asked.sort}
             choices={Object.entries(SORT_NAMES).map(([value, name]) => ({ value, name }))}
-            onChange={(sort) => router.push(rangeAddress({ ...asked, sort: sort as typeof asked.sort, after: null }))}
+            onChange={(sort) => go({ sort: sort as RangeQuery['sort'] })}
           />
           <RangeSearch asked={asked} />
+          <Link
+            href="/blanks"
+            className="rounded-paper bg-primary px-3 py-1.5 text-small font-semibold text-sheet hover:bg-primary-deep"
+          >
+            New product
+          </Link>
         </span>
       </div>
-      {rows.length === 0 && asked.words ? (
-        <p className="text-muted max-w-lg">
-          No product has “{asked.words}” in its title, or a SKU that begins so.{' '}
-          <Link className="text-primary underline" href="/range">
-            Show all
-          </Link>
-        </p>
-      ) : rows.length === 0 ? (
-        <p className="text-muted max-w-lg">
-          This is where all your products stand against all your stores. Begin with a blank:{' '}
-          <Link className="text-primary underline" href="/blanks">
-            choose one
-          </Link>{' '}
-          and put your artwork on it.
-        </p>
+      {rows.length === 0 ? (
+        <Nothing asked={asked} />
+      ) : asked.shelf === 'range' ? (
+        <RangeTable {...data} />
       ) : (
-        <table className="text-small">
-          <thead className="text-left text-muted border-y border-hairline">
-            <tr>
-              <th className="font-normal py-2 pr-10" colSpan={2}>
-                Product
-              </th>
-              {stores.map((store) => (
-                <th key={store.id} className="font-normal px-5 border-l border-hairline min-w-44">
-                  <Link href={`/stores/${store.id}`} className="hover:text-ink">
-                    {store.channel}
-                  </Link>
-                </th>
-              ))}
-              {stores.length === 0 && (
-                <th className="font-normal px-5">
-                  <Link className="text-primary underline" href="/stores">
-                    Connect a store
-                  </Link>
-                </th>
-              )}
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((row) => (
-              <tr key={row.id} className="border-b border-hairline">
-                <td className="py-1.5 w-20">
-                  {row.picture ? (
-                    <img
-                      src={row.picture}
-                      alt=""
-                      width={60}
-                      height={60}
-                      className="size-[60px] object-cover rounded-paper border border-hairline"
-                    />
-                  ) : (
-                    <span className="grid size-[60px] place-items-center rounded-paper border border-dashed border-hairline text-tiny text-muted">
-                      no artwork
-                    </span>
-                  )}
-                </td>
-                <td className="pr-10 min-w-72">
-                  <Link href={`/products/${row.id}`} className="text-base font-semibold hover:text-primary">
-                    {row.title}
-                  </Link>
-                  <span className="block text-muted">
-                    {row.blank} · {row.partner} · {row.variants === 1 ? '1 variant' : `${row.variants} variants`}
-                  </span>
-                  {row.troubles.map((trouble) => (
-                    <Link
-                      key={trouble.kind}
-                      href={`/products/${row.id}?part=variants`}
-                      title={trouble.remedy}
-                      className={`block w-fit border-l-[3px] pl-2 text-tiny hover:underline ${trouble.kind === 'ended' ? 'border-stop text-stop' : 'border-caution text-caution'}`}
-                    >
-                      {trouble.says}
-                    </Link>
-                  ))}
-                </td>
-                {row.cells.map((cell, i) => (
-                  <td key={stores[i]!.id} className="px-5 border-l border-hairline">
-                    <Link
-                      href={`/products/${row.id}?part=stores`}
-                      className="block hover:bg-selection -mx-2 px-2 py-1 rounded-paper"
-                    >
-                      <Mark mark={cell.mark} word={cell.word} />
-                      <span className="block text-tiny text-muted pl-4">
-                        {cell.visibility ??
-                          (cell.broken > 0 ? `${count(cell.broken, 'problem')} to fix` : 'can be sent')}
-                      </span>
-                    </Link>
-                  </td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <ShelvedTable {...data} />
       )}
       {(next !== null || asked.after !== null) && (
         <nav aria-label="Pages of the range" className="mt-4 flex gap-6 text-small">
@@ -156,6 +87,49 @@ export function Range({ stores, rows, asked, total, next }: RangeData) {
           )}
         </nav>
       )}
+    </div>
+  );
+}
+
+/** What an empty range is for, and the next step. */
+function Nothing({ asked }: { asked: RangeQuery }) {
+  if (asked.words)
+    return (
+      <p className="max-w-lg text-muted">
+        No product here has “{asked.words}” in its title, or a SKU that begins so.{' '}
+        <Link className="text-primary underline" href={rangeAddress({ ...asked, words: '', after: null })}>
+          Show all
+        </Link>
+      </p>
+    );
+  if (asked.shelf !== 'range')
+    return (
+      <p className="max-w-lg text-muted">
+        {asked.shelf === 'archived'
+          ? 'No product is archived. What you archive leaves the range; restore it from here.'
+          : 'Nothing was deleted in the last 30 days. What you delete can be restored from here for that long.'}
+      </p>
+    );
+  const steps = [
+    ['/blanks', 'Choose a blank', 'what you print on: a shirt, a mug, a poster'],
+    ['/artwork', 'Upload artwork', 'PNG, JPEG, WebP or SVG'],
+    ['/stores', 'Connect a store', 'where your products are sold'],
+  ] as const;
+  return (
+    <div className="max-w-2xl border-t border-hairline">
+      <p className="py-3 text-muted">
+        This is where all your products stand against all your stores. None is here yet. Begin with any of these:
+      </p>
+      <ol>
+        {steps.map(([href, name, says]) => (
+          <li key={href} className="flex items-baseline gap-4 border-t border-hairline py-2.5">
+            <Link className="w-44 font-semibold text-primary underline" href={href}>
+              {name}
+            </Link>
+            <span className="text-small text-muted">{says}</span>
+          </li>
+        ))}
+      </ol>
     </div>
   );
 }

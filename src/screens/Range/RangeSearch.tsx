@@ -44,7 +44,7 @@ export function RangeSearch({ asked: query }: { asked: RangeQuery }) {
         maxLength={200}
         placeholder="title, or how a SKU begins"
         onChange={(e) => setText(e.target.value)}
-        className="w-60 rounded-paper border border-hairline bg-sheet px-2 py-1"
+        className="w-60 rounded-paper border border-edge bg-sheet px-2 py-1"
       />
     </div>
   );

@@ -1,4 +1,4 @@
-import { chosenColors } from '@/core/listing/form';
+import { chosenColors, type ListingForm } from '@/core/listing/form';
 import { usefulShots } from '@/core/listing/pictures';
 import { SYNC_MARKS } from '@/core/sync/state';
 import { variantTroubles, type VariantTrouble } from '@/core/variants/trouble';
@@ -8,6 +8,7 @@ import { prepareListing } from '@/server/listings/prepare';
 import type { Actor } from '@/server/people/people';
 import { loadBundles } from '@/server/products/bundle';
 import { productPage, type ProductSort } from '@/server/products/product-page';
+import type { ProductShelf } from '@/server/products/shelving';
 import { listStores } from '@/server/stores/stores';
 
 export interface RangeCell {
@@ -15,6 +16,8 @@ export interface RangeCell {
   readonly word: string;
   readonly visibility: 'draft' | 'live' | null;
   readonly broken: number;
+  /** The first thing to fix, in a sentence; null where there is none. */
+  readonly fix: string | null;
 }
 
 export interface RangeRow {
@@ -27,12 +30,16 @@ export interface RangeRow {
   readonly troubles: readonly VariantTrouble[];
   readonly picture: string | null;
   readonly cells: readonly RangeCell[];
+  /** Lowest and highest price in the first store, minor units; null without one. */
+  readonly prices: { readonly lowMinor: number; readonly highMinor: number; readonly currency: string } | null;
+  readonly changedAt: string;
 }
 
 export interface RangeQuery {
   /** Words of titles, or beginnings of SKUs; empty: all products. */
   readonly words: string;
   readonly sort: ProductSort;
+  readonly shelf: ProductShelf;
   readonly after: string | null;
 }
 
@@ -47,6 +54,15 @@ export interface RangeData {
   /** Where the next page begins; null on the last. */
   readonly next: string | null;
   readonly rows: readonly RangeRow[];
+  /** When this was read: what dates are told against. */
+  readonly now: string;
+}
+
+function priceRange(form: ListingForm | null): RangeRow['prices'] {
+  const prices = Object.values(form?.variants ?? {}).map(({ priceMinor }) => priceMinor);
+  return form && prices.length > 0
+    ? { lowMinor: Math.min(...prices), highMinor: Math.max(...prices), currency: form.currency }
+    : null;
 }
 
 /** Products against stores, all states in a fixed number of queries. */
@@ -63,10 +79,12 @@ export async function loadRange(ctx: Context, actor: Actor, asked: RangeQuery): 
       products.map((product) => product.id),
     ),
   ]);
-  const rows = bundles.map((bundle) => {
+  const now = ctx.clock.now();
+  const rows = bundles.map((bundle): RangeRow => {
     const { product, blank, shots } = bundle;
     const [shot] = usefulShots(product.document, blank, shots);
     const [color] = chosenColors(product.document, blank);
+    const prepared = stores.map((store) => ({ store, prepared: prepareListing(ctx, bundle, store) }));
     return {
       id: product.id,
       title: product.title,
@@ -78,15 +96,17 @@ export async function loadRange(ctx: Context, actor: Actor, asked: RangeQuery): 
         shot && color !== undefined
           ? `/api/v1/products/${product.id}/mock-ups/${shot.id}?${color ? `color=${color}&` : ''}size=proof&revision=${product.revision}`
           : null,
-      cells: stores.map((store) => {
+      cells: prepared.map(({ store, prepared }) => {
         const row = listings.find((l) => l.productId === product.id && l.storeId === store.id) ?? null;
-        const prepared = prepareListing(ctx, bundle, store);
         return {
           ...SYNC_MARKS[stateOf(row, prepared)],
           visibility: row?.externalId ? row.visibility : null,
           broken: prepared.rules.filter((rule) => !rule.kept).length,
+          fix: prepared.rules.find((rule) => !rule.kept)?.says ?? null,
         };
       }),
+      prices: priceRange(prepared[0]?.prepared.form ?? null),
+      changedAt: product.updatedAt.toISOString(),
     };
   });
   return {
@@ -95,6 +115,7 @@ export async function loadRange(ctx: Context, actor: Actor, asked: RangeQuery): 
       name: store.name,
       channel: ctx.channels.get(store.channel)?.about.name ?? store.channel,
     })),
+    now: now.toISOString(),
     asked,
     total,
     next,

@@ -12,6 +12,7 @@ import { Button } from '@/ui/Button';
 import { useEvents } from '@/ui/events';
 import type { SaleReport, SalesData, SaleTold } from './load';
 import { PlanSale } from './PlanSale';
+import { dayAndTime } from '@/ui/when';
 
 const STATES = {
   planned: ['○', 'planned', 'text-muted'],
@@ -19,9 +20,6 @@ const STATES = {
   ended: ['–', 'ended', 'text-muted'],
   stopped: ['–', 'stopped', 'text-muted'],
 } as const;
-
-const moment = (iso: string): string =>
-  new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
 
 /** For what a sale is, in words. */
 export function scopeWords(scope: SaleScope, stores: SalesData['stores']): string {
@@ -98,8 +96,8 @@ function SaleLine({ sale, data, onStopped }: { sale: SaleTold; data: SalesData; 
         </span>
       </td>
       <td className="py-2">{scopeWords(sale.scope, data.stores)}</td>
-      <td className="py-2 whitespace-nowrap">{moment(sale.startsAt)}</td>
-      <td className="py-2 whitespace-nowrap">{moment(sale.endsAt)}</td>
+      <td className="py-2 whitespace-nowrap">{dayAndTime(sale.startsAt)}</td>
+      <td className="py-2 whitespace-nowrap">{dayAndTime(sale.endsAt)}</td>
       <td className="py-2">
         <span className={tone}>
           <span aria-hidden>{mark}</span> {word}

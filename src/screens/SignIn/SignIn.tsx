@@ -1,73 +1,60 @@
 'use client';
 
-import { useMemo, useRef, useState } from 'react';
-import { currencyCodes } from '@/core/pricing/money';
+import dynamic from 'next/dynamic';
+import { useState } from 'react';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
-import { CountryField } from '@/ui/CountryField';
 import { TextField } from '@/ui/Field';
-import { Select } from '@/ui/Select';
-import { allDestinations } from '../countries';
-import { currencyOf, faultsOf, type Faults } from './view';
+import { useApiForm } from '@/ui/use-api-form';
+
+// Lists of countries and currencies: only who makes an account needs them.
+const Whereabouts = dynamic(() => import('./Whereabouts').then((part) => part.Whereabouts));
 
 const EMPTY = { email: '', password: '', name: '', workspaceName: '', currency: 'GBP', country: 'GB' };
-type Form = typeof EMPTY;
 
 /** Signing in, or making an account. */
 export function SignIn({ back, first }: { back: string; first: boolean }) {
   const [making, setMaking] = useState(first);
-  const [form, setForm] = useState<Form>(EMPTY);
-  const [faults, setFaults] = useState<Faults<Form>>({ all: null, at: {} });
-  const [busy, setBusy] = useState(false);
-  const self = useRef<HTMLFormElement>(null);
-  const set = (key: keyof Form) => (value: string) => {
-    setForm((f) => ({ ...f, [key]: value }));
-    setFaults(({ all, at: { [key]: _gone, ...at } }) => ({ all, at }));
-  };
-  const submit = async (e: React.FormEvent) => {
-    e.preventDefault();
-    setBusy(true);
-    setFaults({ all: null, at: {} });
-    try {
-      if (making) await call('POST', '/people', form);
-      await call('POST', '/sessions', { email: form.email, password: form.password });
-      window.location.assign(back);
-    } catch (problem) {
-      setFaults(faultsOf<Form>(problem as Error, making ? Object.keys(EMPTY) : ['email', 'password']));
-      setBusy(false);
-      // The first field that is wrong is where one goes on.
-      requestAnimationFrame(() => self.current?.querySelector<HTMLElement>('[aria-invalid=true]')?.focus());
-    }
-  };
-  const field = (key: 'email' | 'password' | 'name' | 'workspaceName') => ({
-    value: form[key],
-    error: faults.at[key] ?? null,
-    onChange: set(key),
-    required: true,
+  const { form, field, put, submit, problem, busy } = useApiForm(EMPTY, async (values) => {
+    if (making) await call('POST', '/people', values);
+    await call('POST', '/sessions', { email: values.email, password: values.password });
+    window.location.assign(back);
+    // The page goes away: until then nothing is pressed again.
+    await new Promise(() => {});
   });
   return (
-    <main className="min-h-dvh grid place-items-center px-6">
-      <form ref={self} onSubmit={submit} className="w-full max-w-sm" noValidate>
+    <main className="min-h-dvh grid place-items-center px-6 py-8">
+      <form onSubmit={submit} className="w-full max-w-sm" noValidate>
         <h1 className="font-display text-[34px] font-semibold mb-1">Typica</h1>
         <p className="text-muted mb-7">Artwork on blank goods, priced to the cent, kept in step across shops.</p>
         <div className="grid gap-3">
-          {making && <TextField label="Your name" autoComplete="name" {...field('name')} />}
-          <TextField label="Email" type="email" autoComplete="username" {...field('email')} />
+          {making && <TextField label="Your name" autoComplete="name" required {...field('name')} />}
+          <TextField label="Email" type="email" autoComplete="username" required {...field('email')} />
           <TextField
             label="Password"
             type="password"
             hint={making ? '10 characters or more' : undefined}
             autoComplete={making ? 'new-password' : 'current-password'}
+            required
             {...field('password')}
           />
           {making && (
             <>
-              <TextField label="Name of your business" autoComplete="organization" {...field('workspaceName')} />
-              <Whereabouts form={form} onChange={setForm} />
+              <TextField
+                label="Name of your business"
+                autoComplete="organization"
+                required
+                {...field('workspaceName')}
+              />
+              <Whereabouts
+                place={{ country: form.watch('country'), currency: form.watch('currency') }}
+                fault={field('currency').error}
+                onChange={put}
+              />
             </>
           )}
-          {faults.all && <Alert>{faults.all}</Alert>}
+          {problem && <Alert>{problem}</Alert>}
           <div className="flex items-center gap-5 pt-1">
             <Button kind="primary" type="submit" disabled={busy}>
               {making ? 'Create account' : 'Sign in'}
@@ -76,7 +63,7 @@ export function SignIn({ back, first }: { back: string; first: boolean }) {
               kind="quiet"
               onClick={() => {
                 setMaking(!making);
-                setFaults({ all: null, at: {} });
+                form.clearErrors();
               }}
             >
               {making ? 'I have an account' : 'Create an account'}
@@ -85,33 +72,5 @@ export function SignIn({ back, first }: { back: string; first: boolean }) {
         </div>
       </form>
     </main>
-  );
-}
-
-/** The country of a business, and the currency of its sums: that of the country, until another one is chosen. */
-function Whereabouts({ form, onChange }: { form: Form; onChange: (change: (form: Form) => Form) => void }) {
-  const countries = useMemo(() => allDestinations('GB'), []);
-  const currencies = useMemo(() => currencyCodes().map((value) => ({ value, name: value })), []);
-  return (
-    <div className="flex flex-wrap gap-6 pb-2">
-      <CountryField
-        label="Country"
-        value={form.country}
-        choices={countries}
-        onChange={(country) =>
-          onChange((f) => ({
-            ...f,
-            country,
-            currency: f.currency === currencyOf(f.country) ? currencyOf(country) : f.currency,
-          }))
-        }
-      />
-      <Select
-        label="Currency"
-        value={form.currency}
-        choices={currencies}
-        onChange={(currency) => onChange((f) => ({ ...f, currency }))}
-      />
-    </div>
   );
 }

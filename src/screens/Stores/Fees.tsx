@@ -12,6 +12,7 @@ import { IconButton } from '@/ui/IconButton';
 import { Select } from '@/ui/Select';
 import { readDay, readPercent, withPart } from '../Money/section';
 import type { FeeScope, FeesTold } from './load';
+import { dayAndTime } from '@/ui/when';
 
 const OF_NAMES: Record<FeeOf, string> = {
   item: 'of the items',
@@ -94,8 +95,7 @@ export function Fees({
           <ul className="mt-1">
             {told.history.map(({ scope: held, fees: then, by, at }, i) => (
               <li key={i} className="border-b border-hairline py-1">
-                {new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}, {by},{' '}
-                {held === 'store' ? 'this store' : 'all stores'}:{' '}
+                {dayAndTime(at)}, {by}, {held === 'store' ? 'this store' : 'all stores'}:{' '}
                 {then === null ? 'as published' : then.map((fee) => feeWords(fee, store.currency)).join('; ')}
               </li>
             ))}

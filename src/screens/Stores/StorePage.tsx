@@ -11,9 +11,7 @@ import { useEvents } from '@/ui/events';
 import { Mark } from '@/ui/Mark';
 import { Fees } from './Fees';
 import type { StoreData } from './load';
-
-const day = (iso: string) =>
-  new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
+import { dayText } from '@/ui/when';
 
 /** One store. */
 export function StorePage(store: StoreData) {
@@ -55,7 +53,7 @@ export function StorePage(store: StoreData) {
         <p className="text-muted mt-1 mb-5">
           {store.channel}, {store.kind}, in {store.currency}.{' '}
           {store.state === 'connected' ? (
-            `Connected since ${day(store.connectedAt)}.`
+            `Connected since ${dayText(store.connectedAt)}.`
           ) : (
             <span className="text-stop">The connection has lapsed: connect it again on the Stores page.</span>
           )}
@@ -88,7 +86,7 @@ export function StorePage(store: StoreData) {
                 </td>
                 <td>{listing.visibility ?? '–'}</td>
                 <td className="text-right">{listing.price}</td>
-                <td className="text-right">{listing.sentAt ? day(listing.sentAt) : '–'}</td>
+                <td className="text-right">{listing.sentAt ? dayText(listing.sentAt) : '–'}</td>
                 <td className="text-right">
                   {listing.url && (
                     <a className="text-primary underline" href={listing.url} target="_blank" rel="noreferrer">

@@ -1,14 +1,12 @@
-import { hash, verify } from '@node-rs/argon2';
-import PQueue from 'p-queue';
 import { notFound, TypicaError } from '@/core/errors';
 import type { Context } from '../context';
 import { isDuplicate } from '../db/errors';
 import { newId } from '../db/ids';
 import { emitEnded } from '../events/events';
+import { hashPassword, passwordMatches } from './passwords';
 import { ALL_SCOPES, type Scope } from './scopes';
 import { newToken, tokenHash } from './secrets';
 import { beginSignIn } from './sign-in-limits';
-import { processWide } from '../process-wide';
 
 /** Who acts, and in which workspace: every query of a seller's data takes its `workspaceId`. */
 export interface Actor {
@@ -33,16 +31,6 @@ export type SignedIn = Actor & { readonly credential: Credential };
 
 const SESSION_DAYS = 30;
 
-/** Passwords that are hashed at once, each for about 30 ms on a thread of Node's pool, and that may wait. */
-const passwords = processWide('passwords', () => new PQueue({ concurrency: 2, timeout: 30_000 }));
-const MOST_WAITING = 200;
-
-function hashing<T>(work: () => Promise<T>): Promise<T> {
-  if (passwords.size >= MOST_WAITING)
-    throw new TypicaError('unavailable', 'sign-in-busy', 'Too many people sign in just now; try again in a minute.');
-  return passwords.add(work);
-}
-
 // A hash that nothing matches, so that an unknown address takes as long as a wrong password.
 let dummyHash: Promise<string> | undefined;
 
@@ -53,7 +41,7 @@ export async function createAccount(
   ctx: Context,
   account: { email: string; name: string; password: string; workspaceName: string; currency: string; country: string },
 ): Promise<{ personId: string; workspaceId: string }> {
-  const passwordHash = await hashing(() => hash(account.password));
+  const passwordHash = await hashPassword(account.password);
   const [personId, workspaceId] = [newId('u'), newId('w')];
   try {
     await ctx.pools.transaction(async (db) => {
@@ -101,8 +89,8 @@ export async function signIn(
     'SELECT p.id, p.password_hash, m.workspace_id FROM person p JOIN membership m ON m.person_id = p.id WHERE p.email = ? ORDER BY m.workspace_id LIMIT 1',
     [email],
   );
-  const against = person?.password_hash ?? (await (dummyHash ??= hash(newToken())));
-  const matches = await hashing(() => verify(against, password));
+  const against = person?.password_hash ?? (await (dummyHash ??= hashPassword(newToken())));
+  const matches = await passwordMatches(against, password);
   if (!person || !matches) {
     throw new TypicaError('unauthenticated', 'sign-in-wrong', 'Wrong email or password. Check both and try again.');
   }

@@ -107,7 +107,7 @@ export function LetteringForm({ layerId, layer }: { layerId: string; layer: Text
         rows={3}
         maxLength={MAX_TEXT}
         dir="auto"
-        className="w-full resize-y rounded-paper border border-hairline bg-sheet px-2 py-1.5 text-base"
+        className="w-full resize-y rounded-paper border border-edge bg-sheet px-2 py-1.5 text-base"
         value={lettering.text}
         onChange={(e) => put('Words', { text: e.target.value.toWellFormed() }, 'words')}
       />

@@ -38,7 +38,7 @@ export function Ornaments({ open, onClose }: { open: boolean; onClose: () => voi
                   type="button"
                   aria-label={ornament.name}
                   title={ornament.name}
-                  className="grid aspect-square w-full place-items-center rounded-paper border border-hairline p-2 hover:border-ink"
+                  className="grid aspect-square w-full place-items-center rounded-paper border border-edge p-2 hover:border-ink"
                   style={{ background: ground }}
                   onClick={() => {
                     const id = newId();

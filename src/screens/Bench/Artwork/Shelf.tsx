@@ -48,7 +48,7 @@ export function Shelf({
             <li key={artwork.id}>
               <button
                 type="button"
-                className="w-full text-left rounded-paper border border-hairline hover:border-ink p-2"
+                className="w-full text-left rounded-paper border border-edge hover:border-ink p-2"
                 onClick={() => {
                   place(artwork);
                   onClose();

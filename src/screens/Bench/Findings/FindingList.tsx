@@ -9,6 +9,7 @@ import { ownEntry } from '@/core/own-entry';
 import { Button } from '@/ui/Button';
 import { useDesk } from '../desk';
 import { derived } from './derive';
+import { dayAndTime } from '@/ui/when';
 
 const RULES = { stop: 'border-stop', warn: 'border-caution', note: 'border-hairline' } as const;
 const WORDS = { stop: 'text-stop', warn: 'text-caution', note: 'text-muted' } as const;
@@ -54,8 +55,7 @@ export function FindingList() {
               {accepted && (
                 <>
                   <span className="text-tiny text-muted">
-                    accepted by {accepted.by},{' '}
-                    {new Date(accepted.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
+                    accepted by {accepted.by}, {dayAndTime(accepted.at)}
                   </span>
                   <Button
                     kind="quiet"

@@ -106,7 +106,7 @@ export function PictureDetails({
         </span>
         <input
           key={subject}
-          className="mt-1 w-full rounded-paper border border-hairline bg-sheet px-2 py-1.5 text-base"
+          className="mt-1 w-full rounded-paper border border-edge bg-sheet px-2 py-1.5 text-base"
           maxLength={MAX_ALT}
           value={tile.alt}
           onChange={(e) => {

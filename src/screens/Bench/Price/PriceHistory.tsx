@@ -12,6 +12,7 @@ import { Button } from '@/ui/Button';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
 import { aimText } from './prices';
+import { dayAndTime } from '@/ui/when';
 
 interface Change {
   readonly storeId: string | null;
@@ -139,9 +140,7 @@ export function PriceHistory() {
             const currency = currencyOf(change.storeId);
             return (
               <tr key={i} className="border-b border-hairline">
-                <td className="py-1 pl-2 whitespace-nowrap">
-                  {new Date(change.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
-                </td>
+                <td className="py-1 pl-2 whitespace-nowrap">{dayAndTime(change.at)}</td>
                 <td>{change.by}</td>
                 <td>
                   {change.storeId === null

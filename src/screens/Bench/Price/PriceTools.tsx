@@ -103,7 +103,7 @@ export function PriceTools({ store, selected }: { store: BenchStore | null; sele
               value={name}
               maxLength={80}
               onChange={(e) => setName(e.target.value)}
-              className="w-32 border-b border-hairline bg-transparent px-0.5 py-0.5 text-ink"
+              className="w-32 border-b border-edge bg-transparent px-0.5 py-0.5 text-ink"
             />
           </label>
           <Button kind="quiet" disabled={name.trim() === ''} onClick={() => void keep(false)}>

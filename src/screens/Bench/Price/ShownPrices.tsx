@@ -13,6 +13,7 @@ import { useDesk } from '../desk';
 import type { BenchStore } from '../load';
 import { AXIS, STILL, TIP } from './chart-look';
 import { CAUSE_CHOICES, causeText, drawnPrices, type ShownPoint } from './shown';
+import { dayAndTime } from '@/ui/when';
 
 interface Page {
   readonly prices: readonly ShownPoint[];
@@ -29,8 +30,6 @@ const DAY_MS = 86_400_000;
 /** A day, or the time where all that is drawn is of a day or two. */
 const tick = (short: boolean) => (atMs: number) =>
   new Date(atMs).toLocaleString('en-GB', short ? { timeStyle: 'short' } : { day: 'numeric', month: 'short' });
-const moment = (at: string | number) =>
-  new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
 const amount = (minor: number | null, currency: string) =>
   minor === null ? '–' : formatAmount(money(minor, currency));
 
@@ -121,7 +120,7 @@ function Drawn({ prices, readAtMs, currency }: Read & { currency: string }) {
   const short = drawn.at(-1)!.atMs - drawn[0]!.atMs < 2 * DAY_MS;
   const told = (value: unknown) => `${Number(value).toFixed(2)} ${currency}`;
   const said = prices
-    .map(({ priceMinor, at }) => `${moment(at)}: ${amount(priceMinor, currency)}`)
+    .map(({ priceMinor, at }) => `${dayAndTime(at)}: ${amount(priceMinor, currency)}`)
     .toReversed()
     .join('; ');
   return (
@@ -139,7 +138,7 @@ function Drawn({ prices, readAtMs, currency }: Read & { currency: string }) {
             minTickGap={40}
           />
           <YAxis {...AXIS} width={40} domain={['auto', 'auto']} />
-          <Tooltip formatter={told} labelFormatter={(at) => `from ${moment(Number(at))}`} contentStyle={TIP} />
+          <Tooltip formatter={told} labelFormatter={(at) => `from ${dayAndTime(Number(at))}`} contentStyle={TIP} />
           <Line
             type="stepAfter"
             dataKey="compareAt"
@@ -179,7 +178,7 @@ function Points({ prices }: { prices: readonly ShownPoint[] }) {
       <tbody>
         {prices.map(({ id, at, priceMinor, compareAtMinor, currency, causes, by }) => (
           <tr key={id} className="border-b border-hairline">
-            <td className="py-1 pl-2 whitespace-nowrap">{moment(at)}</td>
+            <td className="py-1 pl-2 whitespace-nowrap">{dayAndTime(at)}</td>
             <td className="text-right pr-6 tabular-nums">{amount(priceMinor, currency)}</td>
             <td className="text-right pr-6 tabular-nums text-muted">{amount(compareAtMinor, currency)}</td>
             <td>{causeText(causes)}</td>

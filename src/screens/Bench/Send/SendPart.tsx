@@ -11,6 +11,7 @@ import { useEvents } from '@/ui/events';
 import { Mark } from '@/ui/Mark';
 import type { Part } from '../view';
 import { useDesk, type BenchListing } from '../desk';
+import { dayAndTime } from '@/ui/when';
 
 interface ListingDetail {
   readonly differences: readonly {
@@ -218,10 +219,7 @@ function StoreListing({ listing, name, channel }: { listing: BenchListing; name:
           <ul className="text-small mt-1.5">
             {detail.history.map((entry, i) => (
               <li key={i} className="py-0.5">
-                <span className="text-muted inline-block w-32">
-                  {new Date(entry.at).toLocaleString('en-GB', { dateStyle: 'short', timeStyle: 'short' })}
-                </span>{' '}
-                {entry.says}
+                <span className="text-muted inline-block w-32">{dayAndTime(entry.at)}</span> {entry.says}
               </li>
             ))}
           </ul>

@@ -54,6 +54,43 @@ export class AccountDto {
   country: string;
 }
 
+export class PersonDto {
+  @IsOptional()
+  @Length(1, 120, { message: 'Enter your name, up to 120 characters' })
+  name?: string;
+
+  @IsOptional()
+  @IsEmail({}, { message: 'Enter an email address, such as you@example.org' })
+  @MaxLength(200, { message: 'Enter an email address of up to 200 characters' })
+  email?: string;
+
+  @IsOptional()
+  @Length(10, 500, { message: 'Enter a password of 10 characters or more' })
+  password?: string;
+
+  /** Needed for a new email or password. */
+  @IsOptional()
+  @IsString({ message: 'Enter your current password' })
+  @MaxLength(500, { message: 'Enter your current password' })
+  currentPassword?: string;
+}
+
+export class WorkspaceDto {
+  @IsOptional()
+  @Length(1, 120, { message: 'Enter the name of your business, up to 120 characters' })
+  name?: string;
+
+  @IsOptional()
+  @Judged((value) =>
+    isCapitals(value) && isCurrency(value) ? null : 'must be a currency’s code in capitals, such as GBP',
+  )
+  currency?: string;
+
+  @IsOptional()
+  @Judged((value) => (isCountry(value) ? null : 'must be a country’s code of two capitals, such as GB'))
+  country?: string;
+}
+
 export class TokenDto {
   @IsString()
   @Length(1, 120, { message: 'name must have 1 to 120 characters' })

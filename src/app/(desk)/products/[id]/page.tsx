@@ -1,27 +1,23 @@
 import type { Metadata } from 'next';
 import { Bench } from '@/screens/Bench/Bench';
 import { loadBench } from '@/screens/Bench/load';
-import { PARTS, type Part } from '@/screens/Bench/view';
+import { Shelved } from '@/screens/Range/Shelved';
 import { orNotFound, pageActor } from '@/server/http/page';
+import { productTitle } from '@/server/http/titles';
+import { shelfOf } from '@/server/products/shelving';
 
-export const metadata: Metadata = { title: 'Bench' };
+type Params = { readonly params: Promise<{ id: string }> };
 
-export default async function BenchPage({
-  params,
-  searchParams,
-}: {
-  params: Promise<{ id: string }>;
-  searchParams: Promise<{ part?: string }>;
-}) {
+export async function generateMetadata({ params }: Params): Promise<Metadata> {
+  const { ctx, actor } = await pageActor();
+  return { title: await productTitle(ctx, actor.workspaceId, (await params).id) };
+}
+
+export default async function BenchPage({ params }: Params) {
   const { ctx, actor } = await pageActor();
   const { id } = await params;
+  const { shelf, title } = await shelfOf(ctx.db, actor.workspaceId, id).catch(orNotFound);
+  if (shelf !== 'range') return <Shelved id={id} title={title} shelf={shelf} />;
   const data = await loadBench(ctx, actor, id).catch(orNotFound);
-  const { part } = await searchParams;
-  return (
-    <Bench
-      key={id}
-      data={JSON.parse(JSON.stringify(data)) as typeof data}
-      startPart={PARTS.includes(part as Part) ? (part as Part) : 'artwork'}
-    />
-  );
+  return <Bench key={id} data={JSON.parse(JSON.stringify(data)) as typeof data} />;
 }

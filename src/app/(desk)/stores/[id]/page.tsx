@@ -2,10 +2,16 @@ import type { Metadata } from 'next';
 import { loadStore } from '@/screens/Stores/load';
 import { StorePage } from '@/screens/Stores/StorePage';
 import { orNotFound, pageActor } from '@/server/http/page';
+import { storeTitle } from '@/server/http/titles';
 
-export const metadata: Metadata = { title: 'Store' };
+type Params = { readonly params: Promise<{ id: string }> };
 
-export default async function OneStorePage({ params }: { params: Promise<{ id: string }> }) {
+export async function generateMetadata({ params }: Params): Promise<Metadata> {
+  const { ctx, actor } = await pageActor();
+  return { title: await storeTitle(ctx, actor.workspaceId, (await params).id) };
+}
+
+export default async function OneStorePage({ params }: Params) {
   const { ctx, actor } = await pageActor();
   const store = await loadStore(ctx, actor, (await params).id).catch(orNotFound);
   return <StorePage {...store} />;

@@ -1,0 +1,36 @@
+import { toast } from 'sonner';
+import { call } from '@/ui/api';
+
+const failed = (error: Error) => void toast.error(error.message);
+
+/** Takes a product out of the range, with the way back beside the message. */
+export async function archive({ id, title }: { id: string; title: string }, then: () => void): Promise<void> {
+  await call('POST', `/products/${id}/archive`).then(() => {
+    toast(`${title} was archived.`, { action: { label: 'Undo', onClick: () => void restore({ id, title }, then) } });
+    then();
+  }, failed);
+}
+
+/** Deletes a product; for 30 days it can be brought back. */
+export async function remove({ id, title }: { id: string; title: string }, then: () => void): Promise<void> {
+  await call('DELETE', `/products/${id}`).then(() => {
+    toast(`${title} was deleted.`, { action: { label: 'Undo', onClick: () => void restore({ id, title }, then) } });
+    then();
+  }, failed);
+}
+
+/** Brings an archived or deleted product back. */
+export async function restore({ id, title }: { id: string; title: string }, then: () => void): Promise<void> {
+  await call('POST', `/products/${id}/restore`).then(() => {
+    toast(`${title} is in the range again.`);
+    then();
+  }, failed);
+}
+
+/** Makes the same product once more. `then` is told its id. */
+export async function duplicate({ id }: { id: string }, then: (madeId: string) => void): Promise<void> {
+  await call<{ id: string; title: string }>('POST', `/products/${id}/copies`, {}).then((made) => {
+    toast(`${made.title} was made. This is the copy.`);
+    then(made.id);
+  }, failed);
+}
