@@ -12,6 +12,7 @@ import { sheetsInView, type SeenAreas } from '@/core/listing/pictures';
 import { ornamentByCode } from '@/core/ornaments/ornaments';
 import { mapPath, type InkedPath } from '@/core/paths/path';
 import { drawInks } from '@/core/paths/scan';
+import { drawFaded } from '@/core/print/faded';
 import { sheetContent, type ArtworkSource, type PlannedLayer, type SheetPlan } from '@/core/print/plan';
 import { drawAffine, halve, newRaster, type Raster } from '@/core/print/raster';
 import { finishSheet, planArt } from '@/core/shot/art';
@@ -160,7 +161,10 @@ export class LiveProof {
       JSON.stringify([dpi, left, top, right, bottom]),
       layers.map((layer) => JSON.stringify(layer)),
       { widthPx: right - left, heightPx: bottom - top },
-      (i, target) => this.drawLayer(scene, target, layers[i]!, chain(layers[i]!.unitToMm, mmToPx)),
+      (i, target) =>
+        drawFaded(target, layers[i]!.opacity ?? 1, (own) =>
+          this.drawLayer(scene, own, layers[i]!, chain(layers[i]!.unitToMm, mmToPx)),
+        ),
     );
   }
 

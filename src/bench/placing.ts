@@ -1,5 +1,5 @@
 import type { Area, Blank } from '@/core/catalog/blank';
-import type { ArtworkLayer, Layer, ProductDocument } from '@/core/document/document';
+import { PLAIN_TEXT_NAME, type ArtworkLayer, type Layer, type ProductDocument } from '@/core/document/document';
 import type { Geometry } from '@/core/geometry/area';
 import { printedBox } from '@/core/geometry/area';
 import { normalizeDegrees, type Placement } from '@/core/geometry/placement';
@@ -84,7 +84,7 @@ export function addText(
   const boxHeightMm = round1(Math.min(geometry.heightMm * 0.25, boxWidthMm * 0.4));
   return putLayer(doc, area.key, layerId, {
     kind: 'text',
-    name: 'Text',
+    name: PLAIN_TEXT_NAME,
     lettering: {
       text: 'Your words',
       family: 'montserrat',

@@ -24,12 +24,18 @@ export interface Option {
   readonly values: readonly OptionValue[];
 }
 
+/** Where the two ends of an area meet that goes around its good. */
+export const AREA_EDGES = ['handle', 'seam'] as const;
+export type AreaEdges = (typeof AREA_EDGES)[number];
+
 /** A print area of a blank; its key is `piece.area`, such as `main.front`. */
 export interface Area {
   readonly key: string;
   readonly pieceCode: string;
   readonly name: string;
   readonly technique: Technique;
+  /** What its left and right edge lie at where it goes around the good; absent where it does not. */
+  readonly edges?: AreaEdges;
   /** Tried in order: the first whose filter holds is the geometry of a variant. */
   readonly geometries: readonly { readonly geometryId: string; readonly applies: OptionFilter }[];
 }

@@ -1,6 +1,14 @@
 import { TypicaError } from '../errors';
 import { checkGeometry, type Geometry } from '../geometry/area';
-import { filterHolds, variantKey, type OptionFilter, type OptionValues, type SizeGuide } from './blank';
+import {
+  AREA_EDGES,
+  filterHolds,
+  variantKey,
+  type AreaEdges,
+  type OptionFilter,
+  type OptionValues,
+  type SizeGuide,
+} from './blank';
 import { ownEntry } from '../own-entry';
 
 /** A partner's catalog as it is read in; see docs/catalog.md. Amounts in minor units of the partner's currency, lengths in mm. */
@@ -63,6 +71,8 @@ export interface CatalogBlank {
       readonly extraMinor: number;
       /** Charge whenever it is printed: embroidery, for example. */
       readonly techniqueMinor?: number;
+      /** Of an area that goes around the good. */
+      readonly edges?: AreaEdges;
       readonly geometries: readonly { readonly applies: OptionFilter; readonly geometry: string }[];
     }[];
   }[];
@@ -93,12 +103,17 @@ export function checkCatalogBlank(blank: CatalogBlank): void {
   for (const geometry of Object.values(blank.geometries)) checkGeometry(geometry);
   const pieces = new Set(blank.pieces.map((piece) => piece.code));
   for (const piece of blank.pieces)
-    for (const area of piece.areas)
+    for (const area of piece.areas) {
+      if (area.edges !== undefined && !AREA_EDGES.includes(area.edges))
+        throw catalogInvalid(
+          `${blank.name}: the edges of ${area.name} lie at ${AREA_EDGES.join(' or ')}, not at “${String(area.edges)}”.`,
+        );
       for (const { geometry } of area.geometries)
         if (!ownEntry(blank.geometries, geometry))
           throw catalogInvalid(
             `${blank.name}: the area ${area.name} names the geometry "${geometry}", which is not there.`,
           );
+    }
   for (const option of blank.options)
     if (option.piece !== undefined && !pieces.has(option.piece))
       throw catalogInvalid(

@@ -67,7 +67,7 @@ function shelf(given: readonly Given[]) {
       sizes,
       choices: [],
       pieces: [{ code: 'main', name: g.name }],
-      hasShot: false,
+      shotHash: null,
       variants: {
         keys: cells.map((_, i) => `v${i}`),
         color: Int16Array.from(cells, (cell) => cell.c),

@@ -43,8 +43,8 @@ export interface ShelfBlank {
   readonly choices: readonly { readonly name: string; readonly values: readonly string[] }[];
   /** Pieces of a gift set by name; one for an ordinary blank. */
   readonly pieces: readonly { readonly code: string; readonly name: string }[];
-  /** Whether there is a shot to make a picture from. */
-  readonly hasShot: boolean;
+  /** The beginning of the hash of the shot that its picture is made from; null without one. */
+  readonly shotHash: string | null;
   readonly variants: {
     readonly keys: readonly string[];
     /** Index into colors, or -1. */

@@ -6,7 +6,7 @@ import { ORNAMENTS } from '../ornaments/ornaments';
 import { isEnding, WAYS } from '../pricing/rounding';
 import { MAX_RETAIL_MINOR } from '../pricing/money';
 import { jsonSize, unprintable } from '../json/bounds';
-import type { ProductDocument } from './document';
+import { MIN_OPACITY, type ProductDocument } from './document';
 import { MAX_DOCUMENT_SIZE } from './patch';
 import { parseGtin } from '../variants/gtin';
 import { MAX_SKU } from '../variants/sku';
@@ -173,6 +173,7 @@ const placed = {
   overrides: keyed(ID, 40, placement),
   focus: optional(object({ x: number(0, 1), y: number(0, 1) })),
   versions: optional(keyed(CODE, 60, object({ artworkId: optional(id), tint: optional(color) }))),
+  opacity: optional(number(MIN_OPACITY, 1)),
   hidden: flag,
   locked: flag,
 };

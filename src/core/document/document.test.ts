@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { canonicalJson, contentHash } from '../listing/canonical';
 import { inOrder, orderAtEnd, orderBetween } from '../order/order';
 import { checkDocument } from './check';
-import { newDocument } from './document';
+import { layerTitle, newDocument, type Layer } from './document';
 import { applyPatch, checkPatch, diff, KEPT } from './patch';
 
 // Examples of RFC 6902, appendix A: name, document, patch, result (null: an error).
@@ -209,5 +209,17 @@ describe('canonical JSON (RFC 8785)', () => {
   it('hashes by content', () => {
     expect(contentHash({ a: 1, b: 2 })).toBe(contentHash({ b: 2.0, a: 1 }));
     expect(contentHash({ a: 1 })).not.toBe(contentHash({ a: '1' }));
+  });
+});
+
+describe('a layer', () => {
+  const text = (name: string, said: string) => layerTitle({ kind: 'text', name, lettering: { text: said } } as Layer);
+
+  it('is called by its name, and a text that nobody named by what it says', () => {
+    expect(text('Text', 'Low  tide\nat six')).toBe('Low tide at six');
+    expect(text('Motto', 'Low tide')).toBe('Motto');
+    expect(text('Text', '  ')).toBe('Text');
+    const long = text('Text', 'a'.repeat(60));
+    expect([long.length, long.endsWith('…')]).toEqual([40, true]);
   });
 });

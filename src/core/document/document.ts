@@ -58,9 +58,14 @@ interface PlacedLayer extends Ordered {
   readonly focus?: { readonly x: number; readonly y: number };
   /** Other looks on single colors of the blank, by the color's code. */
   readonly versions?: { readonly [colorCode: string]: LayerVersion };
+  /** How much of it covers what lies beneath, above 0 to 1; absent: all. */
+  readonly opacity?: number;
   readonly hidden: boolean;
   readonly locked: boolean;
 }
+
+/** The least opacity of a layer: less is not seen. */
+export const MIN_OPACITY = 0.05;
 
 /** A layer on one color of the blank: another artwork, or all of it in one color. */
 export interface LayerVersion {
@@ -88,6 +93,23 @@ export interface OrnamentLayer extends PlacedLayer {
 }
 
 export type Layer = ArtworkLayer | TextLayer | OrnamentLayer;
+
+/** What a text is called until somebody names it. */
+export const PLAIN_TEXT_NAME = 'Text';
+const MOST_TITLE = 40;
+
+/** What a person calls a layer: its name, and a text that nobody named by what it says. */
+export function layerTitle(layer: Layer): string {
+  if (layer.kind !== 'text' || (layer.name !== PLAIN_TEXT_NAME && layer.name !== '')) return layer.name || 'Layer';
+  const said = layer.lettering.text.replace(/\s+/g, ' ').trim();
+  if (said === '') return PLAIN_TEXT_NAME;
+  return said.length > MOST_TITLE
+    ? `${said
+        .slice(0, MOST_TITLE - 1)
+        .toWellFormed()
+        .trimEnd()}…`
+    : said;
+}
 
 /** Every artwork that a design uses, on whatever color. */
 export function artworkIdsOf(areas: ProductDocument['areas']): string[] {

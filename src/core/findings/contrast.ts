@@ -71,6 +71,14 @@ const overDye = (ink: Rgb, ground: Rgb): Rgb => {
 export const seenColor = (hex: string, ground: string, technique: Technique): string =>
   technique === 'sublimation' ? formatHex(overDye(parseHex(hex), parseHex(ground))) : hex;
 
+/** A color at an opacity over another, as layers are laid over one another. */
+function mixed(over: string, under: string, opacity: number): string {
+  if (opacity >= 1) return over;
+  const [a, b] = [parseHex(over), parseHex(under)];
+  const channel = (i: 0 | 1 | 2) => Math.round(a[i] * opacity + b[i] * (1 - opacity));
+  return formatHex([channel(0), channel(1), channel(2)]);
+}
+
 export interface PoorContrast {
   /** The colors of the good on which the layer is hardly seen. */
   readonly colors: readonly Ground[];
@@ -102,7 +110,7 @@ export function poorContrast(
   const colors = grounds.filter(({ code, hex }) => {
     const inks = inksOn(layer, code ?? '', mainColors).map((ink) => ({
       share: ink.share,
-      difference: differenceOf(seenColor(ink.hex, hex, technique), hex),
+      difference: differenceOf(mixed(seenColor(ink.hex, hex, technique), hex, layer.opacity ?? 1), hex),
     }));
     const whole = inks.reduce((sum, ink) => sum + ink.share, 0);
     const hidden = inks.filter((ink) => ink.difference < HARDLY_SEEN);

@@ -1,7 +1,7 @@
 import type { Looks } from '../artwork/looks';
 import type { ThinInk } from '../artwork/strokes';
 import { areaTitle, colorOption, type Area, type Blank } from '../catalog/blank';
-import type { Layer, ProductDocument } from '../document/document';
+import { layerTitle, type Layer, type ProductDocument } from '../document/document';
 import type { Geometry } from '../geometry/area';
 import type { Box } from '../geometry/box';
 import { layerMatrix } from '../geometry/fit';
@@ -12,7 +12,7 @@ import { layerAspect } from '../print/plan';
 
 import { groundsOf, type Ink } from './contrast';
 import { lookAtLetters } from './letters';
-import { lookAtPicture } from './picture';
+import { lookAtPicture, lookForFaded } from './picture';
 import { isUnprinted, outsideBy, overMargin, overTrim, stretchedBy } from './place';
 import type { Laid } from './moves';
 import type { PlacedLayer } from './placed';
@@ -186,7 +186,16 @@ function layOutLayer(
     });
   const size = layer.kind === 'artwork' ? sizes.get(layer.artworkId) : undefined;
   const visible = layer.kind === 'artwork' ? size?.visible : lettersIn(layer, ownEntry(letterings, layerId));
-  return { id: layerId, layer, placed: layOut(layer), visible, mini: size?.mini, layOut, add };
+  // Sentences call a text by what it says.
+  return {
+    id: layerId,
+    layer: { ...layer, name: layerTitle(layer) },
+    placed: layOut(layer),
+    visible,
+    mini: size?.mini,
+    layOut,
+    add,
+  };
 }
 
 /** What is said of one layer alone; false where nothing of it is printed, which is all that is said then. */
@@ -202,6 +211,7 @@ function lookAtLayer(laid: Printed, where: string, { blank, sizes, colors, lette
     lookAtPicture(layer, sizes, { blank, colors, placed }, add);
   }
   if (layer.kind === 'text') lookAtLetters(layer, ownEntry(letterings, id), placed, where, add);
+  lookForFaded(layer, placed, add);
   const isTold = lookAtPlace(laid, where, add);
   if (layer.kind === 'artwork' && !isTold) lookAtWords(laid, sizes.get(layer.artworkId)!.words ?? [], where, add);
   const stretched = stretchedBy(layer, placed, blank.geometries);

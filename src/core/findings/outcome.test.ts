@@ -73,6 +73,14 @@ describe('what the pixels of an artwork bring with them', () => {
     expect(named(checked({ halfTransparent: 0.3 }, sampleLayer(), sublimated), 'half-transparent')).toBeUndefined();
   });
 
+  it('a layer that is set to half is told where ink cannot do it, and told again as whole', () => {
+    const faded = checked({}, sampleLayer({ opacity: 0.6 }));
+    const finding = named(faded, 'faded')!;
+    expect(finding.says).toBe('Crest is set to 60 % opacity; on cloth it prints as a pale, speckled ground.');
+    expect(named(afterRemedy(faded, finding, finding.remedy!), 'faded')).toBeUndefined();
+    expect(named(checked({}, sampleLayer({ opacity: 1 })), 'faded')).toBeUndefined();
+  });
+
   it('strokes are judged at the size at which they are sewn', () => {
     // A hundredth of 60 mm is 0.6 mm, of 150 mm 1.5 mm; thread needs 1 mm.
     const thinInk = [

@@ -1,7 +1,7 @@
 import { formatHex, oklab, parseHex } from '../artwork/color';
 import { shareThinnerThan } from '../artwork/strokes';
 import { colorOption, type Blank } from '../catalog/blank';
-import type { ArtworkLayer } from '../document/document';
+import type { ArtworkLayer, Layer } from '../document/document';
 import { axisLengths } from '../geometry/matrix';
 import { differenceOf } from './contrast';
 import type { Add, ArtworkSize } from './findings';
@@ -70,6 +70,18 @@ function lookForHalfTransparent(
     'warn',
     `${Math.max(1, Math.round(share * 100))} % of ${name} is half transparent; ${sewn ? 'thread is sewn or not' : 'on cloth it prints as a pale, speckled ground'}.`,
     size.vector ? undefined : { kind: 'derive', derive: { kind: 'solid' } },
+  );
+}
+
+/** A layer that is set to less than full opacity where ink or thread cannot be laid half. */
+export function lookForFaded({ name, opacity = 1 }: Layer, placed: readonly PlacedLayer[], add: Add): void {
+  if (opacity >= 1 || placed.every(({ geometry }) => THRESHOLDS[geometry.technique].halfTransparent)) return;
+  const sewn = placed.some(({ geometry }) => geometry.technique === 'embroidery');
+  add(
+    'faded',
+    'warn',
+    `${name} is set to ${Math.round(opacity * 100)} % opacity; ${sewn ? 'thread is sewn or not' : 'on cloth it prints as a pale, speckled ground'}.`,
+    { kind: 'opaque' },
   );
 }
 

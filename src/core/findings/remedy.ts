@@ -28,6 +28,8 @@ export type Remedy =
   | { readonly kind: 'fit'; readonly fit: Fit }
   /** Prints nothing of the layer, and does not pay for it. */
   | { readonly kind: 'hide' }
+  /** All of it covers what lies beneath. */
+  | { readonly kind: 'opaque' }
   /** These variants are not sold: those of the colors on which something cannot be printed. */
   | { readonly kind: 'leave-out'; readonly name: string; readonly variantKeys: readonly string[] }
   /** Letters in another size of their own, mm. */
@@ -61,6 +63,8 @@ export function remedyName(remedy: Remedy): string {
       return remedy.fit === 'fill' ? 'Fill and crop instead' : 'Fit it instead';
     case 'hide':
       return 'Hide it';
+    case 'opaque':
+      return 'Set it to 100 %';
     case 'artwork':
       return 'Use that one';
     case 'derive':
@@ -95,6 +99,10 @@ export function withRemedy(layer: Layer, remedy: Remedy): Layer {
       return { ...layer, fit: remedy.fit };
     case 'hide':
       return { ...layer, hidden: true };
+    case 'opaque': {
+      const { opacity: _opacity, ...whole } = layer;
+      return whole as Layer;
+    }
     case 'artwork':
       return layer.kind === 'artwork' ? { ...layer, artworkId: remedy.artworkId } : layer;
     case 'letters':

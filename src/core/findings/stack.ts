@@ -34,14 +34,14 @@ const within = ({ left, top, right, bottom }: Box, x: number, y: number): boolea
   x >= left && x <= right && y >= top && y <= bottom;
 
 /** What an artwork has at a place of its unit square. */
-function inkOf({ mini, tint }: Lying, x: number, y: number): Ink {
+function inkOf({ layer, mini, tint }: Lying, x: number, y: number): Ink {
   if (!mini || x < 0 || y < 0 || x > 1 || y > 1) return NOTHING;
   const [u, v] = [
     Math.min(mini.widthPx - 1, Math.floor(x * mini.widthPx)),
     Math.min(mini.heightPx - 1, Math.floor(y * mini.heightPx)),
   ];
   const [r, g, b, a] = mini.rgba.slice(4 * (v * mini.widthPx + u), 4 * (v * mini.widthPx + u) + 4);
-  return { rgb: tint ?? [r!, g!, b!], alpha: a! / 255 };
+  return { rgb: tint ?? [r!, g!, b!], alpha: (a! / 255) * (layer.opacity ?? 1) };
 }
 
 /** Places along each side at which a layer is looked at. */

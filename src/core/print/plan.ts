@@ -26,7 +26,12 @@ export interface ArtworkSource {
 }
 
 /** One thing that is drawn on a sheet; `unitToMm` maps its unit square to mm of the trim. */
-export type PlannedLayer =
+export type PlannedLayer = PlannedInk & {
+  /** Above 0 and below 1; absent: 1. */
+  readonly opacity?: number;
+};
+
+type PlannedInk =
   | {
       readonly kind: 'artwork';
       readonly artwork: ArtworkSource;
@@ -77,14 +82,14 @@ export function layerAspect(
   }
 }
 
-/** A layer as it is drawn on one color of the blank. A version's artwork of another shape is fitted into the place of the layer's own. */
-function plannedLayer(
+/** What a layer draws on one color of the blank. A version's artwork of another shape is fitted into the place of the layer's own. */
+function plannedInk(
   layerId: string,
   layer: Layer,
   color: string | null,
   unitToMm: Matrix,
   artworks: ReadonlyMap<string, ArtworkSource>,
-): PlannedLayer | null {
+): PlannedInk | null {
   const version = color === null ? undefined : ownEntry(layer.versions, color);
   const tint = version?.tint ?? null;
   if (layer.kind === 'text') {
@@ -121,27 +126,34 @@ export function planSheet(
   const layers = inOrder(ownEntry(doc.areas, areaKey)?.layers ?? {}).flatMap(([layerId, layer]) => {
     const aspect = layer.hidden ? null : layerAspect(layer, artworks);
     if (aspect === null) return [];
-    return (
-      plannedLayer(layerId, layer, color, layerMatrix(layer, aspect, geometryId, blank.geometries), artworks) ?? []
-    );
+    const unitToMm = layerMatrix(layer, aspect, geometryId, blank.geometries);
+    const ink = plannedInk(layerId, layer, color, unitToMm, artworks);
+    const { opacity = 1 } = layer;
+    return ink ? [opacity < 1 ? { ...ink, opacity } : ink] : [];
   });
   const threads = geometry.technique === 'embroidery' ? sheetThreads(ownEntry(doc.areas, areaKey)?.threads) : null;
   return layers.length === 0 ? null : { areaKey, geometryId, geometry, layers, threads };
 }
 
+function inkContent(layer: PlannedLayer) {
+  switch (layer.kind) {
+    case 'artwork':
+      return { sha256: layer.artwork.sha256, tint: layer.tint };
+    case 'text':
+      return { lettering: layer.lettering };
+    case 'ornament':
+      return { ornament: layer.ornament, color: layer.color };
+  }
+}
+
 /** Everything that decides a sheet's pixels. */
 export const sheetContent = (sheet: SheetPlan) => ({
   geometry: sheet.geometry,
-  layers: sheet.layers.map((layer) => {
-    switch (layer.kind) {
-      case 'artwork':
-        return { sha256: layer.artwork.sha256, tint: layer.tint, ...layer.unitToMm };
-      case 'text':
-        return { lettering: layer.lettering, ...layer.unitToMm };
-      case 'ornament':
-        return { ornament: layer.ornament, color: layer.color, ...layer.unitToMm };
-    }
-  }),
+  layers: sheet.layers.map((layer) => ({
+    ...inkContent(layer),
+    ...layer.unitToMm,
+    ...(layer.opacity === undefined ? {} : { opacity: layer.opacity }),
+  })),
   ...(sheet.threads ? { threads: sheet.threads } : {}),
 });
 

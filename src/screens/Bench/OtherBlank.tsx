@@ -137,7 +137,7 @@ function ChooseBlank({
         {shown.slice(0, SHOWN).map((blank) => (
           <li key={blank.id} className="flex items-center gap-3 border-b border-hairline py-1.5">
             <img
-              src={`/api/v1/blanks/${blank.id}/picture`}
+              src={`/api/v1/blanks/${blank.id}/picture?size=thumbnail`}
               alt=""
               loading="lazy"
               className="size-10 rounded-paper border border-hairline bg-board object-cover"

@@ -26,7 +26,7 @@ export function BlankPage(data: BlankData) {
   );
   const [pointed, setPointed] = useState<string | null>(null);
   const [bringing, setBringing] = useState(false);
-  const pictured = picturedBlank(blank, data.hasShot);
+  const pictured = picturedBlank(blank, data.shotHash);
   const set = blank.pieces.length > 1;
   return (
     <div className="mx-auto grid max-w-[1500px] grid-cols-[minmax(0,1fr)_280px] gap-x-8 px-[18px] pt-3 pb-10">

@@ -7,9 +7,21 @@ import { AreaSketch } from './AreaSketch';
 /** How long each color is shown while the pointer rests on a picture. */
 const WALK_MS = 900;
 
-export type PicturedBlank = Pick<ShelfBlank, 'id' | 'name' | 'hasShot' | 'areas' | 'colorOf'> & {
+export type PicturedBlank = Pick<ShelfBlank, 'id' | 'name' | 'shotHash' | 'areas' | 'colorOf'> & {
   readonly colors: readonly { readonly code: string; readonly name: string; readonly hex: string }[];
 };
+
+/** Sides up to this are served by the small picture, CSS px. */
+const SMALL_PX = 80;
+
+function pictureAddress(id: string, shotHash: string, color: string | null, sizePx: number): string {
+  const query = new URLSearchParams({
+    ...(color === null ? {} : { color }),
+    ...(sizePx <= SMALL_PX ? { size: 'thumbnail' } : {}),
+    v: shotHash,
+  });
+  return `/api/v1/blanks/${id}/picture?${query.toString()}`;
+}
 
 /**
  * The bare blank in a color: from its shot, or its print areas to scale where it has none. While the pointer rests on it, it walks through
@@ -59,12 +71,14 @@ export function BlankPicture({
         setStep(0);
       }}
     >
-      {blank.hasShot ? (
+      {blank.shotHash !== null ? (
         <img
-          src={`/api/v1/blanks/${blank.id}/picture${shown ? `?color=${shown.code}` : ''}`}
+          src={pictureAddress(blank.id, blank.shotHash, shown?.code ?? null, size)}
           alt=""
           width={size}
           height={size}
+          // Until it is there, the color itself.
+          style={{ background: shown?.hex }}
           className="size-full object-cover"
         />
       ) : (

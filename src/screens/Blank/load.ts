@@ -11,7 +11,7 @@ import { loadExchangeRates } from '@/server/rates/rates';
 export interface BlankData {
   readonly blank: Blank;
   readonly list: PriceList | null;
-  readonly hasShot: boolean;
+  readonly shotHash: string | null;
   readonly uses: readonly BlankUse[];
   readonly exchangeRates: readonly ExchangeRate[];
   readonly settings: MoneySettings;
@@ -30,7 +30,7 @@ export async function loadBlankPage(ctx: Context, actor: Actor, id: string): Pro
   return {
     blank,
     list,
-    hasShot: shots.length > 0,
+    shotHash: shots[0]?.contentHash.slice(0, 16) ?? null,
     uses: await usesOf(ctx, actor.workspaceId, blank),
     exchangeRates,
     settings,

@@ -105,8 +105,8 @@ describe('one blank', () => {
   });
 
   it('colors the whole good or only the piece that the color is of', () => {
-    expect(picturedBlank(demoBlank, false).colorOf).toEqual({ optionCode: 'color', pieceCode: null });
-    expect(picturedBlank(set, false).colorOf).toEqual({ optionCode: 'rim', pieceCode: 'main' });
+    expect(picturedBlank(demoBlank, null).colorOf).toEqual({ optionCode: 'color', pieceCode: null });
+    expect(picturedBlank(set, null).colorOf).toEqual({ optionCode: 'rim', pieceCode: 'main' });
   });
 
   it('is sent to any country, those asked about first on top, none twice', () => {

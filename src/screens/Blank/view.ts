@@ -17,12 +17,12 @@ import { ownEntry } from '@/core/own-entry';
 import type { PicturedBlank } from './BlankPicture';
 
 /** What a picture of a blank is made from. */
-export function picturedBlank(blank: Blank, hasShot: boolean): PicturedBlank {
+export function picturedBlank(blank: Blank, shotHash: string | null): PicturedBlank {
   const option = colorOption(blank);
   return {
     id: blank.id,
     name: blank.name,
-    hasShot,
+    shotHash,
     colorOf: option && { optionCode: option.code, pieceCode: option.pieceCode },
     colors: (option?.values ?? []).map(({ code, name, hex }) => ({ code, name, hex: hex! })),
     areas: blank.areas.map((area) => {

@@ -30,7 +30,7 @@ const item: ShelfItem = {
   sizes: ['XS', 'S', 'M', 'L'],
   choices: [],
   pieces: [{ code: 'main', name: 'Towpath Tee' }],
-  hasShot: true,
+  shotHash: 'abcdef0123456789',
   costMinor: 592,
   listCostMinor: 740,
   listCurrency: 'GBP',

@@ -37,10 +37,7 @@ export async function loadCompare(ctx: Context, actor: Actor, params: URLSearchP
     const shots = await loadShots(ctx, ids, actor.workspaceId);
     const blanks = offers.map(({ blank }, i) => ({
       ...compared.blanks[i]!,
-      pictured: picturedBlank(
-        blank,
-        shots.some((shot) => shot.blankId === blank.id),
-      ),
+      pictured: picturedBlank(blank, shots.find((shot) => shot.blankId === blank.id)?.contentHash.slice(0, 16) ?? null),
     }));
     return { comparison: { ...compared, blanks }, problem: null, country: actor.country };
   } catch (error) {

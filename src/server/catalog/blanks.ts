@@ -2,6 +2,7 @@ import { notFound } from '@/core/errors';
 import {
   withNews,
   type Area,
+  type AreaEdges,
   type Blank,
   type PriceList,
   type ShippingLine,
@@ -62,8 +63,15 @@ export async function loadBlanks(ctx: Context, ids?: readonly string[]): Promise
       `SELECT blank_id AS blankId, code, name FROM piece${where('blank_id')} ORDER BY blank_id, position`,
       values,
     ),
-    ctx.db.rows<{ blankId: string; key: string; pieceCode: string; name: string; technique: Technique }>(
-      `SELECT blank_id AS blankId, area_key AS \`key\`, piece_code AS pieceCode, name, technique FROM area${where('blank_id')} ORDER BY blank_id, position`,
+    ctx.db.rows<{
+      blankId: string;
+      key: string;
+      pieceCode: string;
+      name: string;
+      technique: Technique;
+      edges: AreaEdges | null;
+    }>(
+      `SELECT blank_id AS blankId, area_key AS \`key\`, piece_code AS pieceCode, name, technique, edges FROM area${where('blank_id')} ORDER BY blank_id, position`,
       values,
     ),
     ctx.db.rows<{
@@ -140,11 +148,12 @@ export async function loadBlanks(ctx: Context, ids?: readonly string[]): Promise
       parcelClass: b.parcelClass,
       makingDays: { min: b.makingDaysMin, max: b.makingDaysMax },
       pieces: (piecesOf.get(b.id) ?? []).map(({ code, name }) => ({ code, name })),
-      areas: (areasOf.get(b.id) ?? []).map(({ key, pieceCode, name, technique }) => ({
+      areas: (areasOf.get(b.id) ?? []).map(({ key, pieceCode, name, technique, edges }) => ({
         key,
         pieceCode,
         name,
         technique,
+        ...(edges ? { edges } : {}),
         geometries: geometries
           .filter((g) => g.areaKey === key)
           .map(({ geometryId, applies }) => ({ geometryId, applies })),

@@ -109,13 +109,14 @@ async function importBlank(
     for (const [areaPosition, area] of piece.areas.entries()) {
       const key = `${piece.code}.${area.code}`;
       await db.run(
-        'INSERT INTO area (blank_id, area_key, piece_code, name, technique, position) VALUES (?, ?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE name = VALUE(name), technique = VALUE(technique), position = VALUE(position)',
+        'INSERT INTO area (blank_id, area_key, piece_code, name, technique, edges, position) VALUES (?, ?, ?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE name = VALUE(name), technique = VALUE(technique), edges = VALUE(edges), position = VALUE(position)',
         [
           id,
           key,
           piece.code,
           area.name,
           ownEntry(blank.geometries, area.geometries[0]!.geometry)!.technique,
+          area.edges ?? null,
           position * 100 + areaPosition,
         ],
       );

@@ -100,13 +100,16 @@ async function loadShelf(ctx: Context, version: number): Promise<Shelf> {
     ctx.db.rows<{ blankId: string; code: string; name: string }>(
       'SELECT blank_id AS blankId, code, name FROM piece ORDER BY blank_id, position',
     ),
-    ctx.db.rows<{ blankId: string }>('SELECT DISTINCT blank_id AS blankId FROM shot'),
+    ctx.db.rows<{ blankId: string; hash: string }>(
+      'SELECT blank_id AS blankId, LEFT(content_hash, 16) AS hash FROM shot WHERE workspace_id IS NULL ORDER BY blank_id, position DESC, id DESC',
+    ),
     ctx.db.arrays<[blankId: string, key: string, stock: number, ended: number]>(
       'SELECT blank_id, variant_key, stock, ended_at IS NOT NULL FROM blank_variant ORDER BY blank_id, position',
     ),
   ]);
   const [areasOf, valuesOf, piecesOf] = [grouped(areas), grouped(values), grouped(pieces)];
-  const withShot = new Set(shots.map((row) => row.blankId));
+  // The first shot of each comes last.
+  const shotOf = new Map(shots.map(({ blankId, hash }) => [blankId, hash]));
   const variantsOf = groupBy(variants, ([blankId]) => blankId);
   const families = new Map<string, ReturnType<typeof familyOf>>();
   const family = (hex: string) => {
@@ -157,7 +160,7 @@ async function loadShelf(ctx: Context, version: number): Promise<Shelf> {
       sizes: sizes.map((value) => value.name),
       choices: [...choices].map(([name, names]) => ({ name, values: names })),
       pieces: (piecesOf.get(b.id) ?? []).map(({ code, name }) => ({ code, name })),
-      hasShot: withShot.has(b.id),
+      shotHash: shotOf.get(b.id) ?? null,
       variants: {
         keys: rows.map(([, key]) => key),
         color: Int16Array.from(chosen, (values) => colorAt.get(ownEntry(values, colorCode ?? '') ?? '') ?? -1),

@@ -5,6 +5,7 @@ import { giveUpLost } from '../jobs/claim';
 import { dropIdleTurns } from '../jobs/turns';
 import { dropOldTries } from '../people/sign-in-limits';
 import { dropUnusedPlanes } from '../pictures/half-planes';
+import { makeBlankThumbnails } from '../pictures/blank-thumbnails';
 import { dropOldRenderings } from '../pictures/renderings';
 import { thinRevisions } from '../products/revisions';
 import { dropDeletedProducts } from '../products/shelving';
@@ -24,6 +25,7 @@ export const chores: readonly Chore[] = [
   { name: 'sign-in-tries', everySeconds: 60, run: dropOldTries },
   { name: 'idle-turns', everySeconds: 60, run: dropIdleTurns },
   { name: 'old-rows', everySeconds: 60, run: dropOldRows },
+  { name: 'blank-thumbnails', everySeconds: 10, run: (ctx) => makeBlankThumbnails(ctx) },
   { name: 'old-renderings', everySeconds: 60, run: dropOldRenderings },
   { name: 'refused-artwork', everySeconds: 60, run: dropRefused },
   { name: 'look-again', everySeconds: 60, run: askToLookAgain },

@@ -12,6 +12,7 @@ import { mapPath, type InkedPath } from '@/core/paths/path';
 import { drawInks } from '@/core/paths/scan';
 import { cutToOutline } from '@/core/print/cut';
 import type { ArtworkSource, PlannedLayer, SheetPlan } from '@/core/print/plan';
+import { drawFaded } from '@/core/print/faded';
 import { AffinePainter, newRaster, premultiply, type Raster } from '@/core/print/raster';
 import { setLettering } from '../lettering/fonts';
 import { renderSvg } from './ingest';
@@ -142,10 +143,12 @@ const SOFT_EDGE_PX = 3;
 
 async function openLayer(artworks: OpenArtwork, layer: PlannedLayer, mmToSheet: Matrix): Promise<OpenLayer> {
   const unitToPx = chain(layer.unitToMm, mmToSheet);
+  const { opacity = 1 } = layer;
   if (layer.kind !== 'artwork') {
     const inks = await inksOf(layer);
     return {
-      paint: (strip, fromY) => drawInks(strip, inks, chain(unitToPx, translation(0, -fromY))),
+      paint: (strip, fromY) =>
+        drawFaded(strip, opacity, (target) => drawInks(target, inks, chain(unitToPx, translation(0, -fromY)))),
       covers: () => false,
     };
   }
@@ -158,9 +161,11 @@ async function openLayer(artworks: OpenArtwork, layer: PlannedLayer, mmToSheet: 
   const inner = inset({ left: 0, top: 0, right: widthPx, bottom: heightPx }, SOFT_EDGE_PX);
   const inverse = invert(sourceToPx);
   return {
-    paint: (strip, fromY) => painter.paint(strip, fromY),
+    paint: (strip, fromY) => drawFaded(strip, opacity, (target) => painter.paint(target, fromY)),
     covers: (w, h) =>
-      opaque && [0, w].every((x) => [0, h].every((y) => contains(inner, boxAt(apply(inverse, { x, y })), 0))),
+      opaque &&
+      opacity === 1 &&
+      [0, w].every((x) => [0, h].every((y) => contains(inner, boxAt(apply(inverse, { x, y })), 0))),
   };
 }
 

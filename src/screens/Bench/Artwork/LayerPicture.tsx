@@ -80,6 +80,7 @@ export function LayerPicture({
         preserveAspectRatio="none"
         transform={svgMatrix(matrix)}
         filter={tint ? `url(#tint-${tint.slice(1)})` : undefined}
+        opacity={layer.opacity}
       />
     );
   if (!picture) return null;
@@ -93,6 +94,7 @@ export function LayerPicture({
       height={box.bottom - box.top}
       preserveAspectRatio="none"
       transform={svgMatrix(matrix)}
+      opacity={layer.opacity}
     />
   );
 }

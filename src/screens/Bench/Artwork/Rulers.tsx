@@ -16,7 +16,11 @@ export function Rulers({ window, unit }: { window: Window; unit: 'cm' | 'in' }) 
   const at = (mm: number, from: number) => (mm - from) * window.pxPerMm;
   return (
     <>
-      <svg aria-hidden className="absolute inset-x-0 top-0 w-full bg-paper/90 pointer-events-none" height={THICK_PX}>
+      <svg
+        aria-hidden
+        className="absolute left-[18px] top-0 w-[calc(100%-18px)] bg-paper pointer-events-none"
+        height={THICK_PX}
+      >
         {marks(window.left, window.widthMm).map((mm) => (
           <g key={mm} transform={`translate(${at(mm, window.left)} 0)`}>
             <line y1={mm === 0 ? 4 : 11} y2={THICK_PX} stroke="var(--color-muted)" />
@@ -29,11 +33,11 @@ export function Rulers({ window, unit }: { window: Window; unit: 'cm' | 'in' }) 
       </svg>
       <svg
         aria-hidden
-        className="absolute left-0 top-[18px] h-[calc(100%-18px)] bg-paper/90 pointer-events-none"
+        className="absolute left-0 top-[18px] h-[calc(100%-18px)] bg-paper pointer-events-none"
         width={THICK_PX}
       >
         {marks(window.top, window.heightMm).map((mm) => (
-          <g key={mm} transform={`translate(0 ${at(mm, window.top) - THICK_PX})`}>
+          <g key={mm} transform={`translate(0 ${at(mm, window.top)})`}>
             <line x1={mm === 0 ? 4 : 11} x2={THICK_PX} stroke="var(--color-muted)" />
             <text transform="rotate(-90)" x={3} y={10} fontSize={9.5} fill="var(--color-muted)">
               {named(mm)}
