@@ -84,7 +84,7 @@ describe('from artwork to a listing in a shop', () => {
     await browser.clickText('Make a product', 'button');
     await (await browser.find('[data-testid=upload]')).sendKeys(path.join(folder, 'Red buoy.png'));
     const layer = await browser.find('[data-testid=layer]');
-    await browser.until(async () => (await valueOf('wide')) === '244.0 mm', 'first width: 80 % of 305 mm');
+    await browser.until(async () => (await valueOf('width')) === '244.0 mm', 'first width: 80 % of 305 mm');
     await drag(layer, 0, 40);
     await browser.until(async () => (await valueOf('y')) !== '146.2 mm', 'moved');
     expect(await valueOf('x')).toBe('152.5 mm');
@@ -94,18 +94,18 @@ describe('from artwork to a listing in a shop', () => {
     await browser.driver.actions().move({ origin: handle }).press().move({ origin: handle, x: -30, y: -22 }).perform();
     await browser.until(async () => (await browser.seen('[data-testid=dpi]')) !== before, 'DPI while sizing');
     await browser.driver.actions().move({ origin: handle, x: -30, y: -22 }).release().perform();
-    const width = Number.parseFloat(await valueOf('wide'));
+    const width = Number.parseFloat(await valueOf('width'));
     expect(width).toBeLessThan(240);
     await drag(await browser.find('[data-testid=handle-turn]'), 60, 60);
     expect(await valueOf('turn')).not.toBe('0.0°');
     await enter('turn', '0');
-    await enter('wide', '20 cm');
-    expect(await valueOf('wide')).toBe('200.0 mm');
+    await enter('width', '20 cm');
+    expect(await valueOf('width')).toBe('200.0 mm');
     // 2400 px over 200 mm at 25.4 mm to the inch
     expect(await browser.seen('[data-testid=dpi]')).toBe('305 DPI');
-    await enter('wide', 'a lot');
+    await enter('width', 'a lot');
     await browser.text('is not a length', '*', false);
-    await (await browser.labelled('wide')).sendKeys(Key.ESCAPE);
+    await (await browser.labelled('width')).sendKeys(Key.ESCAPE);
     await browser.click('[aria-label=Center]');
     expect([await valueOf('x'), await valueOf('y')]).toEqual(['152.5 mm', '203.0 mm']);
     await browser.click('[data-testid=surface]');

@@ -26,6 +26,7 @@ export function ArtworkPart() {
   const { data, areaKey, geometryId, setArea, doc } = desk;
   const [shelfOpen, setShelfOpen] = useState(false);
   const [ornamentsOpen, setOrnamentsOpen] = useState(false);
+  const [layersOpen, setLayersOpen] = useState(false);
   const { uploads, take, dismiss } = useArtworkUpload();
   const { getRootProps, getInputProps, isDragActive } = useDropzone({
     noClick: true,
@@ -51,6 +52,8 @@ export function ArtworkPart() {
     const ink = luminance(parseHex(ground)) < 0.3 ? '#ffffff' : '#1a1c20';
     desk.edit('Add text', (d) => addText(d, area, ownEntry(data.blank.geometries, geometryId)!, geometryId, id, ink));
     desk.select(id);
+    // What it says is typed at once, in place of the sample.
+    requestAnimationFrame(() => document.querySelector<HTMLTextAreaElement>('[data-words]')?.select());
   };
   const empty = Object.keys(ownEntry(doc.areas, areaKey)?.layers ?? {}).length === 0;
   return (
@@ -60,8 +63,8 @@ export function ArtworkPart() {
         className="hidden"
         data-testid="upload"
       />
-      <div className="h-10 shrink-0 flex items-center gap-5 px-4 border-b border-hairline bg-paper">
-        <div role="tablist" aria-label="Areas" className="flex gap-5 whitespace-nowrap">
+      <div className="min-h-10 shrink-0 flex items-center gap-5 px-4 border-b border-hairline bg-paper">
+        <div role="tablist" aria-label="Areas" className="flex flex-wrap gap-x-5 whitespace-nowrap">
           {data.blank.areas.map((a) => (
             <button
               key={a.key}
@@ -70,7 +73,7 @@ export function ArtworkPart() {
               aria-selected={a.key === areaKey}
               onClick={() => setArea(a.key)}
               title="Page Up, Page Down"
-              className={`inline-flex items-center gap-1.5 ${a.key === areaKey ? 'font-semibold' : 'text-muted hover:text-ink'}`}
+              className={`inline-flex min-h-8 items-center gap-1.5 ${a.key === areaKey ? 'font-semibold' : 'text-muted hover:text-ink'}`}
             >
               <MiniSheet areaKey={a.key} geometryId={a.geometries[0]!.geometryId} sidePx={24} />
               {areaTitle(data.blank, a)}
@@ -80,13 +83,21 @@ export function ArtworkPart() {
             </button>
           ))}
         </div>
+        <button
+          type="button"
+          aria-expanded={layersOpen}
+          onClick={() => setLayersOpen(!layersOpen)}
+          className="ml-auto hidden min-h-6 text-small text-primary underline max-[900px]:block"
+        >
+          Layers
+        </button>
       </div>
       <Shapes shapes={shapes} nameOf={shapeName} />
-      <div className="flex min-h-0 flex-1">
+      <div className="relative flex min-h-0 flex-1">
         <div className="relative min-w-0 flex-1">
           <Surface />
           {empty && (
-            <div className="absolute inset-x-0 bottom-4 text-center pointer-events-none">
+            <div className="absolute inset-x-0 top-8 px-6 text-center pointer-events-none">
               <span className="inline-block rounded-paper border border-hairline bg-sheet px-3 py-1.5 text-small">
                 Drop a PNG, JPEG, WebP or SVG here, or add artwork that you uploaded before.
               </span>
@@ -135,6 +146,7 @@ export function ArtworkPart() {
           )}
         </div>
         <LayersPanel
+          open={layersOpen}
           onArtwork={() => setShelfOpen(true)}
           onText={writeText}
           onOrnaments={() => setOrnamentsOpen(true)}

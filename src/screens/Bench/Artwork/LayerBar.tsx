@@ -2,6 +2,7 @@
 
 import { Crosshair, FlipHorizontal2, FlipVertical2 } from 'lucide-react';
 import { changeLayer, placeLayer } from '@/bench/placing';
+import { MIN_OPACITY, type Layer } from '@/core/document/document';
 import { FITS, layerMatrix, type Fit } from '@/core/geometry/fit';
 import { effectiveDpi, normalizeDegrees, placementMatrix, type Placement } from '@/core/geometry/placement';
 import { parseLengthMm } from '@/core/units/length';
@@ -13,7 +14,12 @@ import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
 import { aspectOf, placementInView } from './placed';
 
-const FIT_NAMES: Record<Fit, string> = { fill: 'fill, crop', fit: 'fit, border', stretch: 'stretch', keep: 'keep mm' };
+const FIT_NAMES: Record<Fit, string> = {
+  fill: 'fill and crop',
+  fit: 'fit inside',
+  stretch: 'stretch',
+  keep: 'same size in mm',
+};
 
 /** The selected layer in numbers. */
 export function LayerBar() {
@@ -21,7 +27,7 @@ export function LayerBar() {
   const layer = selected ? ownEntry(ownEntry(doc.areas, areaKey)?.layers, selected) : undefined;
   const empty = Object.keys(ownEntry(doc.areas, areaKey)?.layers ?? {}).length === 0;
   return (
-    <div className="flex min-h-[40px] shrink-0 items-center gap-x-4 border-t border-hairline bg-paper px-4">
+    <div className="flex min-h-[40px] shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-t py-1 border-hairline bg-paper px-4">
       {selected && layer && selection.length === 1 ? (
         <Numbers key={`${selected}/${geometryId}`} layerId={selected} fit={layer.fit} />
       ) : (
@@ -63,6 +69,24 @@ function Numbers({ layerId, fit }: { layerId: string; fit: Fit }) {
   const put = (label: string, part: Partial<Placement>, key?: string) =>
     desk.edit(label, (d) => placeLayer(d, areaKey, layerId, geometryId, { ...placement, ...part }), key);
   const round = (v: number) => Math.round(v * 1000) / 1000;
+  const setWidth = (label: string, mm: number, key?: string) => {
+    if (!(mm >= 1 && mm * Math.max(1, aspect) <= 10_000)) throw new Error('It must be from 1 mm to 10 m.');
+    put(label, { widthMm: round(mm) }, key);
+  };
+  const setOpacity = (label: string, share: number, key?: string) =>
+    desk.edit(
+      label,
+      (d) =>
+        changeLayer(d, areaKey, layerId, ({ opacity: _was, ...l }) =>
+          share < 1 ? ({ ...l, opacity: Math.round(share * 100) / 100 } as Layer) : (l as Layer),
+        ),
+      key,
+    );
+  /** Whether something of the layer's size can be seen with its middle here. */
+  const nearSheet = (sideMm: number, mm: number) => {
+    const reach = placement.widthMm * Math.hypot(1, aspect);
+    return mm > -reach && mm < sideMm + reach;
+  };
   const length = (name: 'xMm' | 'yMm' | 'widthMm', label: string) => (
     <EntryField
       label={label}
@@ -75,8 +99,9 @@ function Numbers({ layerId, fit }: { layerId: string; fit: Fit }) {
             wholeMm: name === 'yMm' ? geometry.heightMm : geometry.widthMm,
           }),
         );
-        if (name === 'widthMm' && !(mm >= 1 && mm <= 10_000)) throw new Error('A width must be from 1 mm to 10 m.');
-        if (Math.abs(mm) > 10_000) throw new Error('That is more than 10 m away.');
+        if (name === 'widthMm') return setWidth('Set width', mm);
+        if (!nearSheet(name === 'yMm' ? geometry.heightMm : geometry.widthMm, mm))
+          throw new Error('There it would lie wholly outside of the sheet.');
         put(`Set ${label}`, { [name]: mm });
       }}
       step={(by) =>
@@ -90,10 +115,20 @@ function Numbers({ layerId, fit }: { layerId: string; fit: Fit }) {
   );
   return (
     <>
-      <span className="flex items-baseline gap-3.5">
+      <span className="flex flex-wrap items-baseline gap-x-3.5 gap-y-1">
         {length('xMm', 'x')}
         {length('yMm', 'y')}
-        {length('widthMm', 'wide')}
+        {length('widthMm', 'width')}
+        <EntryField
+          label="height"
+          width="w-[74px]"
+          text={`${(placement.widthMm * aspect).toFixed(1)} mm`}
+          read={(typed) => {
+            const mm = parseLengthMm(typed, { dpi: geometry.dpi, wholeMm: geometry.heightMm });
+            setWidth('Set height', mm / aspect);
+          }}
+          step={(by) => setWidth('Step height', placement.widthMm + by / aspect, `step:heightMm:${layerId}`)}
+        />
         <EntryField
           label="turn"
           width="w-14"
@@ -108,8 +143,26 @@ function Numbers({ layerId, fit }: { layerId: string; fit: Fit }) {
             put('Step turn', { rotationDeg: normalizeDegrees(placement.rotationDeg + by) }, `step:turn:${layerId}`)
           }
         />
+        <EntryField
+          label="opacity"
+          width="w-12"
+          text={`${Math.round((layer.opacity ?? 1) * 100)} %`}
+          read={(typed) => {
+            const share = Number(typed.replace('%', '').replace(',', '.').trim()) / 100;
+            if (!(share >= MIN_OPACITY && share <= 1) || typed.trim() === '')
+              throw new Error('It must be from 5 to 100 %.');
+            setOpacity('Set opacity', share);
+          }}
+          step={(by) =>
+            setOpacity(
+              'Step opacity',
+              Math.min(1, Math.max(MIN_OPACITY, (layer.opacity ?? 1) + by / 100)),
+              `step:opacity:${layerId}`,
+            )
+          }
+        />
         <Select
-          label="fit"
+          label="other sizes"
           value={fit}
           choices={FITS.map((value) => ({ value, name: FIT_NAMES[value] }))}
           onChange={(value) =>
@@ -152,6 +205,7 @@ function Numbers({ layerId, fit }: { layerId: string; fit: Fit }) {
         data-testid="dpi"
       >
         {dpi === null ? 'vector' : `${dpi} DPI`}
+        {dpi !== null && dpi < geometry.dpi && <span className="text-muted"> of {geometry.dpi}</span>}
       </span>
     </>
   );

@@ -1,10 +1,9 @@
 'use client';
 
 import { customAlphabet } from 'nanoid';
-import { ArrowDown, ArrowUp, Copy, Eye, EyeOff, Lock, LockOpen, Trash2 } from 'lucide-react';
+import { ArrowDown, ArrowUp, Copy, Trash2 } from 'lucide-react';
 import { changeLayer, duplicateLayers, placeLayer, removeLayer } from '@/bench/placing';
 import { presetPlacement, presetsFor } from '@/bench/presets';
-import type { Layer } from '@/core/document/document';
 import { inOrder } from '@/core/order/order';
 import { ownEntry } from '@/core/own-entry';
 import { Button } from '@/ui/Button';
@@ -13,9 +12,11 @@ import { EntryField } from '@/ui/Field';
 import { IconButton } from '@/ui/IconButton';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
-import { moveLayer, toggleHidden } from '../keys';
+import { moveLayer } from '../keys';
 import { Arrange } from './Arrange';
 import { CopyMenu } from './CopyMenu';
+import { Focus } from './Focus';
+import { LayerRow } from './LayerRow';
 import { LetteringForm } from './LetteringForm';
 import { aspectOf, placementInView } from './placed';
 import { Threads } from './Threads';
@@ -25,10 +26,13 @@ const newId = customAlphabet('23456789abcdefghjkmnpqrstvwxyz', 12);
 
 /** The layers of the area in view, the topmost first, and what is set of the selected one. */
 export function LayersPanel({
+  open,
   onArtwork,
   onText,
   onOrnaments,
 }: {
+  /** Whether it lies over the surface: only where the window is narrow. */
+  open: boolean;
   onArtwork: () => void;
   onText: () => void;
   onOrnaments: () => void;
@@ -58,7 +62,8 @@ export function LayersPanel({
   return (
     <aside
       aria-label="Layers"
-      className="w-[212px] shrink-0 overflow-auto border-l border-hairline bg-paper text-small"
+      data-layer-keys
+      className={`w-[236px] shrink-0 overflow-auto border-l border-hairline bg-paper text-small max-[900px]:absolute max-[900px]:inset-y-0 max-[900px]:right-0 max-[900px]:z-20 max-[900px]:border-ink ${open ? '' : 'max-[900px]:hidden'}`}
     >
       <div className="grid grid-cols-2 gap-1.5 border-b border-hairline p-2">
         <Button className="px-1.5!" onClick={onArtwork}>
@@ -75,7 +80,7 @@ export function LayersPanel({
       {layers.length === 0 && <p className="px-3 py-2 text-muted">Nothing is on this area yet.</p>}
       <ul className="border-b border-hairline">
         {layers.map(([id, one]) => (
-          <Row key={id} id={id} layer={one} chosen={selection.includes(id)} />
+          <LayerRow key={id} id={id} layer={one} chosen={selection.includes(id)} />
         ))}
       </ul>
       {layer && selected && (
@@ -149,78 +154,5 @@ export function LayersPanel({
       )}
       {geometry.technique === 'embroidery' && layers.length > 0 && <Threads />}
     </aside>
-  );
-}
-
-function Row({ id, layer, chosen }: { id: string; layer: Layer; chosen: boolean }) {
-  const desk = useDesk();
-  const kind = layer.kind === 'text' ? 'T' : layer.kind === 'ornament' ? '✦' : '▣';
-  return (
-    <li className={`flex items-center gap-1 pl-3 pr-1.5 ${chosen ? 'bg-selection' : ''}`}>
-      <span aria-hidden className="w-4 text-center text-muted">
-        {kind}
-      </span>
-      <button
-        type="button"
-        aria-pressed={chosen}
-        title="Shift adds to the selection"
-        onClick={(e) => desk.select(chosen && !e.shiftKey && desk.selection.length === 1 ? null : id, e.shiftKey)}
-        className={`min-h-7 min-w-0 flex-1 truncate text-left ${layer.hidden ? 'text-muted line-through' : ''} ${chosen ? 'font-semibold' : ''}`}
-      >
-        {layer.name || 'Layer'}
-      </button>
-      <IconButton
-        name={layer.locked ? `Unlock ${layer.name}` : `Lock ${layer.name}`}
-        onClick={() =>
-          desk.edit(layer.locked ? 'Unlock' : 'Lock', (d) =>
-            changeLayer(d, desk.areaKey, id, (l) => ({ ...l, locked: !l.locked })),
-          )
-        }
-      >
-        {layer.locked ? <Lock size={13} aria-hidden /> : <LockOpen size={13} aria-hidden className="opacity-50" />}
-      </IconButton>
-      <IconButton
-        name={layer.hidden ? `Show ${layer.name}` : `Hide ${layer.name}`}
-        onClick={() => toggleHidden(desk, id)}
-      >
-        {layer.hidden ? <EyeOff size={14} aria-hidden /> : <Eye size={14} aria-hidden className="opacity-60" />}
-      </IconButton>
-    </li>
-  );
-}
-
-/** What must stay in view where other shapes crop: a point of the layer, in percent of its width and height. */
-function Focus({ layerId, layer }: { layerId: string; layer: Layer }) {
-  const desk = useDesk();
-  const focus = layer.focus ?? { x: 0.5, y: 0.5 };
-  const entry = (axis: 'x' | 'y', label: string) => (
-    <EntryField
-      label={label}
-      width="w-11"
-      text={`${Math.round(focus[axis] * 100)} %`}
-      read={(typed) => put(axis, Number(typed.replace('%', '').replace(',', '.').trim()) / 100, typed)}
-      step={(by) => put(axis, Math.min(1, Math.max(0, focus[axis] + by / 100)), '')}
-    />
-  );
-  const put = (axis: 'x' | 'y', value: number, typed: string) => {
-    if (!(value >= 0 && value <= 1)) throw new Error(`“${typed}” is not a share from 0 to 100 %.`);
-    desk.edit(
-      'Keep in view',
-      (d) =>
-        changeLayer(d, desk.areaKey, layerId, (l) => ({
-          ...l,
-          focus: { ...focus, [axis]: Math.round(value * 1000) / 1000 },
-        })),
-      `focus:${layerId}`,
-    );
-  };
-  return (
-    <div>
-      <p className="text-muted">Kept in view where a size crops:</p>
-      <div className="flex gap-3">
-        {entry('x', 'across')}
-        {entry('y', 'down')}
-      </div>
-    </div>
   );
 }

@@ -6,7 +6,7 @@ import { changeLayer } from '@/bench/placing';
 import type { TextLayer } from '@/core/document/document';
 import { axisLengths } from '@/core/geometry/matrix';
 import { layerMatrix } from '@/core/geometry/fit';
-import { FAMILIES, familyByCode, MOODS, styleOf, type FontStyle } from '@/core/lettering/families';
+import { FAMILIES, familyByCode, styleOf, type FontStyle } from '@/core/lettering/families';
 import { MAX_SIZE_MM, MAX_TEXT, MIN_SIZE_MM, MM_PER_POINT, type Lettering } from '@/core/lettering/text';
 import { parseLengthMm } from '@/core/units/length';
 import { ownEntry } from '@/core/own-entry';
@@ -16,6 +16,7 @@ import { EntryField } from '@/ui/Field';
 import { IconButton } from '@/ui/IconButton';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
+import { FontPicker } from './FontPicker';
 
 const STYLE_NAMES: Record<FontStyle, string> = {
   regular: 'regular',
@@ -25,14 +26,6 @@ const STYLE_NAMES: Record<FontStyle, string> = {
 };
 const ICONS = { left: AlignLeft, center: AlignCenter, right: AlignRight } as const;
 const round = (value: number) => Math.round(value * 1000) / 1000;
-
-/** Families by what they are good for. */
-const CHOICES = MOODS.flatMap((mood) =>
-  FAMILIES.filter((family) => family.mood === mood).map((family) => ({
-    value: family.code,
-    name: `${family.name}, ${mood}${family.scripts.length > 1 ? ` (${family.scripts.join(', ')})` : ''}`,
-  })),
-);
 
 /** The letters of a text layer: words, font, size and all that shapes them. */
 export function LetteringForm({ layerId, layer }: { layerId: string; layer: TextLayer }) {
@@ -104,6 +97,7 @@ export function LetteringForm({ layerId, layer }: { layerId: string; layer: Text
       </label>
       <textarea
         id={words}
+        data-words
         rows={3}
         maxLength={MAX_TEXT}
         dir="auto"
@@ -117,11 +111,8 @@ export function LetteringForm({ layerId, layer }: { layerId: string; layer: Text
           in another layer.
         </p>
       )}
-      <Select
-        label="Font"
-        quiet
+      <FontPicker
         value={lettering.family}
-        choices={CHOICES}
         onChange={(code) =>
           put('Font', { family: code, style: styleOf(familyByCode(code) ?? FAMILIES[0]!, lettering.style) })
         }
@@ -134,7 +125,7 @@ export function LetteringForm({ layerId, layer }: { layerId: string; layer: Text
       />
       <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1.5">
         {length('size', lettering.sizeMm, (sizeMm) => put('Size of letters', { sizeMm }, 'size'))}
-        {length('=', lettering.sizeMm, (sizeMm) => put('Size of letters', { sizeMm }, 'size'), { unit: 'pt' })}
+        {length('in points', lettering.sizeMm, (sizeMm) => put('Size of letters', { sizeMm }, 'size'), { unit: 'pt' })}
         {set && set.sizeMm < lettering.sizeMm && (
           <span className="text-tiny text-muted" data-testid="set-size">
             set in {(set.sizeMm * scale).toFixed(1)} mm

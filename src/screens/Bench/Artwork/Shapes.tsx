@@ -14,7 +14,7 @@ export function Shapes({ shapes, nameOf }: { shapes: readonly string[]; nameOf: 
   const own = (id: string) => layers.filter((layer) => ownEntry(layer.overrides, id)).length;
   const layer = selected ? ownEntry(ownEntry(doc.areas, areaKey)?.layers, selected) : undefined;
   return (
-    <div className="flex shrink-0 items-end gap-4 overflow-x-auto border-b border-hairline bg-paper px-4 py-2">
+    <div className="flex shrink-0 flex-wrap items-end gap-x-4 border-b border-hairline bg-paper px-4 py-2 max-[900px]:py-0.5">
       {shapes.map((id) => {
         const g = ownEntry(data.blank.geometries, id)!;
         return (
@@ -25,7 +25,9 @@ export function Shapes({ shapes, nameOf }: { shapes: readonly string[]; nameOf: 
             onClick={() => setArea(areaKey, id)}
             className={`grid shrink-0 justify-items-center gap-1 rounded-paper px-1.5 py-1 text-tiny ${id === geometryId ? 'bg-selection' : 'hover:bg-sheet'}`}
           >
-            <MiniSheet areaKey={areaKey} geometryId={id} sidePx={56} />
+            <span className="max-[900px]:hidden">
+              <MiniSheet areaKey={areaKey} geometryId={id} sidePx={56} />
+            </span>
             <span className={id === geometryId ? 'font-semibold' : ''}>{nameOf(id)}</span>
             <span className="text-muted">
               {g.widthMm} × {g.heightMm}
@@ -46,7 +48,7 @@ export function Shapes({ shapes, nameOf }: { shapes: readonly string[]; nameOf: 
             )
           }
         >
-          Let it follow again
+          Follow the other sizes
         </Button>
       )}
     </div>

@@ -1,12 +1,71 @@
 'use client';
 
-import { useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
+import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { Sheet } from '@/ui/Sheet';
-import { useDesk } from '../desk';
+import { count } from '../../count';
+import { useDesk, type BenchArtwork } from '../desk';
 import { usePlaceArtwork } from './upload';
 
-/** Artwork that was brought before, to place again; and the way to bring more. */
+const TYPING_MS = 200;
+const PAGE = 40;
+
+interface Found {
+  readonly total: number;
+  readonly tags: readonly { readonly tag: string; readonly count: number }[];
+  readonly artwork: readonly BenchArtwork[];
+}
+
+/** Artwork of the workspace by words of its name or tags, page after page. */
+function useArtworkSearch(open: boolean) {
+  const [words, setWords] = useState('');
+  const [tag, setTag] = useState<string | null>(null);
+  const [limit, setLimit] = useState(PAGE);
+  const [found, setFound] = useState<Found | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  useEffect(() => {
+    if (!open) return;
+    let current = true;
+    const timer = setTimeout(
+      () => {
+        const query = new URLSearchParams({
+          limit: String(limit),
+          ...(words ? { q: words } : {}),
+          ...(tag ? { tag } : {}),
+        });
+        call<Found>('GET', `/artwork?${query.toString()}`).then(
+          (answer) => {
+            if (!current) return;
+            setFound(answer);
+            setProblem(null);
+          },
+          (error: Error) => current && setProblem(error.message),
+        );
+      },
+      words === '' ? 0 : TYPING_MS,
+    );
+    return () => {
+      current = false;
+      clearTimeout(timer);
+    };
+  }, [open, words, tag, limit]);
+  const look = (change: () => void) => {
+    setLimit(PAGE);
+    change();
+  };
+  return {
+    words,
+    tag,
+    found,
+    problem,
+    setWords: (typed: string) => look(() => setWords(typed)),
+    setTag: (next: string | null) => look(() => setTag(next)),
+    more: () => setLimit((n) => Math.min(200, n + PAGE)),
+  };
+}
+
+/** Artwork that was uploaded before, to place again; and the way to upload more. */
 export function Shelf({
   open,
   onClose,
@@ -16,17 +75,25 @@ export function Shelf({
   onClose: () => void;
   onFiles: (files: File[]) => void;
 }) {
-  const { artworks } = useDesk();
-  const place = usePlaceArtwork();
+  const { words, tag, found, problem, setWords, setTag, more } = useArtworkSearch(open);
   const input = useRef<HTMLInputElement>(null);
-  const ready = artworks.filter((artwork) => artwork.state === 'ready' && artwork.facts);
+  const ready = found?.artwork.filter((artwork) => artwork.state === 'ready' && artwork.facts) ?? [];
   return (
     <Sheet open={open} onClose={onClose} title="Add artwork" wide>
-      <div className="flex items-baseline gap-4 mb-4">
+      <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
         <Button kind="primary" onClick={() => input.current?.click()}>
           Upload files …
         </Button>
-        <span className="text-small text-muted">PNG, JPEG, WebP or SVG, up to 100 MB and 120 megapixels.</span>
+        <span className="text-tiny text-muted">PNG, JPEG, WebP or SVG, up to 100 MB and 120 megapixels</span>
+        <input
+          type="search"
+          aria-label="Search your artwork"
+          placeholder="Search by name or tag"
+          data-autofocus
+          value={words}
+          onChange={(e) => setWords(e.target.value)}
+          className="ml-auto w-56 rounded-paper border border-edge bg-sheet px-2 py-1.5 text-small"
+        />
         <input
           ref={input}
           type="file"
@@ -40,32 +107,83 @@ export function Shelf({
           }}
         />
       </div>
-      {ready.length === 0 ? (
-        <p className="text-muted">No artwork yet.</p>
-      ) : (
-        <ul className="grid grid-cols-4 gap-3">
-          {ready.map((artwork) => (
-            <li key={artwork.id}>
+      {(found?.tags.length ?? 0) > 0 && (
+        <ul className="mb-3 flex max-h-16 flex-wrap gap-x-3 gap-y-1 overflow-auto text-small" aria-label="Tags">
+          {found!.tags.slice(0, 30).map((one) => (
+            <li key={one.tag}>
               <button
                 type="button"
-                className="w-full text-left rounded-paper border border-edge hover:border-ink p-2"
-                onClick={() => {
-                  place(artwork);
-                  onClose();
-                }}
+                aria-pressed={tag === one.tag}
+                onClick={() => setTag(tag === one.tag ? null : one.tag)}
+                className={`min-h-6 rounded-paper px-1.5 ${tag === one.tag ? 'bg-selection font-semibold' : 'text-muted hover:text-ink'}`}
               >
-                <span className="block h-28 rounded-[2px] bg-[repeating-conic-gradient(var(--color-board)_0_25%,var(--color-sheet)_0_50%)] bg-[length:12px_12px]">
-                  <img src={`/api/v1/artwork/${artwork.id}/thumbnail`} alt="" className="size-full object-contain" />
-                </span>
-                <span className="block font-medium truncate mt-1.5">{artwork.name}</span>
-                <span className="block text-tiny text-muted">
-                  {artwork.facts!.vector ? 'vector' : `${artwork.facts!.widthPx} × ${artwork.facts!.heightPx} px`}
-                </span>
+                {one.tag} <span className="text-tiny">{one.count}</span>
               </button>
             </li>
           ))}
         </ul>
       )}
+      {problem && (
+        <p role="alert" className="text-small text-stop">
+          {problem}
+        </p>
+      )}
+      {found !== null && ready.length === 0 && (
+        <p className="text-muted">
+          {words || tag
+            ? 'No artwork of yours has that in its name or tags.'
+            : 'No artwork yet. Upload a file: it is kept here for all your products.'}
+        </p>
+      )}
+      <ul className="grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] gap-3">
+        {ready.map((artwork) => (
+          <Piece key={artwork.id} artwork={artwork} onPlaced={onClose} />
+        ))}
+      </ul>
+      {found !== null && found.total > found.artwork.length && (
+        <p className="mt-3 flex items-baseline gap-4 text-small text-muted">
+          {found.artwork.length} of {count(found.total, 'file')}
+          {found.artwork.length < 200 ? (
+            <Button kind="quiet" onClick={more}>
+              Show more
+            </Button>
+          ) : (
+            <span>Search to see the others.</span>
+          )}
+        </p>
+      )}
     </Sheet>
+  );
+}
+
+/** One artwork of the shelf; a click places it. */
+function Piece({ artwork, onPlaced }: { artwork: BenchArtwork; onPlaced: () => void }) {
+  const { addArtwork } = useDesk();
+  const place = usePlaceArtwork();
+  return (
+    <li>
+      <button
+        type="button"
+        className="w-full rounded-paper border border-edge p-2 text-left hover:border-ink"
+        onClick={() => {
+          addArtwork(artwork);
+          place(artwork);
+          onPlaced();
+        }}
+      >
+        <span className="block h-28 rounded-[2px] bg-[repeating-conic-gradient(var(--color-board)_0_25%,var(--color-sheet)_0_50%)] bg-[length:12px_12px]">
+          <img
+            src={`/api/v1/artwork/${artwork.id}/thumbnail`}
+            alt=""
+            loading="lazy"
+            className="size-full object-contain"
+          />
+        </span>
+        <span className="mt-1.5 block truncate font-medium">{artwork.name}</span>
+        <span className="block text-tiny text-muted">
+          {artwork.facts!.vector ? 'vector' : `${artwork.facts!.widthPx} × ${artwork.facts!.heightPx} px`}
+        </span>
+      </button>
+    </li>
   );
 }
