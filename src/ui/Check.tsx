@@ -13,7 +13,7 @@ export function Check({
   children: ReactNode;
 }) {
   return (
-    <label className={`flex items-center gap-1.5 ${className}`}>
+    <label className={`flex min-h-6 items-center gap-1.5 ${className}`}>
       <input
         type="checkbox"
         className="size-3.5 accent-primary"

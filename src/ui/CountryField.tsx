@@ -36,7 +36,7 @@ export function CountryField({
         onClose={() => setTyped('')}
         immediate
       >
-        <span className="inline-flex items-center border-b border-hairline hover:border-muted focus-within:border-primary">
+        <span className="inline-flex items-center border-b border-edge hover:border-muted focus-within:border-primary">
           <ComboboxInput
             aria-label={label}
             className="w-36 min-h-6 bg-transparent text-small px-0.5"

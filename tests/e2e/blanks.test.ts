@@ -48,7 +48,7 @@ describe('choosing a blank', () => {
     await browser.clickText('embroidery', 'span');
     await browser.text('3 blanks', '*');
     expect((await rows()).sort()).toEqual(['Coxswain Cap', 'Slipway Hoodie', 'Slipway Hoodie']);
-    await browser.clickText('From', 'button');
+    await browser.clickText('Cost from', 'button');
     await browser.until(async () => (await address()).get('sort') === 'cost', 'sorting in the address');
     expect(await rows()).toEqual(['Coxswain Cap', 'Slipway Hoodie', 'Slipway Hoodie']);
     await browser.clickText('From ↑', 'button');

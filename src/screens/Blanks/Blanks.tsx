@@ -43,6 +43,7 @@ export function Blanks(data: BlanksData) {
   const { query, total, facets, change } = shelf;
   const destinations = useMemo(() => allDestinations(country), [country]);
   const search = useRef<HTMLInputElement>(null);
+  const [filtersOpen, setFiltersOpen] = useState(false);
   usePageKeys({
     singles: (e) => {
       if (e.key !== '/') return false;
@@ -61,8 +62,8 @@ export function Blanks(data: BlanksData) {
   const filters = filterCount(query);
   const kinds = facets.kind.reduce((sum, facet) => sum + facet.count, 0);
   return (
-    <div className="h-full flex flex-col">
-      <div className="flex items-baseline gap-6 px-[18px] pt-3 pb-2">
+    <div className="h-full flex flex-col max-[900px]:min-h-[520px]">
+      <div className="flex flex-wrap items-baseline gap-x-6 gap-y-1 px-[18px] pt-3 pb-2">
         <h1 className="font-display text-[24px] font-semibold">Blanks</h1>
         <CountryField
           label="Landed cost to"
@@ -77,7 +78,7 @@ export function Blanks(data: BlanksData) {
           read={(typed) => {
             const items = Number(typed);
             if (!Number.isInteger(items) || items < 1 || items > MAX_ITEMS)
-              throw new Error(`Enter 1 to ${MAX_ITEMS} items, not "${typed}".`);
+              throw new Error(`Enter 1 to ${MAX_ITEMS} items, not “${typed}”.`);
             change({ items });
           }}
           step={(by) => change({ items: Math.min(MAX_ITEMS, Math.max(1, query.items + Math.sign(by))) })}
@@ -91,8 +92,8 @@ export function Blanks(data: BlanksData) {
           Partners’ price lists
         </Link>
       </div>
-      <div className="flex items-center gap-5 px-[18px] border-t border-hairline text-small">
-        <nav aria-label="Kinds" className="flex gap-4">
+      <div className="flex flex-wrap items-center gap-x-5 px-[18px] border-t border-hairline text-small">
+        <nav aria-label="Kinds" className="flex flex-wrap gap-x-4">
           <Kind name="all" count={kinds} on={query.kind === null} onClick={() => change({ kind: null })} />
           {facets.kind.map((facet) => (
             <Kind
@@ -107,7 +108,15 @@ export function Blanks(data: BlanksData) {
             <Kind name={query.kind} count={0} on onClick={() => change({ kind: null })} />
           )}
         </nav>
-        <label className="ml-auto flex items-center gap-1.5 border-b border-hairline focus-within:border-primary">
+        <button
+          type="button"
+          aria-expanded={filtersOpen}
+          onClick={() => setFiltersOpen(!filtersOpen)}
+          className="hidden min-h-6 text-primary underline max-[900px]:block"
+        >
+          {filtersOpen ? 'Hide filters' : filters > 0 ? `Filters (${filters})` : 'Filters'}
+        </button>
+        <label className="ml-auto flex items-center gap-1.5 border-b border-edge focus-within:border-primary">
           <Search size={14} aria-hidden className="text-muted" />
           <input
             ref={search}
@@ -126,7 +135,10 @@ export function Blanks(data: BlanksData) {
         </label>
       </div>
       <div className="flex min-h-0 flex-1 border-t border-hairline">
-        <aside className="w-[190px] shrink-0 overflow-auto border-r border-hairline px-[18px] pb-4">
+        <aside
+          aria-label="Filters of blanks"
+          className={`w-[196px] shrink-0 overflow-auto border-r border-hairline px-[18px] pb-4 ${filtersOpen ? '' : 'max-[900px]:hidden'}`}
+        >
           <p className="flex min-h-9 items-center justify-between text-small" role="status">
             <span className={shelf.waiting ? 'text-muted' : ''}>{total === 1 ? '1 blank' : `${total} blanks`}</span>
             {filters > 0 && (

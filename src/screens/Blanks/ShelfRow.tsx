@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { countryName } from '@/core/country-names';
 import type { ShelfItem } from '@/core/catalog/shelf';
 import { BlankPicture } from '../Blank/BlankPicture';
-import { rowTexts } from './view';
+import { LEFT_OUT, rowTexts } from './view';
 
 /** Swatches that fit in two lines of the column. */
 const SWATCHES = 14;
@@ -33,7 +33,7 @@ export function ShelfRow({
   const named = `${item.name}, ${item.partner.name}`;
   return (
     <>
-      <span role="cell" className="grid size-7 place-items-center">
+      <label role="cell" className="grid size-8 place-items-center">
         <input
           type="checkbox"
           className="size-4 accent-primary"
@@ -43,24 +43,26 @@ export function ShelfRow({
           disabled={full && !compared}
           onChange={onCompare}
         />
-      </span>
+      </label>
       <span role="cell">
         <BlankPicture blank={item} color={pointed} first={asked} size={58} />
       </span>
       <span role="cell" className="min-w-0">
-        <Link href={`/blanks/${item.id}`} className="block truncate text-base font-semibold hover:text-primary">
+        <Link href={`/blanks/${item.id}`} className="block min-h-6 truncate text-base font-semibold hover:text-primary">
           {item.name}
         </Link>
         <span className="block truncate text-muted">
           {item.kind}, {item.material}
         </span>
       </span>
-      <span role="cell">{texts.technique}</span>
+      <span role="cell" className={LEFT_OUT.technique}>
+        {texts.technique}
+      </span>
       <span role="cell" className="min-w-0">
         <span className="block truncate">{item.partner.name}</span>
         <span className="block truncate text-tiny text-muted">from {countryName(item.shipsFrom)}</span>
       </span>
-      <span role="cell" className="flex flex-wrap gap-[3px]" onPointerLeave={() => setPointed(null)}>
+      <span role="cell" className={`flex flex-wrap gap-[3px] ${LEFT_OUT.colors}`} onPointerLeave={() => setPointed(null)}>
         {item.colors.length === 0 && <span className="text-muted">one</span>}
         {item.colors.slice(0, SWATCHES).map((color) => (
           <span
@@ -77,15 +79,17 @@ export function ShelfRow({
           <span className="text-tiny text-muted">and {item.colors.length - SWATCHES}</span>
         )}
       </span>
-      <span role="cell">
+      <span role="cell" className={LEFT_OUT.sizes}>
         {texts.sizes}
         {texts.choices && <span className="block text-tiny text-muted">{texts.choices}</span>}
       </span>
-      <span role="cell" className="min-w-0">
+      <span role="cell" className={`min-w-0 ${LEFT_OUT.areas}`}>
         <span className="block truncate">{texts.areas}</span>
         <span className="block truncate font-mono text-[11px] text-muted">{texts.areaSize}</span>
       </span>
-      <span role="cell">{texts.making}</span>
+      <span role="cell" className={LEFT_OUT.making}>
+        {texts.making}
+      </span>
       <span role="cell" className="text-right">
         {texts.cost}
         {texts.listCost && <span className="block text-tiny text-muted">{texts.listCost}</span>}

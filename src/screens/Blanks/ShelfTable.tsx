@@ -4,12 +4,12 @@ import { useEffect, useRef } from 'react';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { ShelfRow } from './ShelfRow';
 import type { Shelf } from './use-shelf';
-import { columns, sortedBy } from './view';
+import { columns, LEFT_OUT, sortedBy } from './view';
 
 const ROW_PX = 66;
-/** Compare, picture, then the columns of `columns`. */
+/** Compare, picture, then the columns of `columns`; those that a narrow window leaves out are said by `LEFT_OUT`. */
 export const GRID =
-  'grid grid-cols-[28px_58px_minmax(132px,1.5fr)_minmax(82px,.8fr)_minmax(116px,1fr)_minmax(90px,.9fr)_minmax(82px,.8fr)_minmax(110px,1fr)_62px_minmax(76px,.6fr)_minmax(92px,.7fr)] gap-x-2.5 items-center pl-3 pr-[18px]';
+  'grid grid-cols-[28px_58px_minmax(132px,1.5fr)_minmax(82px,.8fr)_minmax(116px,1fr)_minmax(90px,.9fr)_minmax(82px,.8fr)_minmax(110px,1fr)_62px_minmax(76px,.6fr)_minmax(92px,.7fr)] max-[1240px]:grid-cols-[28px_58px_minmax(118px,1.5fr)_minmax(94px,1fr)_minmax(74px,.9fr)_minmax(66px,.8fr)_minmax(94px,1fr)_minmax(66px,.6fr)_minmax(84px,.7fr)] max-[900px]:grid-cols-[28px_58px_minmax(118px,1.5fr)_minmax(94px,1fr)_minmax(66px,.6fr)_minmax(84px,.7fr)] gap-x-2.5 items-center pl-3 pr-[18px]';
 
 /** The table of blanks. Only rows in view are drawn; the rest of the catalog comes as it is scrolled to. */
 export function ShelfTable({
@@ -52,7 +52,7 @@ export function ShelfTable({
       tabIndex={0}
       className="min-h-0 flex-1 overflow-auto text-small focus-visible:outline-offset-[-2px]"
     >
-      <div role="rowgroup" className="sticky top-0 z-10 min-w-[1010px] bg-paper">
+      <div role="rowgroup" className="sticky top-0 z-10 bg-paper">
         <div role="row" aria-rowindex={1} className={`${GRID} border-y border-hairline text-muted`}>
           <span role="columnheader" className="sr-only">
             Compare
@@ -65,10 +65,11 @@ export function ShelfTable({
                 key={column.sort}
                 role="columnheader"
                 aria-sort={on ? (query.descending ? 'descending' : 'ascending') : 'none'}
-                className={column.right ? 'text-right' : ''}
+                className={`${column.right ? 'text-right' : ''} ${LEFT_OUT[column.sort] ?? ''}`}
               >
                 <button
                   type="button"
+                  title={column.says}
                   className={`min-h-8 text-left hover:text-ink ${column.right ? 'text-right' : ''} ${on ? 'text-ink' : ''}`}
                   onClick={() => change(sortedBy(query, column.sort))}
                 >
@@ -80,7 +81,7 @@ export function ShelfTable({
           })}
         </div>
       </div>
-      <div role="rowgroup" className="relative min-w-[1010px]" style={{ height: rows.getTotalSize() }}>
+      <div role="rowgroup" className="relative" style={{ height: rows.getTotalSize() }}>
         {shown.map((row) => {
           const item = shelf.item(row.index);
           return (

@@ -7,7 +7,18 @@ export interface Column {
   readonly sort: ShelfSort;
   readonly name: string;
   readonly right?: boolean;
+  /** What it says, where its name does not. */
+  readonly says?: string;
 }
+
+/** Columns that a narrow window leaves out, as classes. */
+export const LEFT_OUT: { readonly [Column in ShelfSort]?: string } = {
+  technique: 'max-[1240px]:hidden',
+  making: 'max-[1240px]:hidden',
+  colors: 'max-[900px]:hidden',
+  sizes: 'max-[900px]:hidden',
+  areas: 'max-[900px]:hidden',
+};
 
 /** Columns of the table in order; the landed column's name says where to. */
 export const columns = (query: Pick<ShelfQuery, 'country' | 'items'>): Column[] => [
@@ -17,12 +28,13 @@ export const columns = (query: Pick<ShelfQuery, 'country' | 'items'>): Column[] 
   { sort: 'colors', name: 'Colors' },
   { sort: 'sizes', name: 'Sizes' },
   { sort: 'areas', name: 'Print areas' },
-  { sort: 'making', name: 'Making' },
-  { sort: 'cost', name: 'From', right: true },
+  { sort: 'making', name: 'Making', says: 'Working days until it is sent' },
+  { sort: 'cost', name: 'Cost from', right: true, says: 'What the cheapest variant costs, without shipping' },
   {
     sort: 'landed',
     name: query.items > 1 ? `Landed, each of ${query.items}` : `Landed, ${countryName(query.country)}`,
     right: true,
+    says: 'What the cheapest variant costs with shipping there',
   },
 ];
 

@@ -27,7 +27,6 @@ export class Browser {
       '--no-sandbox',
       '--disable-dev-shm-usage',
       '--disable-gpu',
-      '--hide-scrollbars',
       '--force-device-scale-factor=1',
       `--window-size=${width},${height}`,
       `--user-data-dir=${profile}`,

@@ -47,7 +47,7 @@ export function TierTable({
   const width = 'w-16';
   const sticky = 'sticky left-0 bg-sheet z-10';
   return (
-    <div className="overflow-x-auto border-y border-hairline bg-sheet">
+    <div data-wide className="overflow-x-auto border-y border-hairline bg-sheet">
       <table className="w-full text-small">
         <thead className="text-muted border-b border-hairline">
           <tr>
@@ -305,15 +305,17 @@ function Tick({
   onChange: (on: boolean) => void;
 }) {
   return (
-    <input
-      type="checkbox"
-      aria-label={`Select ${label}`}
-      className="size-3.5 accent-primary mr-2"
-      checked={on}
-      ref={(box) => {
-        if (box) box.indeterminate = part && !on;
-      }}
-      onChange={(e) => onChange(e.target.checked)}
-    />
+    <label className="mr-1 inline-grid size-6 place-items-center align-middle">
+      <input
+        type="checkbox"
+        aria-label={`Select ${label}`}
+        className="size-3.5 accent-primary"
+        checked={on}
+        ref={(box) => {
+          if (box) box.indeterminate = part && !on;
+        }}
+        onChange={(e) => onChange(e.target.checked)}
+      />
+    </label>
   );
 }
