@@ -29,7 +29,7 @@ export function BlankPage(data: BlankData) {
   const pictured = picturedBlank(blank, data.shotHash);
   const set = blank.pieces.length > 1;
   return (
-    <div className="mx-auto grid max-w-[1500px] grid-cols-[minmax(0,1fr)_280px] gap-x-8 px-[18px] pt-3 pb-10">
+    <div className="mx-auto grid max-w-[1500px] grid-cols-[minmax(0,1fr)_280px] gap-x-8 max-[900px]:grid-cols-[minmax(0,1fr)] px-[18px] pt-3 pb-10">
       <p className="col-span-2 text-small">
         <Link href="/blanks" className="text-primary underline underline-offset-2">
           Blanks
@@ -152,7 +152,9 @@ function Section({ title, children }: { title: string; children: ReactNode }) {
   return (
     <section className="border-t border-hairline py-4">
       <h2 className="font-display text-[18px] mb-3">{title}</h2>
-      <div className="overflow-x-auto">{children}</div>
+      <div data-wide className="overflow-x-auto">
+        {children}
+      </div>
     </section>
   );
 }

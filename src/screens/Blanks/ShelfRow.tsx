@@ -62,7 +62,11 @@ export function ShelfRow({
         <span className="block truncate">{item.partner.name}</span>
         <span className="block truncate text-tiny text-muted">from {countryName(item.shipsFrom)}</span>
       </span>
-      <span role="cell" className={`flex flex-wrap gap-[3px] ${LEFT_OUT.colors}`} onPointerLeave={() => setPointed(null)}>
+      <span
+        role="cell"
+        className={`flex flex-wrap gap-[3px] ${LEFT_OUT.colors}`}
+        onPointerLeave={() => setPointed(null)}
+      >
         {item.colors.length === 0 && <span className="text-muted">one</span>}
         {item.colors.slice(0, SWATCHES).map((color) => (
           <span

@@ -61,7 +61,7 @@ export function RangeTable({ stores, rows }: Pick<RangeData, 'stores' | 'rows'>)
                   key={trouble.kind}
                   href={`/products/${row.id}?part=variants`}
                   title={trouble.remedy}
-                  className={`block w-fit border-l-[3px] pl-2 text-tiny hover:underline ${trouble.kind === 'ended' ? 'border-stop text-stop' : 'border-caution text-caution'}`}
+                  className={`flex w-fit min-h-6 items-center border-l-[3px] pl-2 text-tiny hover:underline ${trouble.kind === 'ended' ? 'border-stop text-stop' : 'border-caution text-caution'}`}
                 >
                   {trouble.says}
                 </Link>

@@ -43,14 +43,27 @@ export class Browser {
       .setChromeOptions(options)
       .setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver'))
       .build();
-    // The window's size counts its frame; this sets the page's.
-    await (driver as chrome.Driver).sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
+    const browser = new Browser(driver, profile);
+    await browser.resize(width, height);
+    return browser;
+  }
+
+  /** The page's size in CSS px; the window's counts its frame. */
+  async resize(width: number, height: number): Promise<void> {
+    await (this.driver as chrome.Driver).sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
       width,
       height,
       deviceScaleFactor: 1,
       mobile: false,
     });
-    return new Browser(driver, profile);
+  }
+
+  /** Opens the drawer that holds a button, where a narrow window keeps it in one. */
+  async reveal(button: string): Promise<void> {
+    const found = await this.text(button, 'button');
+    if (await found.isDisplayed()) return;
+    const drawer = (await found.findElements(By.xpath('ancestor::aside[@aria-label="Layers"]'))).length > 0;
+    await this.clickText(drawer ? 'Layers' : 'Proof');
   }
 
   /** Faults of accessibility that axe finds in what is in view (WCAG 2.2 AA). */

@@ -18,7 +18,8 @@ function measure(): string[] {
   const scrolls = (e: Element) => /(auto|scroll)/.test(getComputedStyle(e).overflowX);
   for (const e of root.querySelectorAll('*')) {
     if (!shown(e) || e.closest('svg, [data-wide]')) continue;
-    if (scrolls(e) && e.scrollWidth > e.clientWidth + 1) told.add(`scrolls sideways, ${e.scrollWidth} in ${e.clientWidth}: ${name(e)}`);
+    if (scrolls(e) && e.scrollWidth > e.clientWidth + 1)
+      told.add(`scrolls sideways, ${e.scrollWidth} in ${e.clientWidth}: ${name(e)}`);
   }
   if (document.documentElement.scrollWidth > innerWidth + 1) told.add('the page scrolls sideways');
   const targets = [...root.querySelectorAll('button, a[href], input, select, textarea, [role=tab]')].filter(
@@ -33,7 +34,8 @@ function measure(): string[] {
   const boxes = targets.map(boxOf);
   targets.forEach((e, i) => {
     const r = boxes[i]!;
-    if (r.right > innerWidth + 1 && !e.closest('[data-wide]')) told.add(`off to the right, ${Math.round(r.right)}: ${name(e)}`);
+    if (r.right > innerWidth + 1 && !e.closest('[data-wide]'))
+      told.add(`off to the right, ${Math.round(r.right)}: ${name(e)}`);
     const inline = getComputedStyle(e).display === 'inline' && e.tagName === 'A';
     if (!inline && (r.width < 23.5 || r.height < 23.5)) {
       const [x, y] = [r.left + r.width / 2, r.top + r.height / 2];
@@ -50,10 +52,17 @@ function measure(): string[] {
     let visible = x > 0 && y > 0 && x < innerWidth && y < innerHeight;
     for (let p = e.parentElement; p && visible; p = p.parentElement) {
       const q = p.getBoundingClientRect();
-      if (getComputedStyle(p).overflow !== 'visible' && (x < q.left || x > q.right || y < q.top || y > q.bottom)) visible = false;
+      if (getComputedStyle(p).overflow !== 'visible' && (x < q.left || x > q.right || y < q.top || y > q.bottom))
+        visible = false;
     }
     const top = visible ? document.elementFromPoint(x, y) : null;
-    if (top && !e.contains(top) && !top.contains(e) && !top.closest('label')?.contains(e) && !top.closest('[data-sticky]'))
+    if (
+      top &&
+      !e.contains(top) &&
+      !top.contains(e) &&
+      !top.closest('label')?.contains(e) &&
+      !top.closest('[data-sticky]')
+    )
       told.add(`covered by ${name(top)}: ${name(e)}`);
   });
   return [...told];

@@ -70,7 +70,9 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
   return (
     <section className="mb-6">
       <h3 className="font-display text-[16px] mb-2">{title}</h3>
-      <div className="overflow-x-auto">{children}</div>
+      <div data-wide className="overflow-x-auto">
+        {children}
+      </div>
     </section>
   );
 }

@@ -98,7 +98,7 @@ export function VariantsPart() {
           })}
         </div>
       ))}
-      <div className="overflow-x-auto">
+      <div data-wide className="overflow-x-auto">
         <Grid view={view} poor={poor} />
       </div>
       <StoreLimits />
