@@ -10,11 +10,14 @@ export function Labelled({
   label,
   hint,
   error,
+  lacking,
   children,
 }: {
   label: string;
   hint?: ReactNode;
   error?: string | null;
+  /** What is still to be done here, in gray: nobody made a mistake yet. */
+  lacking?: string | null;
   children: (ids: { id: string; describedBy: string }) => ReactNode;
 }) {
   const id = useId();
@@ -28,8 +31,12 @@ export function Labelled({
         {hint && <span className="text-tiny text-muted">{hint}</span>}
       </div>
       {children({ id, describedBy })}
-      <p id={describedBy} className="text-tiny text-stop min-h-0" role={error ? 'alert' : undefined}>
-        {error}
+      <p
+        id={describedBy}
+        className={`text-tiny min-h-0 ${error ? 'text-stop' : 'text-muted'}`}
+        role={error ? 'alert' : undefined}
+      >
+        {error ?? lacking}
       </p>
     </div>
   );
@@ -39,8 +46,11 @@ export function TextField({
   label,
   hint,
   error,
+  lacking,
   value,
   onChange,
+  onBlur,
+  onEnter,
   type = 'text',
   autoComplete,
   required,
@@ -51,8 +61,12 @@ export function TextField({
   label: string;
   hint?: ReactNode;
   error?: string | null;
+  lacking?: string | null;
   value?: string;
   onChange?: (value: string) => void;
+  onBlur?: () => void;
+  /** Enter in the field; without it Enter submits the form around. */
+  onEnter?: () => void;
   /** The field of a form that keeps its value, in place of `value` and `onChange`. */
   registered?: UseFormRegisterReturn;
   type?: string;
@@ -62,7 +76,7 @@ export function TextField({
   autoFocus?: boolean;
 }) {
   return (
-    <Labelled label={label} hint={hint} error={error}>
+    <Labelled label={label} hint={hint} error={error} lacking={lacking}>
       {({ id, describedBy }) => (
         <input
           readOnly={readOnly}
@@ -76,6 +90,15 @@ export function TextField({
           autoComplete={autoComplete}
           required={required}
           onChange={(e) => onChange?.(e.target.value)}
+          onBlur={onBlur}
+          onKeyDown={
+            onEnter &&
+            ((e) => {
+              if (e.key !== 'Enter' || e.nativeEvent.isComposing) return;
+              e.preventDefault();
+              onEnter();
+            })
+          }
           {...registered}
         />
       )}
@@ -87,19 +110,23 @@ export function TextArea({
   label,
   hint,
   error,
+  lacking,
   value,
   onChange,
+  onBlur,
   rows = 5,
 }: {
   label: string;
   hint?: ReactNode;
   error?: string | null;
+  lacking?: string | null;
   value: string;
   onChange: (value: string) => void;
+  onBlur?: () => void;
   rows?: number;
 }) {
   return (
-    <Labelled label={label} hint={hint} error={error}>
+    <Labelled label={label} hint={hint} error={error} lacking={lacking}>
       {({ id, describedBy }) => (
         <textarea
           id={id}
@@ -107,7 +134,9 @@ export function TextArea({
           rows={rows}
           className={`${BOX} resize-y`}
           value={value}
+          aria-invalid={Boolean(error)}
           onChange={(e) => onChange(e.target.value)}
+          onBlur={onBlur}
         />
       )}
     </Labelled>

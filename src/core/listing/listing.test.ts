@@ -2,15 +2,12 @@ import { describe, expect, it } from 'vitest';
 import { sampleLayer } from '../document/sample';
 import { demoBlank, demoList, demoRates } from '../catalog/sample';
 import { newDocument, type ProductDocument } from '../document/document';
-import {
-  acceptedLosses,
-  brokenRules,
-  evaluateRules,
-  graphemeCount,
-  type AcceptedLosses,
-  type RuleFacts,
-} from '../rules/evaluate';
+import { graphemeCount } from '../rules/count';
 import type { ChannelDemands } from '../rules/demands';
+import { brokenRules, evaluateRules } from '../rules/evaluate';
+import { acceptedLosses, type AcceptedLosses } from '../rules/losses';
+import type { RuleFacts } from '../rules/rule';
+import { wordsResults } from '../rules/words-rules';
 import { compareThreeWays } from '../sync/compare';
 import { syncState } from '../sync/state';
 import { skuFor } from '../variants/sku';
@@ -185,6 +182,14 @@ describe('rules', () => {
   const good = { ...form(), description: 'A tee.' };
   const broken = (over: object, f: Partial<RuleFacts> = {}) =>
     brokenRules(evaluateRules({ ...good, ...over }, demands, { ...facts, ...f })).map((r) => r.id);
+
+  it('says of words as they are typed what it says of the whole form', () => {
+    for (const over of [{}, { title: '' }, { description: '' }, { tags: ['x'.repeat(29), 'a', 'A'] }]) {
+      const whole = evaluateRules({ ...good, ...over }, demands, facts).filter(({ part }) => part === 'words');
+      expect(whole).toHaveLength(5);
+      expect(wordsResults({ ...good, ...over }, demands, 'Pennyquay')).toEqual(whole);
+    }
+  });
 
   it('keeps a good form', () => expect(broken({})).toEqual([]));
 

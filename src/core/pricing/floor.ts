@@ -101,6 +101,15 @@ export interface Loss {
   readonly profitMinor: number;
 }
 
+/** A variant that is sold at a loss: to which destinations, and the price at which it would not be (null: none is). */
+export interface LosingVariant {
+  readonly key: string;
+  readonly name: string;
+  readonly priceMinor: number;
+  readonly losses: readonly Loss[];
+  readonly floorMinor: number | null;
+}
+
 const NO_LOSS: readonly Loss[] = [];
 
 /** Destinations to which a price loses money. */

@@ -7,6 +7,7 @@ import { useDesk } from './desk';
 import { HistorySheet } from './HistorySheet';
 import { ProductMenu } from './ProductMenu';
 import { SaveState, SaveTrouble } from './SaveState';
+import { wordsBreak } from './Words/words';
 import { docketLines } from './view';
 
 const TONES = { done: 'text-kept', lacking: 'text-muted', warn: 'text-caution', stop: 'text-stop' } as const;
@@ -37,6 +38,7 @@ export function Docket({
       id,
       document: { name, angle, chosenOnly, areas },
     })),
+    wordsBroken: wordsBreak(desk),
     listings,
   });
   return (

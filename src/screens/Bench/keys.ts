@@ -1,7 +1,6 @@
 'use client';
 
 import { colorOption } from '@/core/catalog/blank';
-import { customAlphabet } from 'nanoid';
 import { changeLayer, duplicateLayers, placeLayer, removeLayer, swapOrder } from '@/bench/placing';
 import { chosenColors } from '@/core/listing/form';
 import { inOrder } from '@/core/order/order';
@@ -11,6 +10,7 @@ import type { Desk } from './desk';
 import { placementInView } from './Artwork/placed';
 import { turned, turningSteps } from './Proof/view';
 import { PARTS } from './view';
+import { newId } from '@/ui/ids';
 
 export const KEY_LIST: readonly (readonly [string, string])[] = [
   ['1 … 7', 'parts of the docket'],
@@ -98,8 +98,6 @@ function proofKey({ proof, data }: Desk, e: KeyboardEvent): boolean {
   else return false;
   return true;
 }
-
-const newId = customAlphabet('23456789abcdefghjkmnpqrstvwxyz', 12);
 
 /** Ctrl+A and Ctrl+D; false for other keys. */
 function areaCommand(d: Desk, key: string): boolean {

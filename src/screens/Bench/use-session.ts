@@ -1,6 +1,5 @@
 'use client';
 
-import { customAlphabet } from 'nanoid';
 import { useEffect, useState } from 'react';
 import { isUnsent, Keeper, KeptSessions, sessionLock } from '@/bench/kept';
 import { BenchSession } from '@/bench/session';
@@ -8,8 +7,7 @@ import type { KeptSession, Newest } from '@/bench/session-types';
 import { onSignedIn } from '@/ui/signed-out';
 import { holdLock, whenFree } from '@/ui/tab-lock';
 import { apiTransport } from './transport';
-
-const newId = customAlphabet('0123456789abcdefghijkmnpqrstvwxyz', 12);
+import { newId } from '@/ui/ids';
 
 /** Where a session is kept: before the browser's storage is open, nowhere yet. */
 class Place {

@@ -42,6 +42,7 @@ describe('docket', () => {
         priced: priceAll(d, world).priced,
         currency: 'USD',
         shots: [front],
+        wordsBroken: false,
         listings,
       }).map((line) => [line.part, line]),
     );

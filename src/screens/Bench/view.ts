@@ -41,6 +41,8 @@ export interface DocketInput {
   readonly currency: string;
   /** Shots of the blank. */
   readonly shots: readonly ShotAbout[];
+  /** Whether words break a rule of a store, as they are typed. */
+  readonly wordsBroken: boolean;
   readonly listings: readonly {
     readonly state: SyncState;
     readonly rules: readonly { readonly kept: boolean; readonly part: string }[];
@@ -65,7 +67,7 @@ function picturesLine(
       pictures === 0
         ? { kind: 'lacking', text: 'none' }
         : broken
-          ? { kind: 'lacking', text: 'see rules' }
+          ? { kind: 'stop', text: 'see rules' }
           : { kind: 'done', text: '✓' },
   };
 }
@@ -79,6 +81,7 @@ export function docketLines({
   priced,
   currency,
   shots,
+  wordsBroken,
   listings,
 }: DocketInput): DocketLine[] {
   const layers = Object.values(doc.areas).map(
@@ -99,7 +102,6 @@ export function docketLines({
   const lacking = (text: string) => ({ kind: 'lacking', text }) as const;
   const costs = Object.values(list.baseCostMinor);
   const { title, description } = doc.words.base;
-  const wordsBroken = listings.some((listing) => listing.rules.some((rule) => !rule.kept && rule.part === 'words'));
   const states = new Map<SyncState, number>();
   for (const { state } of listings) states.set(state, (states.get(state) ?? 0) + 1);
   const refused = states.get('refused') ?? 0;

@@ -1,4 +1,4 @@
-import type { AcceptedLosses } from '@/core/rules/evaluate';
+import type { AcceptedLosses } from '@/core/rules/losses';
 import type { Database } from '../db/pool';
 
 /** Who took losses in a store upon themselves, which ones, and when. */

@@ -6,11 +6,11 @@ import { everyOffer, listingForm, offersOf, type ListingForm } from '@/core/list
 import type { PictureForm } from '@/core/listing/picture-form';
 import { pictureSize, planPictures, type PicturePlan } from '@/core/listing/pictures';
 import { offerName, splitBundled } from '@/core/pricing/bundle';
-import { lossesAt } from '@/core/pricing/floor';
+import { lossesAt, type LosingVariant } from '@/core/pricing/floor';
 import type { Outlet } from '@/core/pricing/outlet';
 import { saleAt, type SaleOff } from '@/core/pricing/sale';
 import type { DocketPart, RuleResult } from '@/core/rules/demands';
-import { evaluateRules, type LosingVariant } from '@/core/rules/evaluate';
+import { evaluateRules } from '@/core/rules/evaluate';
 import type { Context } from '../context';
 import { pictureWorld, type ProductBundle } from '../products/bundle';
 import { channelOf, outletOf, type Store } from '../stores/stores';

@@ -1,7 +1,6 @@
 'use client';
 
 import { useState } from 'react';
-import { customAlphabet } from 'nanoid';
 import { useDropzone } from 'react-dropzone';
 import { chosenGeometryIds } from '@/core/listing/form';
 import { addText } from '@/bench/placing';
@@ -17,8 +16,7 @@ import { Shapes } from './Shapes';
 import { Shelf } from './Shelf';
 import { Surface } from './Surface';
 import { useArtworkUpload } from './upload';
-
-const newId = customAlphabet('23456789abcdefghjkmnpqrstvwxyz', 12);
+import { newId } from '@/ui/ids';
 
 /** The working surface: artwork on one area of the blank. Files can be dropped on it. */
 export function ArtworkPart() {

@@ -2,7 +2,6 @@
 
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { ChevronDown } from 'lucide-react';
-import { customAlphabet } from 'nanoid';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { copyArea } from '@/bench/placing';
@@ -13,8 +12,8 @@ import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { Sheet } from '@/ui/Sheet';
 import { useDesk } from '../desk';
+import { newId } from '@/ui/ids';
 
-const newId = customAlphabet('23456789abcdefghjkmnpqrstvwxyz', 12);
 const ITEM = 'block w-full px-3 py-1 text-left data-[focus]:bg-selection';
 
 interface OtherProduct {

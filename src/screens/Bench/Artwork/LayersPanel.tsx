@@ -1,6 +1,5 @@
 'use client';
 
-import { customAlphabet } from 'nanoid';
 import { ArrowDown, ArrowUp, Copy, Trash2 } from 'lucide-react';
 import { changeLayer, duplicateLayers, placeLayer, removeLayer } from '@/bench/placing';
 import { presetPlacement, presetsFor } from '@/bench/presets';
@@ -21,8 +20,7 @@ import { LetteringForm } from './LetteringForm';
 import { aspectOf, placementInView } from './placed';
 import { Threads } from './Threads';
 import { Versions } from './Versions';
-
-const newId = customAlphabet('23456789abcdefghjkmnpqrstvwxyz', 12);
+import { newId } from '@/ui/ids';
 
 /** The layers of the area in view, the topmost first, and what is set of the selected one. */
 export function LayersPanel({

@@ -1,6 +1,5 @@
 'use client';
 
-import { customAlphabet } from 'nanoid';
 import { useState } from 'react';
 import { addOrnament } from '@/bench/placing';
 import { luminance, parseHex } from '@/core/artwork/color';
@@ -11,8 +10,7 @@ import { ownEntry } from '@/core/own-entry';
 import { ColorField } from '@/ui/ColorField';
 import { Sheet } from '@/ui/Sheet';
 import { useDesk } from '../desk';
-
-const newId = customAlphabet('23456789abcdefghjkmnpqrstvwxyz', 12);
+import { newId } from '@/ui/ids';
 
 /** Simple vector pieces to place like any layer, in any one color. */
 export function Ornaments({ open, onClose }: { open: boolean; onClose: () => void }) {

@@ -1,11 +1,11 @@
 'use client';
 
 import { useState } from 'react';
-import { customAlphabet } from 'nanoid';
 import { addLayer } from '@/bench/placing';
 import { readyArtwork } from '@/screens/ready-artwork';
 import { upload } from '@/ui/api';
 import { useDesk, type BenchArtwork } from '../desk';
+import { newId } from '@/ui/ids';
 
 export interface Upload {
   readonly id: string;
@@ -13,8 +13,6 @@ export interface Upload {
   readonly share: number;
   readonly error: string | null;
 }
-
-const newId = customAlphabet('23456789abcdefghjkmnpqrstuvwxyz', 10);
 
 /** Puts a ready artwork on the area in view and selects it. */
 export function usePlaceArtwork(): (artwork: BenchArtwork) => void {

@@ -1,7 +1,6 @@
 'use client';
 
 import { useState } from 'react';
-import { customAlphabet } from 'nanoid';
 import { addPictures, movePicture, picturesNow, removePictures, resetPictures } from '@/bench/picturing';
 import { readyArtwork } from '@/screens/ready-artwork';
 import { count } from '@/screens/count';
@@ -17,8 +16,7 @@ import { PictureDetails } from './PictureDetails';
 import { PictureGrid } from './PictureGrid';
 import { usePictures } from './use-pictures';
 import { pictureTiles } from './view';
-
-export const newPictureId = customAlphabet('23456789abcdefghjkmnpqrstuvwxyz', 12);
+import { newId } from '@/ui/ids';
 
 /** The pictures of the product: which there are, in which order, and what is said of each. */
 export function PicturesPart() {
@@ -35,7 +33,7 @@ export function PicturesPart() {
       id,
       document: { name, angle, chosenOnly, areas },
     })),
-    newId: newPictureId,
+    newId: newId,
   };
   const pictures = picturesNow(doc, choice);
   const tiles = pictureTiles(pictures, told, data.blank, data.shots);

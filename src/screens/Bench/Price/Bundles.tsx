@@ -1,7 +1,6 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { customAlphabet } from 'nanoid';
 import { toast } from 'sonner';
 import { addBundle, removeBundle, setBundle, setBundleItem, setBundleNames } from '@/core/document/bundles';
 import type { Bundle, BundleItem } from '@/core/document/document';
@@ -18,9 +17,11 @@ import { BundleAim } from './BundleAim';
 import { GoodField } from './GoodField';
 import { Sums } from './BundleSums';
 import type { BundleGood, BundlesTold, BundleTold } from './bundles-told';
+import { newId } from '@/ui/ids';
 
 // Letters and digits that a SKU can end in.
-const newId = customAlphabet('23456789abcdefghjkmnpqrstvwxyz', 6);
+/** Short: it ends the SKUs of its bundle. */
+const bundleId = () => newId(6);
 /** Bundles of a product, and products of a bundle beside it, that a document holds. */
 const MOST = { bundles: 6, items: 6 };
 
@@ -56,7 +57,7 @@ export function Bundles({ store }: { store: BenchStore | null }) {
     const item = { productId: good.productId, variantKey: good.variants[0]!.key, quantity: 1 };
     const share: Aim = aim.kind === 'margin' || aim.kind === 'markup' ? aim : { kind: 'margin', ppm: 400_000 };
     const bundle = { name: `With ${good.title}`.slice(0, 60), aim: share, item };
-    const ids = { bundle: newId(), item: newId() };
+    const ids = { bundle: bundleId(), item: bundleId() };
     remember(good);
     edit(`Sell with ${good.title}`, (d) => addBundle(d, ids, bundle));
   };
@@ -171,7 +172,7 @@ function BundleBlock({ id, bundle, told, goods, store, onGood }: BlockProps) {
             onChoose={(good) => {
               onGood(good);
               const item = { productId: good.productId, variantKey: good.variants[0]!.key, quantity: 1 };
-              set(newId(), `Put ${good.title} into a bundle`, item);
+              set(bundleId(), `Put ${good.title} into a bundle`, item);
             }}
           />
         )}

@@ -1,108 +1,119 @@
 'use client';
 
-import { customAlphabet } from 'nanoid';
 import { useState } from 'react';
 import type { ProductDocument, Words } from '@/core/document/document';
-import { inOrder, orderAtEnd } from '@/core/order/order';
-import { graphemeCount } from '@/core/rules/evaluate';
+import { inOrder } from '@/core/order/order';
+import { graphemeCount } from '@/core/rules/count';
+import { newId } from '@/ui/ids';
+import { Button } from '@/ui/Button';
 import { TextArea, TextField } from '@/ui/Field';
 import { useDesk } from '../desk';
+import { cutTo, fieldSays, MAX_DESCRIPTION, MAX_TITLE, withTags, wordsRules } from './words';
 
-const newId = customAlphabet('23456789abcdefghjkmnpqrstuvwxyz', 8);
 const setWords = (doc: ProductDocument, part: Partial<Words>): ProductDocument => ({
   ...doc,
   words: { ...doc.words, base: { ...doc.words.base, ...part } },
 });
 
+type Field = 'title' | 'description';
+const NAMES: Record<Field, string> = { title: 'Title', description: 'Description' };
+const MOST: Record<Field, number> = { title: MAX_TITLE, description: MAX_DESCRIPTION };
+
 /** Title, description and tags, with the limits of the store in view. */
 export function WordsPart() {
   const desk = useDesk();
-  const { doc, store, listings } = desk;
-  const { title, description, tags } = doc.words.base;
-  const [typed, setTyped] = useState('');
+  const { doc, store } = desk;
+  const { title, description } = doc.words.base;
+  const [touched, setTouched] = useState<ReadonlySet<Field>>(new Set());
+  const [cut, setCut] = useState<{ of: Field; says: string } | null>(null);
   const limits = store?.demands;
-  const broken = (id: string) => {
-    const rule = listings.find((listing) => listing.storeId === store?.id)?.rules.find((r) => r.id === id && !r.kept);
-    return rule ? `${rule.says} ${rule.mend ?? ''}` : null;
-  };
+  const rules = wordsRules(doc, store);
   const hint = (length: number, most: number | undefined) =>
     most ? `${length} of ${most}, ${store!.channelName}` : String(length);
-  const addTags = (text: string) => {
-    const wanted = text
-      .split(',')
-      .map((tag) => tag.trim())
-      .filter(Boolean);
-    if (wanted.length === 0) return;
-    desk.edit('Add tag', (d) => {
-      let next = { ...d.words.base.tags };
-      for (const tag of wanted)
-        if (!Object.values(next).some((t) => t.text.toLocaleLowerCase('en') === tag.toLocaleLowerCase('en')))
-          next = { ...next, [newId()]: { text: tag, order: orderAtEnd(next) } };
-      return setWords(d, { tags: next });
-    });
+  const field = (of: Field, value: string, most: number | undefined) => ({
+    label: NAMES[of],
+    hint: hint(graphemeCount(value), most),
+    ...fieldSays(rules, [of], value === '' && !touched.has(of)),
+    ...(cut?.of === of ? { lacking: cut.says } : {}),
+    value,
+    onBlur: () => setTouched(new Set([...touched, of])),
+    onChange: (typed: string) => {
+      const { text, says } = cutTo(typed, MOST[of]);
+      setCut(says === null ? null : { of, says });
+      desk.edit(NAMES[of], (d) => setWords(d, { [of]: text }), of);
+    },
+  });
+  return (
+    <div className="grid max-w-3xl gap-4 px-7 py-5 max-[900px]:px-[18px]">
+      <h2 className="font-display text-[20px] font-semibold">Words</h2>
+      <TextField {...field('title', title, limits?.titleMax)} />
+      <TextArea rows={9} {...field('description', description, limits?.descriptionMax)} />
+      <Tags hint={hint(Object.keys(doc.words.base.tags).length, limits?.tagsMax)} />
+    </div>
+  );
+}
+
+/** The tags: Enter, a comma or leaving the field adds what was typed; one that is too long is marked itself. */
+function Tags({ hint }: { hint: string }) {
+  const desk = useDesk();
+  const { doc, store } = desk;
+  const [typed, setTyped] = useState('');
+  const rules = wordsRules(doc, store);
+  const most = store?.demands.tagMax ?? Infinity;
+  const add = (text: string) => {
+    if (text.trim() !== '')
+      desk.edit('Add tag', (d) => setWords(d, { tags: withTags(d.words.base.tags, text, newId) }));
     setTyped('');
   };
-  const list = inOrder(tags);
+  const remove = (id: string) =>
+    desk.edit('Remove tag', (d) => {
+      const { [id]: _gone, ...rest } = d.words.base.tags;
+      return setWords(d, { tags: rest });
+    });
   return (
-    <div className="px-7 py-5 max-w-3xl grid gap-4">
-      <h2 className="font-display text-[20px] font-semibold">Words</h2>
+    <div>
       <TextField
-        label="Title"
-        hint={hint(graphemeCount(title), limits?.titleMax)}
-        error={broken('title')}
-        value={title}
-        onChange={(value) => desk.edit('Title', (d) => setWords(d, { title: value.slice(0, 500) }), 'title')}
+        label="Tags"
+        hint={hint}
+        {...fieldSays(rules, ['tags', 'tag-length', 'tag-twice'], false)}
+        value={typed}
+        onChange={(value) => (value.includes(',') ? add(value) : setTyped(value))}
+        onBlur={() => add(typed)}
+        onEnter={() => add(typed)}
       />
-      <TextArea
-        label="Description"
-        rows={9}
-        hint={hint(graphemeCount(description), limits?.descriptionMax)}
-        error={broken('description')}
-        value={description}
-        onChange={(value) =>
-          desk.edit('Description', (d) => setWords(d, { description: value.slice(0, 20_000) }), 'description')
-        }
-      />
-      <div>
-        <TextField
-          label="Tags"
-          hint={hint(list.length, limits?.tagsMax)}
-          error={broken('tags') ?? broken('tag-length')}
-          value={typed}
-          onChange={(value) => (value.endsWith(',') ? addTags(value) : setTyped(value))}
-        />
-        <div className="flex items-center gap-3 mt-1">
-          <button
-            type="button"
-            className="text-small text-primary underline disabled:text-muted disabled:no-underline"
-            disabled={typed.trim() === ''}
-            onClick={() => addTags(typed)}
-          >
-            Add tag
-          </button>
-          <span className="text-tiny text-muted">or type a comma after it</span>
-        </div>
-        <ul className="flex flex-wrap gap-2 mt-2" aria-label="Tags of this product">
-          {list.map(([id, tag]) => (
-            <li key={id} className="rounded-paper border border-hairline bg-sheet pl-2 pr-1 py-0.5 text-small">
+      <div className="mt-1 flex items-center gap-3">
+        <Button kind="quiet" disabled={typed.trim() === ''} onClick={() => add(typed)}>
+          Add tag
+        </Button>
+        <span className="text-tiny text-muted">or press Enter, or type a comma after it</span>
+      </div>
+      <ul className="mt-2 flex flex-wrap gap-2" aria-label="Tags of this product">
+        {inOrder(doc.words.base.tags).map(([id, tag]) => {
+          const length = graphemeCount(tag.text);
+          const long = length > most;
+          return (
+            <li
+              key={id}
+              className={`max-w-full break-words rounded-paper border bg-sheet py-0.5 pl-2 pr-1 text-small ${long ? 'border-stop text-stop' : 'border-hairline'}`}
+            >
               {tag.text}
+              {long && (
+                <span className="ml-1 text-tiny">
+                  {length} of {most}
+                </span>
+              )}
               <button
                 type="button"
                 aria-label={`Remove ${tag.text}`}
                 className="ml-1 size-6 text-muted hover:text-stop"
-                onClick={() =>
-                  desk.edit('Remove tag', (d) => {
-                    const { [id]: _gone, ...rest } = d.words.base.tags;
-                    return setWords(d, { tags: rest });
-                  })
-                }
+                onClick={() => remove(id)}
               >
                 ×
               </button>
             </li>
-          ))}
-        </ul>
-      </div>
+          );
+        })}
+      </ul>
     </div>
   );
 }

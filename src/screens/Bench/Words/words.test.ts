@@ -1,0 +1,40 @@
+import { describe, expect, it } from 'vitest';
+import type { RuleResult } from '@/core/rules/demands';
+import { cutTo, fieldSays, withTags } from './words';
+
+const ids = () => {
+  let n = 0;
+  return () => `t${(n += 1)}`;
+};
+
+describe('tags', () => {
+  it('are added behind those that are there, each once, in whatever letters', () => {
+    const first = withTags({}, 'river, Tide ,,', ids());
+    expect(Object.values(first).map(({ text }) => text)).toEqual(['river', 'Tide']);
+    const again = withTags(first, 'tide, oar', () => 'x');
+    expect(Object.values(again).map(({ text }) => text)).toEqual(['river', 'Tide', 'oar']);
+    expect(withTags(first, ' , ', ids())).toBe(first);
+  });
+});
+
+describe('a field', () => {
+  const rules: RuleResult[] = [
+    { id: 'title', part: 'words', kept: false, says: 'The title has 0 characters.', mend: 'Write a title.' },
+  ];
+
+  it('that nobody touched says in gray what to do, and later in red what is wrong', () => {
+    expect(fieldSays(rules, ['title'], true)).toEqual({ error: null, lacking: 'Write a title.' });
+    expect(fieldSays(rules, ['title'], false)).toEqual({
+      error: 'The title has 0 characters. Write a title.',
+      lacking: null,
+    });
+    expect(fieldSays(rules, ['tags'], false)).toEqual({ error: null, lacking: null });
+  });
+
+  it('says what was left out of what was pasted, and splits no character', () => {
+    expect(cutTo('short', 10)).toEqual({ text: 'short', says: null });
+    const { text, says } = cutTo(`${'a'.repeat(9)}🛶bc`, 10);
+    expect(text.isWellFormed()).toBe(true);
+    expect(says).toContain('A field holds 10 characters');
+  });
+});

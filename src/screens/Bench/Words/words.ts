@@ -1,0 +1,64 @@
+import { wordsFor, type ProductDocument, type Words } from '@/core/document/document';
+import { inOrder, orderAtEnd } from '@/core/order/order';
+import { graphemeCount } from '@/core/rules/count';
+import type { ChannelDemands, RuleResult } from '@/core/rules/demands';
+import { wordsResults, type ListingWords } from '@/core/rules/words-rules';
+
+/** Characters that a product keeps, whatever a store takes. */
+export const MAX_TITLE = 500;
+export const MAX_DESCRIPTION = 20_000;
+
+/** The words of a product as a store gets them. */
+export function listingWords(doc: ProductDocument, storeId: string | null): ListingWords {
+  const { title, description, tags } = wordsFor(doc, storeId);
+  return { title, description, tags: inOrder(tags).map(([, { text }]) => text) };
+}
+
+interface WordsStore {
+  readonly id: string;
+  readonly channelName: string;
+  readonly demands: ChannelDemands;
+}
+
+/** What a store says of the words as they are typed; nothing without a store. */
+export const wordsRules = (doc: ProductDocument, store: WordsStore | null): readonly RuleResult[] =>
+  store ? wordsResults(listingWords(doc, store.id), store.demands, store.channelName) : [];
+
+/** Whether the words break a rule of any store. */
+export const wordsBreak = ({ doc, data }: { doc: ProductDocument; data: { stores: readonly WordsStore[] } }): boolean =>
+  data.stores.some((store) => wordsRules(doc, store).some(({ kept }) => !kept));
+
+/** What a field shows: its broken rule as an error, or in gray while it is empty and nobody touched it. */
+export function fieldSays(
+  rules: readonly RuleResult[],
+  ids: readonly string[],
+  untouched: boolean,
+): { error: string | null; lacking: string | null } {
+  const broken = rules.find(({ id, kept }) => !kept && ids.includes(id));
+  const says = broken ? `${broken.says} ${broken.mend ?? ''}`.trim() : null;
+  return untouched ? { error: null, lacking: broken?.mend ?? null } : { error: says, lacking: null };
+}
+
+/** A text cut to what is kept, and what to say where something was cut. */
+export function cutTo(text: string, most: number): { text: string; says: string | null } {
+  if (text.length <= most) return { text, says: null };
+  const cut = text.slice(0, most).toWellFormed();
+  const gone = graphemeCount(text.slice(most));
+  return {
+    text: cut,
+    says: `A field holds ${most.toLocaleString('en')} characters; the last ${gone.toLocaleString('en')} were left out.`,
+  };
+}
+
+/** `rivers, light on dark` as tags of their own, added behind those that are there; one that is there already is not added again. */
+export function withTags(tags: Words['tags'], typed: string, newId: () => string): Words['tags'] {
+  const small = (text: string) => text.toLocaleLowerCase('en');
+  let next = tags;
+  for (const text of typed
+    .split(',')
+    .map((tag) => tag.trim())
+    .filter(Boolean))
+    if (!Object.values(next).some((tag) => small(tag.text) === small(text)))
+      next = { ...next, [newId()]: { text, order: orderAtEnd(next) } };
+  return next;
+}
