@@ -195,7 +195,7 @@ describe('a partner’s price list', () => {
     });
     await browser.go(`${origin}/blanks/price-lists`);
     await (await browser.find('[data-testid="bring-Millrace Works"]')).sendKeys(write('november.csv', text));
-    await browser.text('stop: Sold below cost, 1 listing or product', 'h3');
+    await browser.text('Must fix: Sold below cost, 1 listing or product', 'h3');
     await browser.text('1 variant ends', 'span');
     await browser.clickText('Towpath Tee', 'button', false);
     await browser.text('+10.8 %', 'td');

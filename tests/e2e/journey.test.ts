@@ -243,7 +243,7 @@ describe('from artwork to a listing in a shop', () => {
     await (await browser.labelled('Title')).sendKeys(', second edition');
     await browser.saved();
     await browser.click('[aria-label=History]');
-    await browser.clickText('Go back to before this', 'button');
+    await browser.clickText('Restore to before this', 'button');
     await browser.until(async () => (await title()) === 'Red buoy tee', 'the title as it was');
     await browser.click('[aria-label^=Undo]');
     await browser.until(async () => (await title()) === 'Red buoy tee, second edition', 'undone');
@@ -329,7 +329,7 @@ describe('two tabs on one product', () => {
     await driver.executeScript('window.fetch = window.__fetch; window.__go()');
     expect(await browser.seen('[data-testid=theirs]')).toBe('Red buoy, from tab two');
     expect(await browser.seen('[data-testid=yours]')).toContain('Red buoy tee one');
-    await browser.clickText('Put mine in its place');
+    await browser.clickText('Use mine');
     await browser.saved();
     await driver.switchTo().window(two);
     await browser.until(

@@ -6,6 +6,7 @@ import { Button } from '@/ui/Button';
 import { Check } from '@/ui/Check';
 import { TextField } from '@/ui/Field';
 import { Select } from '@/ui/Select';
+import { SureButton } from '@/ui/SureButton';
 import { dayText } from '@/ui/when';
 
 interface TokenView {
@@ -84,7 +85,7 @@ function TokenForm({ onMade }: { onMade: (token: string) => void }) {
   );
 }
 
-function TokenTable({ tokens, onRevoke }: { tokens: readonly TokenView[]; onRevoke: (id: string) => void }) {
+function TokenTable({ tokens, onRevoke }: { tokens: readonly TokenView[]; onRevoke: (id: string) => Promise<void> }) {
   if (tokens.length === 0) return <p className="text-small text-muted py-3">No token yet.</p>;
   return (
     <table className="w-full text-small border-t border-hairline mt-4">
@@ -95,7 +96,9 @@ function TokenTable({ tokens, onRevoke }: { tokens: readonly TokenView[]; onRevo
           <th className="font-normal">Made</th>
           <th className="font-normal">Ends</th>
           <th className="font-normal">Last used</th>
-          <th />
+          <th>
+            <span className="sr-only">Actions</span>
+          </th>
         </tr>
       </thead>
       <tbody>
@@ -107,9 +110,13 @@ function TokenTable({ tokens, onRevoke }: { tokens: readonly TokenView[]; onRevo
             <td>{isOver(token.expiresAt) ? <span className="text-stop">has ended</span> : dayText(token.expiresAt)}</td>
             <td>{token.lastUsedAt ? dayText(token.lastUsedAt) : 'never'}</td>
             <td className="text-right">
-              <Button kind="quiet" onClick={() => onRevoke(token.id)}>
+              <SureButton
+                title={`Revoke the token “${token.name}”?`}
+                says="Scripts that use it stop working at once. It cannot be restored; you can make another one."
+                act={() => onRevoke(token.id)}
+              >
                 Revoke
-              </Button>
+              </SureButton>
             </td>
           </tr>
         ))}
@@ -157,7 +164,11 @@ export function Account() {
       {tokens && (
         <TokenTable
           tokens={tokens}
-          onRevoke={(id) => void call('DELETE', `/tokens/${encodeURIComponent(id)}`).then(load, say)}
+          onRevoke={(id) => {
+            // The one that was just made is not to be copied any more.
+            setMade(null);
+            return call('DELETE', `/tokens/${encodeURIComponent(id)}`).then(load, say);
+          }}
         />
       )}
       <h2 className="font-display text-[18px] font-semibold mt-8">Sessions</h2>

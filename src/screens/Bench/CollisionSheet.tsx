@@ -9,7 +9,8 @@ import { Places } from './Places';
 
 /** What someone else changed meanwhile, beside what is changed here; nothing is lost before one is chosen. */
 export function CollisionSheet() {
-  const { state, session } = useDesk();
+  const { state, session, data } = useDesk();
+  const who = state.collisionBy === data.personName ? 'You' : (state.collisionBy ?? 'Someone');
   const [busy, setBusy] = useState(false);
   const choose = async (choice: Side) => {
     setBusy(true);
@@ -18,16 +19,16 @@ export function CollisionSheet() {
   return (
     <Sheet open={state.save === 'conflict'} title="Changed in two places" wide>
       <p className="mb-3">
-        {state.collisionBy ?? 'Someone'} changed the same thing in another tab since you loaded it. Nothing was
-        overwritten, and all else that you changed is kept.
+        {who} changed the same thing {who === 'You' ? 'in another tab' : 'elsewhere'} since this page loaded it. Nothing
+        was overwritten, and all else that you changed is kept.
       </p>
       <Places places={state.collisions} yours="Yours" />
       <div className="flex gap-3">
-        <Button kind="primary" disabled={busy} onClick={() => void choose('theirs')}>
-          Keep what is there
-        </Button>
         <Button disabled={busy} onClick={() => void choose('yours')}>
-          Put mine in its place
+          Use mine
+        </Button>
+        <Button disabled={busy} onClick={() => void choose('theirs')}>
+          Keep what is there
         </Button>
       </div>
     </Sheet>

@@ -37,7 +37,7 @@ export function HistorySheet({ open, onClose }: { open: boolean; onClose: () => 
   const goBack = (index: number) => {
     const row = rows![index]!;
     try {
-      edit(`Undo back to before “${row.label || `revision ${row.revision}`}”`, (doc) =>
+      edit(`Restore to before “${row.label || `revision ${row.revision}`}”`, (doc) =>
         documentBefore(doc, rows!, index),
       );
       onClose();
@@ -60,8 +60,12 @@ export function HistorySheet({ open, onClose }: { open: boolean; onClose: () => 
                 <span className="text-muted"> and {row.revision - row.firstRevision} before it</span>
               )}
             </span>
-            <Button kind="quiet" onClick={() => goBack(index)}>
-              Go back to before this
+            <Button
+              kind="quiet"
+              aria-label={`Restore the product as it was before “${row.label || 'changed through the API'}”, ${dayAndTime(row.createdAt)}`}
+              onClick={() => goBack(index)}
+            >
+              Restore to before this
             </Button>
           </li>
         ))}

@@ -37,51 +37,53 @@ export function ProofRail({ open, onClose }: { open: boolean; onClose: () => voi
           Close the proof
         </Button>
       </div>
-      <div className="relative aspect-square rounded-paper border border-hairline bg-sheet overflow-hidden">
-        {shot ? (
-          <>
-            {/* One proof is drawn at a time: while it is seen large, the small one rests. */}
-            {proof.open !== 'large' && (
-              <ProofCanvas label={`${data.blank.name}${name ? ` in ${name}` : ''} with the design as it is now`} />
-            )}
-            <IconButton
-              name="Larger"
-              title="Large view, key L"
-              onClick={() => proof.setOpen('large')}
-              className="absolute! right-2 top-2 bg-sheet/90 border border-hairline"
-            >
-              <Maximize2 size={14} aria-hidden />
-            </IconButton>
-          </>
-        ) : (
-          <span className="absolute inset-0 grid place-content-center justify-items-center gap-2">
-            <MiniSheet areaKey={desk.areaKey} geometryId={desk.geometryId} sidePx={200} />
-            <span className="px-4 text-center text-tiny text-muted">
-              There is no shot of this blank yet: its area as it is printed. A photograph of your own can be one, under
-              Pictures.
+      <div className="[@media(min-height:640px)]:sticky [@media(min-height:640px)]:-top-3.5 z-10 bg-paper -mt-3.5 pt-3.5 pb-1">
+        <div className="relative aspect-square rounded-paper border border-hairline bg-sheet overflow-hidden">
+          {shot ? (
+            <>
+              {/* One proof is drawn at a time: while it is seen large, the small one rests. */}
+              {proof.open !== 'large' && (
+                <ProofCanvas label={`${data.blank.name}${name ? ` in ${name}` : ''} with the design as it is now`} />
+              )}
+              <IconButton
+                name="Larger"
+                title="Large view, key L"
+                onClick={() => proof.setOpen('large')}
+                className="absolute! right-2 top-2 bg-sheet/90 border border-hairline"
+              >
+                <Maximize2 size={14} aria-hidden />
+              </IconButton>
+            </>
+          ) : (
+            <span className="absolute inset-0 grid place-content-center justify-items-center gap-2">
+              <MiniSheet areaKey={desk.areaKey} geometryId={desk.geometryId} sidePx={200} />
+              <span className="px-4 text-center text-tiny text-muted">
+                There is no shot of this blank yet: its area as it is printed. A photograph of your own can be one,
+                under Pictures.
+              </span>
             </span>
-          </span>
-        )}
-      </div>
-      <div className="flex items-center gap-1.5 mt-2.5 flex-wrap">
-        {swatches.map((value) => (
-          <button
-            key={value.code}
-            type="button"
-            aria-label={value.name}
-            aria-pressed={value.code === color}
-            title={value.name}
-            onClick={() => setColor(value.code)}
-            className={`size-6 rounded-paper border border-ink/25 ${value.code === color ? 'outline-2 outline-ink outline-offset-1' : ''}`}
-            style={{ background: value.hex ?? undefined }}
-          />
-        ))}
-        {name && (
-          <span className="ml-auto inline-flex items-center text-small text-muted">
-            {name}
-            <ColorSteps />
-          </span>
-        )}
+          )}
+        </div>
+        <div className="flex items-center gap-1.5 mt-2.5 flex-wrap">
+          {swatches.map((value) => (
+            <button
+              key={value.code}
+              type="button"
+              aria-label={value.name}
+              aria-pressed={value.code === color}
+              title={value.name}
+              onClick={() => setColor(value.code)}
+              className={`size-6 rounded-paper border border-ink/25 ${value.code === color ? 'outline-2 outline-ink outline-offset-1' : ''}`}
+              style={{ background: value.hex ?? undefined }}
+            />
+          ))}
+          {name && (
+            <span className="ml-auto inline-flex items-center text-small text-muted">
+              {name}
+              <ColorSteps />
+            </span>
+          )}
+        </div>
       </div>
       <div className="flex items-center justify-between mt-2 gap-2">
         {proof.shots.length > 1 && shot ? (

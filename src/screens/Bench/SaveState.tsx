@@ -36,7 +36,11 @@ const COMFORT = new Map<SessionState['save'], string>([
 export function SaveState() {
   const { state } = useDesk();
   return (
-    <span role="status" data-testid="save-state">
+    <span
+      role="status"
+      data-testid="save-state"
+      className={state.save === 'saved' || state.save === 'saving' ? '' : 'text-small font-semibold text-stop'}
+    >
       {saveWords(state)}
     </span>
   );

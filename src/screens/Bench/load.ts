@@ -37,6 +37,7 @@ export interface BenchData {
   readonly listings: readonly ListingView[];
   /** Who edits: what is kept in the browser is theirs alone. */
   readonly personId: string;
+  readonly personName: string;
   readonly home: { readonly currency: string; readonly country: string };
 }
 
@@ -75,6 +76,7 @@ export async function loadBench(ctx: Context, actor: Actor, productId: string): 
       listingView(store, rows.find((row) => row.storeId === store.id) ?? null, prepareListing(ctx, bundle, store)),
     ),
     personId: actor.personId,
+    personName: actor.personName,
     home: { currency: actor.currency, country: actor.country },
   };
 }

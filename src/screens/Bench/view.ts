@@ -120,9 +120,9 @@ export function docketLines({
         layerCount === 0
           ? lacking('empty')
           : stops! > 0
-            ? { kind: 'stop', text: `${stops} stop` }
+            ? { kind: 'stop', text: `${stops} to fix` }
             : warns! > 0
-              ? { kind: 'warn', text: `${warns} warn` }
+              ? { kind: 'warn', text: count(warns!, 'warning') }
               : done,
     },
     {

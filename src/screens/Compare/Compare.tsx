@@ -7,10 +7,13 @@ import { X } from 'lucide-react';
 import { countryName } from '@/core/country-names';
 import type { ComparedColor, ComparedSection } from '@/core/catalog/compare';
 import { MAX_ITEMS } from '@/core/catalog/query';
+import { toast } from 'sonner';
 import { Alert } from '@/ui/Alert';
+import { call } from '@/ui/api';
 import { Check } from '@/ui/Check';
 import { CountryField } from '@/ui/CountryField';
 import { EntryField } from '@/ui/Field';
+import { Button } from '@/ui/Button';
 import { IconButton } from '@/ui/IconButton';
 import { Swatch } from '@/ui/Mark';
 import { BlankPicture } from '../Blank/BlankPicture';
@@ -70,7 +73,7 @@ function Side({ comparison, country }: { comparison: NonNullable<CompareData['co
           read={(typed) => {
             const n = Number(typed);
             if (!Number.isInteger(n) || n < 1 || n > MAX_ITEMS)
-              throw new Error(`Enter 1 to ${MAX_ITEMS} items, not "${typed}".`);
+              throw new Error(`Enter 1 to ${MAX_ITEMS} items, not “${typed}”.`);
             go({ items: n });
           }}
           step={(by) => go({ items: Math.min(MAX_ITEMS, Math.max(1, items + Math.sign(by))) })}
@@ -106,6 +109,7 @@ function Side({ comparison, country }: { comparison: NonNullable<CompareData['co
                       {blank.partner}, from {countryName(blank.shipsFrom)}
                     </span>
                     <span className="block text-tiny text-muted">prices of {blank.listOf}</span>
+                    <MakeHere blankId={blank.id} name={blank.name} />
                   </span>
                   {blanks.length > 1 && (
                     <IconButton
@@ -231,5 +235,24 @@ function Swatches({ colors }: { colors: readonly ComparedColor[] }) {
         </span>
       ))}
     </span>
+  );
+}
+
+/** Makes a product on one of the compared blanks. */
+function MakeHere({ blankId, name }: { blankId: string; name: string }) {
+  const router = useRouter();
+  const [busy, setBusy] = useState(false);
+  const make = async () => {
+    setBusy(true);
+    await call<{ id: string }>('POST', '/products', { blankId }).then(
+      ({ id }) => router.push(`/products/${id}?part=variants`),
+      (error: Error) => toast.error(error.message),
+    );
+    setBusy(false);
+  };
+  return (
+    <Button className="mt-1.5" disabled={busy} aria-label={`Make a product on ${name}`} onClick={() => void make()}>
+      {busy ? 'Making it …' : 'Make a product'}
+    </Button>
   );
 }

@@ -8,10 +8,10 @@ import type { MoneySettings } from '@/core/pricing/settings';
 import { ownEntry } from '@/core/own-entry';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
-import { Button } from '@/ui/Button';
 import { CountryField } from '@/ui/CountryField';
 import { EntryField } from '@/ui/Field';
 import { IconButton } from '@/ui/IconButton';
+import { SureButton } from '@/ui/SureButton';
 import type { MoneyData } from './load';
 import { RateFeed } from './RateFeed';
 import { RateTable } from './RateTable';
@@ -157,18 +157,19 @@ export function MoneyPage(data: MoneyData) {
                   <span className="w-44 font-semibold">{rule.name}</span>
                   <span>{rule.says}</span>
                   {rule.forNew && <span className="text-kept">✓ new products begin with it</span>}
-                  <Button
-                    kind="quiet"
+                  <SureButton
                     className="ml-auto"
-                    onClick={() =>
-                      void call('DELETE', `/pricing/rules/${rule.id}`).then(
+                    title={`Delete the price rule “${rule.name}”?`}
+                    says="Products that it was applied to keep their prices. New products no longer begin with it."
+                    act={() =>
+                      call('DELETE', `/pricing/rules/${rule.id}`).then(
                         () => router.refresh(),
                         (error: Error) => setProblem(error.message),
                       )
                     }
                   >
                     Delete
-                  </Button>
+                  </SureButton>
                 </li>
               ))}
             </ul>

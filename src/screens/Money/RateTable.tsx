@@ -6,6 +6,7 @@ import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { FileButton } from '@/ui/FileButton';
+import { SureButton } from '@/ui/SureButton';
 import type { MoneyData } from './load';
 import { calendarDay } from '@/ui/when';
 
@@ -15,7 +16,7 @@ function ageText(date: string, today: string): string {
   return days <= 3 ? '' : days < 60 ? `${days} days old` : `${Math.round(days / 30)} months old`;
 }
 
-const BOX = 'border-b border-hairline bg-transparent px-0.5 py-0.5 font-mono text-small focus:border-primary';
+const BOX = 'border-b border-edge bg-transparent px-0.5 py-0.5 font-mono text-small focus:border-primary';
 
 /** Rates in force with their day; own ones lie over the shared ones. They are typed, or brought as a file. */
 export function RateTable({ rates, currency, today }: Pick<MoneyData, 'rates' | 'currency' | 'today'>) {
@@ -38,11 +39,10 @@ export function RateTable({ rates, currency, today }: Pick<MoneyData, 'rates' | 
       },
     );
   const field = (name: keyof typeof typed, label: string, width: string) => (
-    <label className="text-small text-muted inline-flex items-baseline gap-1">
+    <label className="inline-flex flex-col text-tiny text-muted">
       {label}
       <input
         className={`${BOX} ${width} text-ink`}
-        aria-label={name === 'to' ? 'To' : undefined}
         value={typed[name]}
         onChange={(e) =>
           setTyped({
@@ -63,7 +63,9 @@ export function RateTable({ rates, currency, today }: Pick<MoneyData, 'rates' | 
             <th className="font-normal pl-2" aria-label="Currency" />
             <th className="font-normal">On</th>
             <th className="font-normal">From</th>
-            <th aria-label="Delete" />
+            <th>
+              <span className="sr-only">Actions</span>
+            </th>
           </tr>
         </thead>
         <tbody>
@@ -78,9 +80,13 @@ export function RateTable({ rates, currency, today }: Pick<MoneyData, 'rates' | 
               <td className="text-muted">{rate.own ? 'you' : 'shared'}</td>
               <td className="text-right">
                 {rate.own && (
-                  <Button kind="quiet" onClick={() => void act(call('DELETE', `/rates/${rate.from}-${rate.to}`))}>
+                  <SureButton
+                    title={`Delete your rate from ${rate.from} to ${rate.to}?`}
+                    says="The shared rate holds again, and prices follow it."
+                    act={() => act(call('DELETE', `/rates/${rate.from}-${rate.to}`))}
+                  >
                     Delete
-                  </Button>
+                  </SureButton>
                 )}
               </td>
             </tr>
@@ -89,16 +95,16 @@ export function RateTable({ rates, currency, today }: Pick<MoneyData, 'rates' | 
       </table>
       {problem && <Alert className="mt-2">{problem}</Alert>}
       <form
-        className="flex flex-wrap items-baseline gap-x-4 gap-y-2 mt-2"
+        className="flex flex-wrap items-end gap-x-4 gap-y-2 mt-3"
         onSubmit={(e) => {
           e.preventDefault();
           void act(call('POST', '/rates', { ...typed, rate: typed.rate.replace(',', '.'), ...(sure ? { sure } : {}) }));
         }}
       >
-        {field('from', 'One', 'w-11')}
-        {field('rate', 'is', 'w-20')}
-        {field('to', '', 'w-11')}
-        {field('date', 'on', 'w-24')}
+        {field('from', 'One unit of', 'w-14')}
+        {field('rate', 'is', 'w-24')}
+        {field('to', 'of', 'w-14')}
+        {field('date', 'on the day', 'w-28')}
         {jump && (
           <label className="text-small">
             <input

@@ -97,11 +97,11 @@ export const EFFECT_WORDS: Record<
   ProductEffect['kind'],
   { readonly word: string; readonly title: string; readonly tone: 'stop' | 'caution' }
 > = {
-  loss: { word: 'stop', title: 'Sold below cost', tone: 'stop' },
-  ended: { word: 'stop', title: 'Lose variants', tone: 'stop' },
-  under: { word: 'warn', title: 'Earn less than you set', tone: 'caution' },
-  'out-of-stock': { word: 'warn', title: 'Have variants that run out', tone: 'caution' },
-  unknown: { word: 'warn', title: 'Cannot be told, since an exchange rate is missing', tone: 'caution' },
+  loss: { word: 'Must fix', title: 'Sold below cost', tone: 'stop' },
+  ended: { word: 'Must fix', title: 'Lose variants', tone: 'stop' },
+  under: { word: 'Warning', title: 'Earn less than you set', tone: 'caution' },
+  'out-of-stock': { word: 'Warning', title: 'Have variants that run out', tone: 'caution' },
+  unknown: { word: 'Warning', title: 'Cannot be told, since an exchange rate is missing', tone: 'caution' },
 };
 
 /** Effects by kind, in the order in which they matter; kinds without any are left out. */

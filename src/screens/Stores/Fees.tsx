@@ -106,11 +106,11 @@ export function Fees({
   );
 }
 
-/** A fee in a few words: `Commission, 5 % + 0.20`. */
+/** A fee in a few words: `Commission, 5 % + 0.20 USD`. */
 function feeWords({ label, ratePpm, fixedMinor }: Fee, currency: string): string {
   const parts = [
     ratePpm > 0 ? `${ratePpm / 10_000} %` : null,
-    fixedMinor > 0 ? formatAmount(money(fixedMinor, currency)) : null,
+    fixedMinor > 0 ? `${formatAmount(money(fixedMinor, currency))} ${currency}` : null,
   ].filter(Boolean);
   return `${label.split(',')[0]}, ${parts.join(' + ') || 'nothing'}`;
 }

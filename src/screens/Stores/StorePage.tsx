@@ -9,6 +9,7 @@ import { Button } from '@/ui/Button';
 import { EntryField } from '@/ui/Field';
 import { useEvents } from '@/ui/events';
 import { Mark } from '@/ui/Mark';
+import { SureButton } from '@/ui/SureButton';
 import { Fees } from './Fees';
 import type { StoreData } from './load';
 import { dayText } from '@/ui/when';
@@ -37,13 +38,14 @@ export function StorePage(store: StoreData) {
     if (!Number.isInteger(expectedSales) || expectedSales < 1) throw new Error('Type a whole number of 1 or more.');
     void act(() => call('PATCH', `/stores/${store.id}`, { expectedSales }));
   };
-  const leave = () => {
-    if (window.confirm(`Disconnect ${store.name}? Its listings stay in the shop; Typica forgets the key.`))
-      void act(() => call('DELETE', `/stores/${store.id}`).then(() => router.push('/stores')));
-  };
   return (
-    <div className="px-8 py-6 grid grid-cols-[minmax(0,1fr)_300px] gap-10 max-w-[1200px]">
+    <div className="px-8 py-6 grid grid-cols-[minmax(0,1fr)_300px] gap-10 max-w-[1500px] max-[900px]:grid-cols-[minmax(0,1fr)] max-[900px]:px-[18px]">
       <div>
+        <p className="mb-1 text-small">
+          <Link href="/stores" className="text-primary underline">
+            Stores
+          </Link>
+        </p>
         <div className="flex items-baseline gap-4">
           <h1 className="font-display text-[24px] font-semibold">{store.name}</h1>
           <a className="text-small text-primary underline" href={store.shopUrl} target="_blank" rel="noreferrer">
@@ -67,7 +69,9 @@ export function StorePage(store: StoreData) {
               <th className="font-normal">Shown</th>
               <th className="font-normal text-right">Price</th>
               <th className="font-normal text-right">Sent</th>
-              <th aria-label="In the shop" />
+              <th>
+                <span className="sr-only">In the shop</span>
+              </th>
             </tr>
           </thead>
           <tbody>
@@ -150,9 +154,15 @@ export function StorePage(store: StoreData) {
           </ul>
         </section>
         <div>
-          <Button onClick={leave} disabled={busy}>
+          <SureButton
+            kind="plain"
+            disabled={busy}
+            title={`Disconnect ${store.name}?`}
+            says="Its listings stay in the shop as they are. Typica forgets its key and no longer keeps them in step; you can connect the store again."
+            act={() => act(() => call('DELETE', `/stores/${store.id}`).then(() => router.push('/stores')))}
+          >
             Disconnect
-          </Button>
+          </SureButton>
         </div>
       </aside>
     </div>

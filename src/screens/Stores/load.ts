@@ -97,7 +97,7 @@ export async function loadStore(ctx: Context, actor: Actor, id: string): Promise
     fees,
     demands: [
       `Title of ${d.titleMin} to ${d.titleMax} characters, ${d.tagsMax} tags of ${d.tagMax}`,
-      `${d.optionsMax} options, ${d.variantsMax} variants`,
+      `Up to ${d.optionsMax} options and ${d.variantsMax} variants`,
       `${d.picturesMin} to ${d.picturesMax} pictures, long side ${d.pictureLongSideMinPx} px or more`,
       ...(d.partnerDeclared ? ['The print partner must be declared'] : []),
     ],

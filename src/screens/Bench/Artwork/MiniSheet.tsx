@@ -19,6 +19,8 @@ export function MiniSheet({ areaKey, geometryId, sidePx }: { areaKey: string; ge
   const box = printedBox(geometry);
   const [wide, high] = [box.right - box.left, box.bottom - box.top];
   const scale = sidePx / Math.max(wide, high);
+  // Room for the whole of the line around it.
+  const pad = 1 / scale;
   const ground =
     geometry.bleedMm > 0
       ? '#ffffff'
@@ -28,7 +30,7 @@ export function MiniSheet({ areaKey, geometryId, sidePx }: { areaKey: string; ge
     <svg
       width={Math.max(6, wide * scale)}
       height={Math.max(6, high * scale)}
-      viewBox={`${box.left} ${box.top} ${wide} ${high}`}
+      viewBox={`${box.left - pad} ${box.top - pad} ${wide + 2 * pad} ${high + 2 * pad}`}
       aria-hidden
     >
       <TintFilters
@@ -39,7 +41,7 @@ export function MiniSheet({ areaKey, geometryId, sidePx }: { areaKey: string; ge
       <clipPath id={clip}>
         <path d={path} />
       </clipPath>
-      <path d={path} fill={ground} stroke="var(--color-muted)" strokeWidth={1} vectorEffect="non-scaling-stroke" />
+      <path d={path} fill={ground} stroke="var(--color-edge)" strokeWidth={1} vectorEffect="non-scaling-stroke" />
       <g clipPath={`url(#${clip})`}>
         {inOrder(ownEntry(doc.areas, areaKey)?.layers ?? {}).map(([id, layer]) => {
           const aspect = layer.hidden ? null : aspectOf(desk, id, areaKey);

@@ -9,6 +9,7 @@ import { ownEntry } from '@/core/own-entry';
 import { Button } from '@/ui/Button';
 import { useDesk } from '../desk';
 import { derived } from './derive';
+import { SEVERITY_WORDS } from './severity';
 import { dayAndTime } from '@/ui/when';
 
 const RULES = { stop: 'border-stop', warn: 'border-caution', note: 'border-hairline' } as const;
@@ -33,10 +34,12 @@ export function FindingList() {
               }}
               className={`flex gap-2.5 w-full text-left text-small border-l-[3px] pl-2 py-1.5 my-px ${RULES[accepted ? 'note' : finding.severity]}`}
             >
-              <span className={`w-8 shrink-0 ${WORDS[accepted ? 'note' : finding.severity]}`}>{finding.severity}</span>
+              <span className={`w-14 shrink-0 ${WORDS[accepted ? 'note' : finding.severity]}`}>
+                {SEVERITY_WORDS[finding.severity]}
+              </span>
               <span className={accepted ? 'text-muted' : undefined}>{finding.says}</span>
             </button>
-            <span className="flex flex-wrap items-baseline gap-x-3.5 ml-[53px] text-small">
+            <span className="flex flex-wrap items-baseline gap-x-3.5 ml-[77px] text-small">
               {finding.remedy && !accepted && (
                 <RemedyButton finding={finding} remedy={finding.remedy} brings={finding.brings} />
               )}

@@ -33,7 +33,7 @@ self.onmessage = ({ data }: MessageEvent<Question>) => {
   const checked = { doc: data.doc, blank, artworks, letterings };
   const findings = findFindings(data.doc, blank, artworks, letterings);
   const foresee = (finding: Finding, remedy: Remedy | undefined) =>
-    remedy ? bringsOf(checked, findings, finding, remedy).map((one) => `${one.severity}: ${one.says}`) : [];
+    remedy ? bringsOf(checked, findings, finding, remedy).map((one) => one.says) : [];
   const answer: Answer = {
     findings: findings.map((finding) => ({
       ...finding,

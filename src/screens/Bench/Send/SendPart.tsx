@@ -3,24 +3,19 @@
 import Link from 'next/link';
 import { useCallback, useEffect, useState } from 'react';
 import { SYNC_MARKS } from '@/core/sync/state';
-import { ownEntry } from '@/core/own-entry';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { useEvents } from '@/ui/events';
 import { Mark } from '@/ui/Mark';
-import type { Part } from '../view';
 import { useDesk, type BenchListing } from '../desk';
+import { differenceRows, type Difference } from './differences';
+import { Differences } from './Differences';
+import { Rules } from './Rules';
 import { dayAndTime } from '@/ui/when';
 
 interface ListingDetail {
-  readonly differences: readonly {
-    readonly field: string;
-    readonly change: string;
-    readonly agreed: unknown;
-    readonly here: unknown;
-    readonly there: unknown;
-  }[];
+  readonly differences: readonly Difference[];
   readonly history: readonly { readonly what: string; readonly says: string; readonly at: string }[];
 }
 
@@ -59,11 +54,6 @@ export function SendPart() {
   );
 }
 
-const shown = (value: unknown): string => {
-  const text = value === undefined ? '–' : typeof value === 'string' ? value : JSON.stringify(value);
-  return text.length > 90 ? `${text.slice(0, 90)} …` : text || '(empty)';
-};
-
 function StoreListing({ listing, name, channel }: { listing: BenchListing; name: string; channel: string }) {
   const { data, session, goTo, reloadListings, state } = useDesk();
   const [error, setError] = useState<string | null>(null);
@@ -93,6 +83,8 @@ function StoreListing({ listing, name, channel }: { listing: BenchListing; name:
       setError((problem as Error).message);
     }
   };
+  const { currency } = data.stores.find(({ id }) => id === storeId)!;
+  const rows = differenceRows(detail?.differences ?? [], { blank: data.blank, currency });
   const broken = listing.rules.filter((rule) => !rule.kept);
   const travelling = listing.state === 'on-its-way';
   const nothingNew = listing.state === 'in-step';
@@ -183,34 +175,10 @@ function StoreListing({ listing, name, channel }: { listing: BenchListing; name:
             .then(reloadListings, (e: Error) => setError(e.message))
         }
       />
-      {detail && detail.differences.length > 0 && !travelling && (
+      {rows.length > 0 && !travelling && (
         <details className="mt-3" open>
-          <summary className="text-small font-medium cursor-pointer">
-            What differs ({detail.differences.length})
-          </summary>
-          <table className="w-full text-small mt-1.5 table-fixed">
-            <thead className="text-left text-muted border-b border-hairline">
-              <tr>
-                <th className="font-normal w-[38%] py-1">Field</th>
-                <th className="font-normal">Here</th>
-                <th className="font-normal">There</th>
-                <th className="font-normal w-28">Changed</th>
-              </tr>
-            </thead>
-            <tbody>
-              {detail.differences.slice(0, 12).map((d) => (
-                <tr key={d.field} className="border-b border-hairline align-top [&>td]:py-1">
-                  <td className="break-words pr-3">{fieldName(d.field)}</td>
-                  <td className="break-words pr-3">{shown(d.here)}</td>
-                  <td className="break-words pr-3">{shown(d.there)}</td>
-                  <td>{d.change === 'both-alike' ? 'both, alike' : d.change}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-          {detail.differences.length > 12 && (
-            <p className="text-tiny text-muted mt-1">and {detail.differences.length - 12} more</p>
-          )}
+          <summary className="text-small font-medium cursor-pointer">What differs ({rows.length})</summary>
+          <Differences rows={rows} />
         </details>
       )}
       {detail && detail.history.length > 0 && (
@@ -226,81 +194,5 @@ function StoreListing({ listing, name, channel }: { listing: BenchListing; name:
         </details>
       )}
     </section>
-  );
-}
-
-/** A path in the form for a person: `variants.color=estuary;size=m.priceMinor` is `price of estuary, m`. */
-function fieldName(field: string): string {
-  const variant = /^variants\.(.+)\.(\w+)$/.exec(field);
-  if (!variant) return field;
-  const values = variant[1]!
-    .split(';')
-    .map((part) => part.split('=')[1])
-    .join(', ');
-  const names: Record<string, string> = { priceMinor: 'price', sku: 'SKU', inStock: 'in stock', pictureKey: 'picture' };
-  return `${ownEntry(names, variant[2]!) ?? variant[2]} of ${values}`;
-}
-
-function Rules({
-  rules,
-  onGo,
-  onAccept,
-}: {
-  rules: BenchListing['rules'];
-  onGo: (part: Part) => void;
-  onAccept: (accept: boolean) => void;
-}) {
-  const broken = rules.filter((rule) => !rule.kept);
-  const kept = rules.filter((rule) => rule.kept);
-  return (
-    <div className="mt-3 text-small">
-      {broken.map((rule) => (
-        <div key={rule.id} className="flex gap-3 border-l-[3px] border-stop pl-2 py-1" data-testid="broken-rule">
-          <span className="text-stop w-8 shrink-0">stop</span>
-          <span>
-            {rule.says}{' '}
-            {rule.mend &&
-              (rule.part === 'stores' ? (
-                <Link href="/stores" className="text-primary underline">
-                  {rule.mend}
-                </Link>
-              ) : (
-                <button type="button" className="text-primary underline" onClick={() => onGo(rule.part as Part)}>
-                  {rule.mend}
-                </button>
-              ))}
-            {rule.acceptable && (
-              <button type="button" className="block text-muted underline" onClick={() => onAccept(true)}>
-                I accept selling at a loss
-              </button>
-            )}
-          </span>
-        </div>
-      ))}
-      {kept
-        .filter((rule) => rule.acceptedBy)
-        .map((rule) => (
-          <p key={rule.id} className="border-l-[3px] border-caution pl-2 py-1" data-testid="accepted-loss">
-            <span className="text-caution">warn</span> {rule.says} {rule.acceptedBy} accepted it as it stands.{' '}
-            <button type="button" className="text-primary underline" onClick={() => onAccept(false)}>
-              Withdraw
-            </button>
-          </p>
-        ))}
-      {kept.length > 0 && (
-        <details className="mt-1.5">
-          <summary className="cursor-pointer text-kept">
-            ✓ {kept.length} of {rules.length} requirements of the shop are met
-          </summary>
-          <ul className="mt-1 pl-4">
-            {kept.map((rule) => (
-              <li key={rule.id} className="py-0.5 text-muted">
-                ✓ {rule.says}
-              </li>
-            ))}
-          </ul>
-        </details>
-      )}
-    </div>
   );
 }

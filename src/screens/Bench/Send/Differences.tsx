@@ -1,0 +1,57 @@
+import type { DifferenceRow, Shown } from './differences';
+
+const MOST = 20;
+
+/** What differs between here and the shop, side by side. */
+export function Differences({ rows }: { rows: readonly DifferenceRow[] }) {
+  return (
+    <>
+      <table className="mt-1.5 w-full table-fixed text-small">
+        <thead className="border-b border-hairline text-left text-muted">
+          <tr>
+            <th className="w-[30%] py-1 font-normal">Field</th>
+            <th className="font-normal">Here</th>
+            <th className="font-normal">In the shop</th>
+            <th className="w-32 font-normal">Changed</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.slice(0, MOST).map((row) => (
+            <tr key={`${row.name}/${row.changed}`} className="border-b border-hairline align-top [&>td]:py-1">
+              <td className="break-words pr-3">{row.name}</td>
+              <td className="break-words pr-3">
+                <Side of={row.here} />
+              </td>
+              <td className="break-words pr-3">
+                <Side of={row.there} />
+              </td>
+              <td>{row.changed}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {rows.length > MOST && <p className="mt-1 text-tiny text-muted">and {rows.length - MOST} more</p>}
+    </>
+  );
+}
+
+const MOST_LETTERS = 300;
+
+function Side({ of }: { of: Shown }) {
+  if ('text' in of)
+    return of.text.length > MOST_LETTERS ? `${of.text.slice(0, MOST_LETTERS).toWellFormed()} …` : of.text;
+  if (of.pictures.length === 0) return 'none';
+  return (
+    <span className="flex flex-wrap gap-1">
+      {of.pictures.map((key, i) => (
+        <img
+          key={key}
+          src={`/api/v1/pictures/${encodeURIComponent(key)}`}
+          alt={`Picture ${i + 1}`}
+          loading="lazy"
+          className="size-9 rounded-[2px] border border-hairline bg-board object-cover text-[9px] leading-tight"
+        />
+      ))}
+    </span>
+  );
+}
