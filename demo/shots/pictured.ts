@@ -3,7 +3,7 @@ import sharp from 'sharp';
 import { ornamentByCode } from '../../src/core/ornaments/ornaments';
 import { mapPath } from '../../src/core/paths/path';
 import { drawInks } from '../../src/core/paths/scan';
-import { newRaster } from '../../src/core/print/raster';
+import { newRaster } from '../../src/core/print/pixels';
 import { finishOf } from '../../src/core/shot/finish';
 import { ShotKernel } from '../../src/core/shot/kernel';
 import { planesOf } from '../../src/core/shot/planes';

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import localFont from 'next/font/local';
-import { Toaster } from 'sonner';
+import { Toasts } from '@/ui/toast';
 import './globals.css';
 
 const besley = localFont({
@@ -29,22 +29,7 @@ export default function RootLayout({ children }: { children: React.ReactNode }) 
     <html lang="en" className={`${besley.variable} ${instrument.variable} ${plex.variable}`}>
       <body>
         {children}
-        <Toaster
-          position="top-center"
-          offset={{ top: 4 }}
-          mobileOffset={{ top: 4 }}
-          visibleToasts={2}
-          gap={4}
-          toastOptions={{
-            unstyled: true,
-            classNames: {
-              toast:
-                'flex w-[420px] max-w-[92vw] items-baseline gap-3 rounded-paper border border-ink bg-ink px-3 py-2 font-sans text-small leading-tight text-sheet',
-              actionButton: 'ml-auto shrink-0 min-h-6 text-sheet underline underline-offset-2',
-              description: 'text-sheet/80',
-            },
-          }}
-        />
+        <Toasts />
       </body>
     </html>
   );

@@ -2,7 +2,8 @@ import { scaling, chain, translation } from '@/core/geometry/matrix';
 import type { Box } from '@/core/geometry/box';
 import { pathBox, type InkedPath } from '@/core/paths/path';
 import { drawInks } from '@/core/paths/scan';
-import { newRaster, unpremultiply, type Raster } from '@/core/print/raster';
+import { newRaster, type Raster } from '@/core/print/pixels';
+import { unpremultiply } from '@/core/print/raster';
 
 /** A picture of inks and where it lies in their own space. */
 export interface InkPicture {

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { drawAffine, newRaster, type Raster } from '@/core/print/raster';
+import { newRaster, type Raster } from '@/core/print/pixels';
+import { drawAffine } from '@/core/print/raster';
 import { LayerStack } from './layer-stack';
 
 const SIZE = { widthPx: 24, heightPx: 24 };

@@ -1,4 +1,4 @@
-import { newRaster, type Raster } from '@/core/print/raster';
+import { newRaster, type Raster } from '@/core/print/pixels';
 
 interface Size {
   readonly widthPx: number;

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { demoBlank } from '@/core/catalog/sample';
 import { sampleLayer } from '@/core/document/sample';
-import { newRaster } from '@/core/print/raster';
+import { newRaster } from '@/core/print/pixels';
 import { ShotKernel } from '@/core/shot/kernel';
 import { planesOf } from '@/core/shot/planes';
 import { flatShot } from '@/core/shot/sample';

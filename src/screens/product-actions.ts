@@ -1,4 +1,4 @@
-import { toast } from 'sonner';
+import { toast } from '@/ui/toast';
 import { call } from '@/ui/api';
 
 const failed = (error: Error) => void toast.error(error.message);

@@ -1,14 +1,12 @@
 'use client';
 
-import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headlessui/react';
-import { Check, ChevronDown } from 'lucide-react';
+import { ChevronDown } from 'lucide-react';
+import { lazy, Suspense, useState } from 'react';
+import { SELECT_BUTTON, type Choice } from './choice';
 
-export interface Choice<T extends string> {
-  readonly value: T;
-  readonly name: string;
-}
+const SelectList = lazy(() => import('./SelectList'));
 
-/** A choice of one. `label` is its accessible name, shown before it unless `quiet`. */
+/** A choice of one. `label` is its accessible name, shown before it unless `quiet`. The list itself is loaded when it is first opened. */
 export function Select<T extends string>({
   label,
   value,
@@ -22,34 +20,39 @@ export function Select<T extends string>({
   onChange: (value: T) => void;
   quiet?: boolean;
 }) {
+  const [opened, setOpened] = useState(false);
   const chosen = choices.find((choice) => choice.value === value);
+  const name = `${label}: ${chosen?.name ?? ''}`;
+  const closed = (
+    <button
+      type="button"
+      aria-label={name}
+      aria-haspopup="listbox"
+      aria-expanded={false}
+      className={SELECT_BUTTON}
+      onPointerEnter={() => void import('./SelectList')}
+      onFocus={() => void import('./SelectList')}
+      onClick={() => setOpened(true)}
+      onKeyDown={(e) => {
+        if (e.key !== 'ArrowDown' && e.key !== 'ArrowUp') return;
+        e.preventDefault();
+        setOpened(true);
+      }}
+    >
+      {chosen?.name ?? '–'}
+      <ChevronDown size={13} aria-hidden />
+    </button>
+  );
   return (
     <span className="inline-flex items-baseline gap-1.5">
       {!quiet && <span className="text-small text-muted">{label}</span>}
-      <Listbox value={value} onChange={onChange}>
-        <ListboxButton
-          aria-label={`${label}: ${chosen?.name ?? ''}`}
-          className="inline-flex items-center gap-1 min-h-6 text-left text-small leading-tight border-b border-edge hover:border-muted"
-        >
-          {chosen?.name ?? '–'}
-          <ChevronDown size={13} aria-hidden />
-        </ListboxButton>
-        <ListboxOptions
-          anchor="bottom start"
-          className="z-50 min-w-40 rounded-paper border border-ink bg-sheet py-1 text-small outline-none"
-        >
-          {choices.map((choice) => (
-            <ListboxOption
-              key={choice.value}
-              value={choice.value}
-              className="flex items-center gap-2 px-3 py-1 data-[focus]:bg-selection cursor-pointer"
-            >
-              <span className="w-3.5">{choice.value === value && <Check size={13} aria-hidden />}</span>
-              {choice.name}
-            </ListboxOption>
-          ))}
-        </ListboxOptions>
-      </Listbox>
+      {opened ? (
+        <Suspense fallback={closed}>
+          <SelectList name={name} value={value} choices={choices} onChange={(next: string) => onChange(next as T)} />
+        </Suspense>
+      ) : (
+        closed
+      )}
     </span>
   );
 }

@@ -1,10 +1,11 @@
 import { familyOf } from '../../src/core/catalog/families';
 import { AREA_STEPS, MAKING_STEPS } from '../../src/core/catalog/browse';
 import { EMPTY_QUERY, type FacetValue, type ShelfQuery } from '../../src/core/catalog/shelf';
-import { browseShelf, type Browsed } from '../../src/server/catalog/shelf';
+import type { Browsed } from '../../src/server/catalog/browsed';
+import { browseShelf } from '../../src/server/catalog/shelf';
 import { benchDatabase } from './database';
 import { BLANKS, fillCatalog, seeded, VARIANTS } from './catalog-data';
-import type { Bench } from './run';
+import type { Bench } from './bench';
 
 const QUERY: ShelfQuery = {
   ...EMPTY_QUERY,

@@ -1,5 +1,5 @@
 import { dragLayer, MOVES } from './dragging';
-import type { Budget } from './run';
+import type { Budget } from './bench';
 
 /** Records frames and long tasks in the page until it is told to stop. */
 const RECORD = `

@@ -1,7 +1,7 @@
 import { corpus, judgeAll } from '../corpus/findings/corpus';
 import { score } from '../corpus/findings/designs';
 import { doAll, type Done } from '../corpus/findings/remedies';
-import type { Budget } from './run';
+import type { Budget } from './bench';
 
 /** Precision and recall of the checks over the corpus of designs: at least 0.95 by kind, 0.97 all together, and every good design left alone. */
 const findingsCorpus: Budget = {

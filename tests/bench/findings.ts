@@ -2,9 +2,10 @@ import sharp from 'sharp';
 import { demoBlank } from '../../src/core/catalog/sample';
 import type { Blank } from '../../src/core/catalog/blank';
 import { newDocument, type Layer, type ProductDocument } from '../../src/core/document/document';
-import { findFindings, type ArtworkSize } from '../../src/core/findings/findings';
+import type { ArtworkSize } from '../../src/core/findings/finding';
+import { findFindings } from '../../src/core/findings/findings';
 import { flatArtwork } from './artworks';
-import type { Bench } from './run';
+import type { Bench } from './bench';
 
 const LAYERS = 5;
 const COLORS = 12;

@@ -6,7 +6,7 @@ import { setText } from '../../src/core/lettering/layout';
 import type { Lettering } from '../../src/core/lettering/text';
 import { unpackWoff } from '../../src/core/lettering/woff';
 import { seeded } from './catalog-data';
-import type { Bench } from './run';
+import type { Bench } from './bench';
 
 const LINES = 1000;
 const WORDS = 'tide oar blade river dawn outing cox stroke ebb flood chart boathouse pennant swift AVA Tyne'.split(' ');

@@ -1,5 +1,5 @@
 import { dragLayer } from './dragging';
-import type { Budget } from './run';
+import type { Budget } from './bench';
 
 /** Records long tasks of the page, and the proofs that it draws from now on. */
 const RECORD = `

@@ -10,7 +10,7 @@ import { ShotKernel } from '@/core/shot/kernel';
 import { planesOf } from '@/core/shot/planes';
 import type { HomographyMap } from '@/core/shot/shot';
 import { flatArtwork } from './artworks';
-import type { Bench } from './run';
+import type { Bench } from './bench';
 
 const SIDE = 1200;
 /** A poster of 2:3 in perspective, over most of the picture. */

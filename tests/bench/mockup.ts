@@ -9,7 +9,7 @@ import { checkShotDocument } from '@/core/shot/shot';
 import type { Painter as PainterClass, PaintOrder } from '@/server/pictures/painter';
 import { flatArtwork } from './artworks';
 import { bundle } from './bundle';
-import type { Bench } from './run';
+import type { Bench } from './bench';
 
 /** Side of the artwork as sellers bring it, px. */
 const SIDE = 3000;

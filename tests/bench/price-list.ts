@@ -6,7 +6,7 @@ import { putBlob } from '../../src/server/blobs/blobs';
 import { benchDatabase } from './database';
 import { BLANKS, fillCatalog, skuOf, VARIANTS } from './catalog-data';
 import { bundle } from './bundle';
-import type { Bench } from './run';
+import type { Bench } from './bench';
 
 interface Answer {
   readonly error?: string;

@@ -3,7 +3,7 @@ import { MAX_RETAIL_MINOR } from '../../src/core/pricing/money';
 import type { Terms } from '../../src/core/pricing/quote';
 import { solveRetail, surplusOver, type Aim } from '../../src/core/pricing/solve';
 import { sampleFee, sampleTerms } from '../../src/core/pricing/terms-sample';
-import type { Bench } from './run';
+import type { Bench } from './bench';
 
 type Solvable = Exclude<Aim, { kind: 'retail' }>;
 interface Case {

@@ -5,7 +5,7 @@ import type { Outlet } from '../../src/core/pricing/outlet';
 import { pricer } from '../../src/core/pricing/plan';
 import { RateTable } from '../../src/core/pricing/rates';
 import { sampleFee as fee } from '../../src/core/pricing/terms-sample';
-import type { Bench } from './run';
+import type { Bench } from './bench';
 
 const VARIANTS = 10_000;
 const MARGIN_PPM = 350_000;

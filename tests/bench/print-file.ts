@@ -4,7 +4,7 @@ import type { Lettering } from '../../src/core/lettering/text';
 import { openSheet } from '../../src/server/images/compose';
 import { encodePng } from '../../src/server/images/png';
 import { flatArtwork, photoArtwork } from './artworks';
-import type { Bench } from './run';
+import type { Bench } from './bench';
 
 const SIZE = 3000;
 const [WIDTH, HEIGHT] = [3600, 4800];

@@ -12,7 +12,7 @@ import { openStudio } from '../../src/server/studio/folder';
 import { memoryBlobs } from '../../src/adapters/blobs/memory';
 import { photoArtwork } from './artworks';
 import { bundle } from './bundle';
-import type { Bench } from './run';
+import type { Bench } from './bench';
 
 /** The river poster: ISO 216 A4, A3 and A2, 18 × 24 in and 24 × 36 in, 3 mm of bleed. */
 const SIZES_MM = [

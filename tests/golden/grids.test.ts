@@ -3,7 +3,7 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { describe, expect, it, vi } from 'vitest';
 import { linearOf8 } from '@/core/artwork/color';
-import { newRaster, type Raster } from '@/core/print/raster';
+import { newRaster, type Raster } from '@/core/print/pixels';
 import { finishOf } from '@/core/shot/finish';
 import { ShotKernel } from '@/core/shot/kernel';
 import { planesOf } from '@/core/shot/planes';

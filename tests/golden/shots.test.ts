@@ -5,7 +5,7 @@ import { differenceCiede2000, formatHex } from 'culori';
 import PerspT from 'perspective-transform';
 import { describe, expect, it, vi } from 'vitest';
 import { linearOf8 } from '@/core/artwork/color';
-import { newRaster, type Raster } from '@/core/print/raster';
+import { newRaster, type Raster } from '@/core/print/pixels';
 import { nearBlack, ONE } from '@/core/shot/fabric';
 import { finishOf } from '@/core/shot/finish';
 import { homographyOf, project } from '@/core/shot/homography';

@@ -1,4 +1,4 @@
-import { newRaster, type Raster } from '../print/raster';
+import { newRaster, type Raster } from '../print/pixels';
 
 /** Lobes of the Lanczos window (Duchon 1979, from memory). */
 const LOBES = 3;

@@ -6,7 +6,7 @@ import sharp from 'sharp';
 import { converter } from 'culori';
 import { describe, expect, it } from 'vitest';
 import { colorDifference } from '../catalog/families';
-import { newRaster } from '../print/raster';
+import { newRaster } from '../print/pixels';
 import type { Pixels } from './analysis';
 import { makeSolid, takeBackground } from './background';
 import { oklab, parseHex } from './color';

@@ -1,7 +1,7 @@
 import { leastMaking, parcelCost, type LeastMaking, type ParcelCost } from '../pricing/landed';
 import type { RateTable } from '../pricing/rates';
 import { shippingTo, type ShippingLine } from './blank';
-import { COLOR_FAMILIES } from './families';
+import { COLOR_FAMILIES } from './family-colors';
 import type { FacetValue, ShelfAnswer, ShelfBlank, ShelfFacets, ShelfPrices, ShelfQuery, ShelfRow } from './shelf';
 import { compareSizes } from './size-order';
 import { ownEntry } from '../own-entry';

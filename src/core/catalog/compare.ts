@@ -16,9 +16,6 @@ import { colorDifference, labOf } from './families';
 import { compareSizes } from './size-order';
 import { ownEntry } from '../own-entry';
 
-/** Blanks that can be compared at once. */
-export const MAX_COMPARED = 4;
-
 export interface ComparedBlank {
   readonly blank: Blank;
   readonly list: PriceList;

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { isTypicaError } from '../errors';
-import { COLOR_FAMILIES, colorDifference, familyOf, FAMILY_COLORS } from './families';
+import { colorDifference, familyOf } from './families';
+import { COLOR_FAMILIES, FAMILY_COLORS } from './family-colors';
 
 const lab = (l: number, a: number, b: number) => ({ mode: 'lab65' as const, l, a, b });
 

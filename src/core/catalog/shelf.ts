@@ -1,5 +1,5 @@
 import type { Technique } from '../geometry/area';
-import type { ColorFamily } from './families';
+import type { ColorFamily } from './family-colors';
 import type { ShippingLine } from './blank';
 
 /** A blank cut down to what browsing asks of it. Variants are columns of equal length. */

@@ -1,7 +1,7 @@
 import type { Lab65 } from 'culori';
 import { formatHex, type Rgb } from '../artwork/color';
 import { colorDifference, labOf } from '../catalog/families';
-import type { Raster } from '../print/raster';
+import type { Raster } from '../print/pixels';
 
 /** Alpha from which a pixel is sewn: there is no half a thread. */
 export const SEWN = 128;

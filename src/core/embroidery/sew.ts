@@ -1,7 +1,7 @@
 import { formatHex, parseHex, type Rgb } from '../artwork/color';
 import { colorDifference, labOf } from '../catalog/families';
 import { ownEntry } from '../own-entry';
-import type { Raster } from '../print/raster';
+import type { Raster } from '../print/pixels';
 import type { ThreadPlan } from './choose';
 import { broadPixels, BUCKETS, bucketOf, labOfRgb, sewnPixels, type SewnPixels } from './colors';
 import { threadByCode, type Thread } from './palette';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { newRaster } from '../print/raster';
+import { newRaster } from '../print/pixels';
 import { raiseEdges } from '../shot/relief';
 import { stitch } from './stitches';
 

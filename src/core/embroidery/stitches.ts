@@ -1,4 +1,4 @@
-import type { Raster } from '../print/raster';
+import type { Raster } from '../print/pixels';
 
 /** Width of a thread and length of a stitch in a filled shape, mm (common practice, no source). */
 const THREAD_MM = 0.42;

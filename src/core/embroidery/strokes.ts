@@ -1,4 +1,4 @@
-import type { Raster } from '../print/raster';
+import type { Raster } from '../print/pixels';
 
 /** Strokes thinner than this cannot be sewn (common practice, no source). */
 export const LEAST_STROKE_MM = 1;

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { colorDifference, labOf } from '../catalog/families';
-import { newRaster, type Raster } from '../print/raster';
+import { newRaster, type Raster } from '../print/pixels';
 import { chooseThreads } from './choose';
 import { designColors, sewnPixels } from './colors';
 import { MAX_THREADS, THREADS } from './palette';

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { demoBlank } from '../catalog/sample';
 import { newDocument, type Layer, type ProductDocument } from '../document/document';
 import { groundsOf, poorContrast } from './contrast';
-import { findFindings, isAcceptable } from './findings';
+import { isAcceptable } from './finding';
+import { findFindings } from './findings';
 import { remedyName, withRemedy } from './remedy';
 
 const placed = {

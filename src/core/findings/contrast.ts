@@ -3,15 +3,10 @@ import { colorDifference, labOf } from '../catalog/families';
 import { colorOption, type Blank } from '../catalog/blank';
 import type { Layer } from '../document/document';
 import type { Technique } from '../geometry/area';
+import type { Ink } from './ink';
 import { BLACK, WHITE } from './remedy';
 import { HARDLY_SEEN, MUCH_LOST, NOTHING_SEEN } from './thresholds';
 import { ownEntry } from '../own-entry';
-
-export interface Ink {
-  readonly hex: string;
-  /** Share of what is printed, 0 to 1. */
-  readonly share: number;
-}
 
 /** The colors that a layer prints on one color of the blank. */
 export function inksOn(layer: Layer, color: string, mainColors: (artworkId: string) => readonly Ink[]): readonly Ink[] {

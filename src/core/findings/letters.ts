@@ -3,7 +3,7 @@ import { axisLengths } from '../geometry/matrix';
 import { FAMILIES, familyByCode, type FontFamily } from '../lettering/families';
 import { scriptOf } from '../lettering/itemize';
 import { settableText } from '../lettering/text';
-import type { Add, SetLettering } from './findings';
+import type { Add, SetLettering } from './finding';
 import { largerRemedy } from './moves';
 import type { PlacedLayer } from './placed';
 import type { Remedy } from './remedy';

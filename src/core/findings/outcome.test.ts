@@ -8,7 +8,8 @@ import { reduced } from '../../server/images/ingest';
 import { demoBlank } from '../catalog/sample';
 import { newDocument } from '../document/document';
 import { sampleLayer } from '../document/sample';
-import { findFindings, type ArtworkSize, type Finding } from './findings';
+import type { ArtworkSize, Finding } from './finding';
+import { findFindings } from './findings';
 import { afterRemedy, bringsOf, type Checked } from './outcome';
 import { remedyName, withArtwork } from './remedy';
 

@@ -1,7 +1,8 @@
 import type { ThinInk } from '../artwork/strokes';
 import type { Blank } from '../catalog/blank';
 import type { Layer, ProductDocument } from '../document/document';
-import { findFindings, type ArtworkSize, type Finding, type SetLettering } from './findings';
+import type { ArtworkSize, Finding, SetLettering } from './finding';
+import { findFindings } from './findings';
 import { remedied, withArtwork, type Derivation, type Remedy } from './remedy';
 import { ownEntry } from '../own-entry';
 

@@ -4,7 +4,7 @@ import { colorOption, type Blank } from '../catalog/blank';
 import type { ArtworkLayer, Layer } from '../document/document';
 import { axisLengths } from '../geometry/matrix';
 import { differenceOf } from './contrast';
-import type { Add, ArtworkSize } from './findings';
+import type { Add, ArtworkSize } from './finding';
 import type { PlacedLayer } from './placed';
 import { lookForTwin } from './twin';
 import { BOX_SEEN, HALF_TRANSPARENT, THIN_INK, THRESHOLDS } from './thresholds';

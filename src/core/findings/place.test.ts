@@ -6,7 +6,8 @@ import { demoBlank } from '../catalog/sample';
 import { newDocument, type Layer } from '../document/document';
 import type { Geometry } from '../geometry/area';
 import type { Placement } from '../geometry/placement';
-import { findFindings, type ArtworkSize } from './findings';
+import type { ArtworkSize } from './finding';
+import { findFindings } from './findings';
 import { remedyName, withRemedy } from './remedy';
 
 const sheet = (widthMm: number, heightMm: number, bleedMm: number): Geometry => ({

@@ -4,7 +4,7 @@ import { inset, type Box } from '../geometry/box';
 import { followMatrix } from '../geometry/fit';
 import { axisLengths } from '../geometry/matrix';
 import { ownEntry } from '../own-entry';
-import type { Spot } from './findings';
+import type { Spot } from './finding';
 import { everywhere, place, placementOf, SLACK_MM, type Laid, type PlaceRemedy } from './moves';
 import { coversSheet, seenBox, type PlacedLayer } from './placed';
 import { intoShape, reachOf } from './reach';

@@ -7,7 +7,8 @@ import { newDocument, type Layer } from '../document/document';
 import type { Technique } from '../geometry/area';
 import type { Placement } from '../geometry/placement';
 import { seenColor } from './contrast';
-import { findFindings, type ArtworkSize } from './findings';
+import type { ArtworkSize } from './finding';
+import { findFindings } from './findings';
 import { remedied, withRemedy } from './remedy';
 
 const at = (over: Partial<Placement> = {}): Placement => ({

@@ -4,7 +4,7 @@ import type { Geometry } from '../geometry/area';
 import { axisLengths } from '../geometry/matrix';
 import { effectiveDpi, sharpWidthMm } from '../geometry/placement';
 import { FALLBACK, familyByCode } from '../lettering/families';
-import type { Add, ArtworkSize } from './findings';
+import type { Add, ArtworkSize } from './finding';
 import { sharpRemedy } from './moves';
 import type { PlacedLayer } from './placed';
 import type { Remedy } from './remedy';

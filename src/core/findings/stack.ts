@@ -6,7 +6,7 @@ import type { Box } from '../geometry/box';
 import { apply, invert, type Matrix } from '../geometry/matrix';
 import { ornamentMini } from '../ornaments/ornament-mini';
 import { ownEntry } from '../own-entry';
-import type { ArtworkSize } from './findings';
+import type { ArtworkSize } from './finding';
 
 /** A color at a place, and how much of it: 0 where there is none. */
 export interface Ink {

@@ -1,7 +1,8 @@
 import { areaTitle, type Area, type Blank } from '../catalog/blank';
 import type { ProductDocument } from '../document/document';
-import { differenceOf, inksOn, type Ink } from './contrast';
-import type { ArtworkSize, Finding } from './findings';
+import { differenceOf, inksOn } from './contrast';
+import type { Ink } from './ink';
+import type { ArtworkSize, Finding } from './finding';
 import { LEAST_COLOR, ONE_THREAD, THRESHOLDS } from './thresholds';
 import { ownEntry } from '../own-entry';
 

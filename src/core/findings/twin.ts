@@ -1,15 +1,6 @@
 import { likenessDistance, SAME_LIKENESS } from '../artwork/likeness';
 import type { ArtworkLayer } from '../document/document';
-import type { Add, ArtworkSize } from './findings';
-
-/** Another artwork of the workspace that shows the same picture. */
-export interface Twin {
-  readonly artworkId: string;
-  readonly name: string;
-  readonly vector: boolean;
-  readonly widthPx: number;
-  readonly heightPx: number;
-}
+import type { Add, ArtworkSize, Twin } from './finding';
 
 type Shape = Pick<ArtworkSize, 'widthPx' | 'heightPx' | 'likeness'>;
 

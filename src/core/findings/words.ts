@@ -2,7 +2,7 @@ import type { Layer } from '../document/document';
 import { trimBox } from '../geometry/area';
 import { cornersOf, inset, type Box } from '../geometry/box';
 import { apply } from '../geometry/matrix';
-import type { Add } from './findings';
+import type { Add } from './finding';
 import { everywhere, place, SLACK_MM, type Laid, type PlaceRemedy } from './moves';
 import { coversSheet, type PlacedLayer } from './placed';
 

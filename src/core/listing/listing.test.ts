@@ -5,7 +5,7 @@ import { newDocument, type ProductDocument } from '../document/document';
 import { graphemeCount } from '../rules/count';
 import type { ChannelDemands } from '../rules/demands';
 import { brokenRules, evaluateRules } from '../rules/evaluate';
-import { acceptedLosses, type AcceptedLosses } from '../rules/losses';
+import { acceptedLosses, type AcceptedLosses } from '../rules/accepted-losses';
 import type { RuleFacts } from '../rules/rule';
 import { wordsResults } from '../rules/words-rules';
 import { compareThreeWays } from '../sync/compare';

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { newRaster } from '../print/raster';
+import { newRaster } from '../print/pixels';
 import { flatten, mapPath, pathBox, polygonArea, svgPath, type Path, type Step } from './path';
 import { coverageOf, fillPath } from './scan';
 import { strokePath } from './stroke';

@@ -1,6 +1,6 @@
 import { parseHex } from '../artwork/color';
 import { IDENTITY, type Matrix } from '../geometry/matrix';
-import type { Raster } from '../print/raster';
+import type { Raster } from '../print/pixels';
 import { flatten, mapPath, type InkedPath, type Path } from './path';
 
 /** How far a polygon may be from its curve, px: a twentieth of a pixel changes coverage by less than one in 255 where it matters. */

@@ -1,5 +1,5 @@
 import type { Matrix } from '../geometry/matrix';
-import type { Raster } from './raster';
+import type { Raster } from './pixels';
 import { PHASES, WEIGHTS } from './weights';
 
 const BLOCK = 16;

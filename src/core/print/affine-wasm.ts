@@ -1,6 +1,6 @@
 import type { Matrix } from '../geometry/matrix';
 import { AFFINE_WASM } from './affine.wasm';
-import type { Raster } from './raster';
+import type { Raster } from './pixels';
 import { compileKernel, PAGE } from './wasm-module';
 import { WEIGHTS } from './weights';
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { chain, scaling, translation } from '../geometry/matrix';
 import { cutToOutline } from './cut';
-import { newRaster, type Raster } from './raster';
+import { newRaster, type Raster } from './pixels';
 
 const white = (widthPx: number, heightPx: number): Raster => {
   const raster = newRaster(widthPx, heightPx);

@@ -3,7 +3,7 @@ import type { Matrix } from '../geometry/matrix';
 import { parsePath } from '../paths/parse';
 import { coverPath, type Coverage } from '../paths/scan';
 import { strokePath } from '../paths/stroke';
-import type { Raster } from './raster';
+import type { Raster } from './pixels';
 
 /** Curves of a bleed around an outline are taken as straight within this, mm. */
 const TOLERANCE_MM = 0.02;

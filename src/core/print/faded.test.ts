@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import sharp from 'sharp';
 import { drawFaded } from './faded';
-import { newRaster, type Raster } from './raster';
+import { newRaster, type Raster } from './pixels';
 
 const filled = (...rgba: number[]): Raster => {
   const raster = newRaster(2, 1);

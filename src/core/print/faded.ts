@@ -1,4 +1,4 @@
-import { newRaster, type Raster } from './raster';
+import { newRaster, type Raster } from './pixels';
 
 /**
  * Draws onto a raster as `draw` does, but with all that it draws at `opacity` (0 to 1) as one: where two inks of a layer overlap, the upper

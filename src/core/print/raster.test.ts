@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest';
 import { chain, invert, rotation, scaling, translation } from '../geometry/matrix';
 import { drawAffineReference } from './affine-reference';
 import { AffineKernel } from './affine-wasm';
-import { drawAffine, halve, newRaster, premultiply, unpremultiply, type Raster } from './raster';
+import { newRaster, type Raster } from './pixels';
+import { drawAffine, halve, premultiply, unpremultiply } from './raster';
 
 const paint = (w: number, h: number, color: (x: number, y: number) => [number, number, number, number]): Raster => {
   const raster = newRaster(w, h);

@@ -1,20 +1,8 @@
 import { invert, type Matrix } from '../geometry/matrix';
 import { drawAffineReference } from './affine-reference';
 import { AffineKernel } from './affine-wasm';
+import { newRaster, type Raster } from './pixels';
 import { UNDO } from './png-filter-reference';
-
-/** Premultiplied RGBA, 8 bit, rows from the top. Everything in the print and mock-up paths is premultiplied exactly once. */
-export interface Raster {
-  readonly widthPx: number;
-  readonly heightPx: number;
-  readonly data: Uint8Array;
-}
-
-export const newRaster = (widthPx: number, heightPx: number): Raster => ({
-  widthPx,
-  heightPx,
-  data: new Uint8Array(widthPx * heightPx * 4),
-});
 
 /** Straight to premultiplied alpha, in place; rounded to nearest. */
 export function premultiply(rgba: Uint8Array): void {

@@ -2,20 +2,8 @@ import { countryName } from '../country-names';
 import { ownEntry } from '../own-entry';
 import type { LosingVariant, Loss } from '../pricing/floor';
 import { formatAmount, formatMoney, money } from '../pricing/money';
+import type { AcceptedLosses } from './accepted-losses';
 import type { ListingRule } from './rule';
-
-/** Losses that somebody accepted, one by one: by variant and destination, what is left of an item there, below 0. */
-export interface AcceptedLosses {
-  readonly [variantKey: string]: { readonly [country: string]: number };
-}
-
-export const acceptedLosses = (losing: readonly LosingVariant[]): AcceptedLosses =>
-  Object.fromEntries(
-    losing.map(({ key, losses }) => [
-      key,
-      Object.fromEntries(losses.map(({ country, profitMinor }) => [country, profitMinor])),
-    ]),
-  );
 
 /** Losing variants with what nobody accepted: a loss that is new, or deeper than it was. */
 function openLosses(losing: readonly LosingVariant[], accepted: AcceptedLosses): LosingVariant[] {

@@ -1,6 +1,6 @@
 import type { ListingForm } from '../listing/form';
 import type { LosingVariant } from '../pricing/floor';
-import type { AcceptedLosses } from './losses';
+import type { AcceptedLosses } from './accepted-losses';
 import type { ChannelDemands, DocketPart, RuleResult } from './demands';
 
 /** What the rules look at beside the form. */

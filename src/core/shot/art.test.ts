@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Geometry } from '../geometry/area';
 import type { Box } from '../geometry/box';
-import { newRaster, type Raster } from '../print/raster';
+import { newRaster, type Raster } from '../print/pixels';
 import { finishSheet, planArt } from './art';
 import { finishOf } from './finish';
 import { ShotKernel } from './kernel';

@@ -4,7 +4,7 @@ import { printedBox, printSizePx, type Geometry } from '../geometry/area';
 import type { Box } from '../geometry/box';
 import { chain, scaling, translation } from '../geometry/matrix';
 import { cutToOutline } from '../print/cut';
-import { newRaster, type Raster } from '../print/raster';
+import { newRaster, type Raster } from '../print/pixels';
 import type { AreaView } from './area-view';
 import type { Finish } from './finish';
 import type { AreaArt } from './kernel';

@@ -1,5 +1,5 @@
 import { PAGE } from '../print/wasm-module';
-import type { Raster } from '../print/raster';
+import type { Raster } from '../print/pixels';
 import { align, LEVEL_BYTES, LEVELS, type Layout } from './kernel-memory';
 import type { ShotOps } from './ops';
 

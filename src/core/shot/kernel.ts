@@ -1,5 +1,5 @@
 import { compileKernel, PAGE } from '../print/wasm-module';
-import type { Raster } from '../print/raster';
+import type { Raster } from '../print/pixels';
 import { darkCurve, fabricLinear, HEATHER_DEPTH, type FabricColor } from './fabric';
 import { viewOf, type AreaView } from './area-view';
 import type { Finish } from './finish';

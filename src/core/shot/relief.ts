@@ -1,4 +1,4 @@
-import type { Raster } from '../print/raster';
+import type { Raster } from '../print/pixels';
 
 /**
  * Ink that stands up: its edges toward the light (from the top left) are lighter, those away from it darker. In place; `edgePx` is about

@@ -3,7 +3,7 @@
 import { Upload as UploadIcon } from 'lucide-react';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { toast } from 'sonner';
+import { toast } from '@/ui/toast';
 import { Alert } from '@/ui/Alert';
 import { call, upload } from '@/ui/api';
 import { Button } from '@/ui/Button';

@@ -2,7 +2,7 @@
 
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '@/ui/toast';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';

@@ -1,8 +1,8 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { toast } from 'sonner';
-import type { Finding } from '@/core/findings/findings';
+import { toast } from '@/ui/toast';
+import type { Finding } from '@/core/findings/finding';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';

@@ -1,47 +1,42 @@
 'use client';
 
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import dynamic from 'next/dynamic';
 import { useSearchParams } from 'next/navigation';
-import { toast } from 'sonner';
+import { toast } from '@/ui/toast';
 import { LivePlacement } from '@/bench/live';
 import { geometryIdFor, parseVariantKey } from '@/core/catalog/blank';
 import { chosenColors, chosenGeometryIds } from '@/core/listing/form';
 import { RateTable } from '@/core/pricing/rates';
 import { call } from '@/ui/api';
 import { useEvents } from '@/ui/events';
-import { ArtworkPart } from './Artwork/ArtworkPart';
-import { BlankPart } from './Blank/BlankPart';
-import { CollisionSheet } from './CollisionSheet';
 import { DeskContext, type BenchArtwork, type BenchListing, type Desk } from './desk';
 import { Docket } from './Docket';
 import { useLetterings } from './Artwork/letters';
 import { useAcceptances, useFindings } from './Findings/use-findings';
 import { useBenchKeys } from './keys';
-import { KeysSheet } from './KeysSheet';
 import { Ledger } from './Ledger';
 import { PriceMoved } from './PriceMoved';
 import type { BenchData, BenchShot } from './load';
-import { PicturesPart } from './Pictures/PicturesPart';
-import { PricePart } from './Price/PricePart';
 import { useProofView } from './Proof/use-proof-view';
 import { ProofRail } from './ProofRail';
-import { SendPart } from './Send/SendPart';
 import { useBenchSession } from './use-session';
-import { TurnSheet } from './TurnSheet';
-import { VariantsPart } from './Variants/VariantsPart';
 import { priceBook } from './Price/prices';
 import { partOf, partTitle, type Part } from './view';
-import { WordsPart } from './Words/WordsPart';
 
-const PARTS: Record<Part, () => React.ReactNode> = {
-  blank: BlankPart,
-  artwork: ArtworkPart,
-  variants: VariantsPart,
-  pictures: PicturesPart,
-  price: PricePart,
-  words: WordsPart,
-  stores: SendPart,
+// Each part comes with the first visit to it; the one that the address names is there from the start.
+const PARTS: Record<Part, React.ComponentType> = {
+  blank: dynamic(() => import('./Blank/BlankPart').then((m) => m.BlankPart)),
+  artwork: dynamic(() => import('./Artwork/ArtworkPart').then((m) => m.ArtworkPart)),
+  variants: dynamic(() => import('./Variants/VariantsPart').then((m) => m.VariantsPart)),
+  pictures: dynamic(() => import('./Pictures/PicturesPart').then((m) => m.PicturesPart)),
+  price: dynamic(() => import('./Price/PricePart').then((m) => m.PricePart)),
+  words: dynamic(() => import('./Words/WordsPart').then((m) => m.WordsPart)),
+  stores: dynamic(() => import('./Send/SendPart').then((m) => m.SendPart)),
 };
+const CollisionSheet = dynamic(() => import('./CollisionSheet').then((m) => m.CollisionSheet));
+const TurnSheet = dynamic(() => import('./TurnSheet').then((m) => m.TurnSheet));
+const KeysSheet = dynamic(() => import('./KeysSheet').then((m) => m.KeysSheet));
 
 /** The part that the address names; going to another one is a step that the browser can take back. */
 function useWantedPart(): { part: Part; goTo(part: Part): void } {
@@ -259,9 +254,9 @@ export function Bench({ data: loaded }: { data: BenchData }) {
         <PriceMoved />
         <Ledger />
       </div>
-      <CollisionSheet />
-      <TurnSheet />
-      <KeysSheet open={keysOpen} onClose={() => setKeysOpen(false)} />
+      {state.save === 'conflict' && <CollisionSheet />}
+      {state.question !== null && <TurnSheet />}
+      {keysOpen && <KeysSheet open onClose={() => setKeysOpen(false)} />}
     </DeskContext>
   );
 }

@@ -1,7 +1,7 @@
 'use client';
 
 import { useState, type ReactNode } from 'react';
-import { toast } from 'sonner';
+import { toast } from '@/ui/toast';
 import { Problem } from '@/ui/api';
 import { Alert } from '@/ui/Alert';
 import { Button } from '@/ui/Button';

@@ -1,14 +1,16 @@
 'use client';
 
 import { History, PanelRight, Redo2, Undo2 } from 'lucide-react';
+import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { IconButton } from '@/ui/IconButton';
 import { useDesk } from './desk';
-import { HistorySheet } from './HistorySheet';
 import { ProductMenu } from './ProductMenu';
 import { SaveState, SaveTrouble } from './SaveState';
 import { wordsBreak } from './Words/words';
 import { docketLines } from './view';
+
+const HistorySheet = dynamic(() => import('./HistorySheet').then((m) => m.HistorySheet));
 
 const TONES = { done: 'text-kept', lacking: 'text-muted', warn: 'text-caution', stop: 'text-stop' } as const;
 
@@ -118,7 +120,7 @@ export function Docket({
           </button>
         </div>
       </div>
-      <HistorySheet open={historyOpen} onClose={() => setHistoryOpen(false)} />
+      {historyOpen && <HistorySheet open onClose={() => setHistoryOpen(false)} />}
     </aside>
   );
 }

@@ -1,7 +1,6 @@
 'use client';
 
 import { useState } from 'react';
-import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
 import { countryName } from '@/core/country-names';
 import { colorOption, parseVariantKey } from '@/core/catalog/blank';
 import { isTypicaError } from '@/core/errors';
@@ -9,6 +8,7 @@ import { termsFor } from '@/core/pricing/plan';
 import { variantName } from '@/core/variants/tiers';
 import { ownEntry } from '@/core/own-entry';
 import { Button } from '@/ui/Button';
+import { Details } from '@/ui/Details';
 import { Select } from '@/ui/Select';
 import { destinationChoices } from '../countries';
 import { useDesk, type Desk } from './desk';
@@ -67,47 +67,51 @@ export function Ledger() {
         </span>
       </div>
       {ledger?.entries.map((e) => (
-        <Popover key={e.id} className={`flex ${e.id === 'retail' || e.id === 'left' ? '' : away}`}>
-          <PopoverButton
-            className="text-left pl-3.5 pr-4 border-l border-hairline my-2.5 flex flex-col justify-center hover:bg-selection max-[900px]:my-1"
-            aria-label={`${e.label.replace(/^[−+=] /, '')} ${e.amount}: show the sum behind it`}
-          >
-            <span className="text-tiny text-muted whitespace-nowrap">
-              {e.id === 'retail' ? `${e.label}, ${entry!.terms.currency}` : e.label}
-            </span>
-            <span className={`text-[15px] font-semibold leading-tight ${TONE[e.tone]}`} data-testid={`ledger-${e.id}`}>
-              {e.amount}
-            </span>
-          </PopoverButton>
-          <PopoverPanel
-            anchor="top start"
-            className="z-50 mb-2 min-w-72 rounded-paper border border-ink bg-sheet px-4 py-3 text-small"
-          >
-            <table className="w-full">
-              <tbody>
-                {e.behind.map((line) => (
-                  <tr key={line.label} className="last:font-semibold">
-                    <td className="pr-8 py-0.5">{line.label}</td>
-                    <td className="text-right whitespace-nowrap">{line.amount}</td>
-                  </tr>
-                ))}
-                {e.behind.length > 1 && e.id !== 'left' && e.id !== 'retail' && e.id !== 'tax' && (
-                  <tr className="border-t border-hairline font-semibold">
-                    <td className="pr-8 py-0.5">Total</td>
-                    <td className="text-right">{e.amount}</td>
-                  </tr>
-                )}
-              </tbody>
-            </table>
-            <p className="text-tiny text-muted mt-1.5 max-w-80">
-              {e.says} In {entry!.terms.currency}, one item to {countryName(country)}
-              {data.exchangeRates[0] && data.list.currency !== entry!.terms.currency
-                ? `, rate of ${calendarDay(data.exchangeRates[0].date)}`
-                : ''}
-              .
-            </p>
-          </PopoverPanel>
-        </Popover>
+        <Details
+          key={e.id}
+          anchor="top start"
+          className={`flex ${e.id === 'retail' || e.id === 'left' ? '' : away}`}
+          buttonClass="text-left pl-3.5 pr-4 border-l border-hairline my-2.5 flex flex-col justify-center hover:bg-selection max-[900px]:my-1"
+          panelClass="z-50 mb-2 min-w-72 rounded-paper border border-ink bg-sheet px-4 py-3 text-small"
+          label={`${e.label.replace(/^[−+=] /, '')} ${e.amount}: show the sum behind it`}
+          button={
+            <>
+              <span className="text-tiny text-muted whitespace-nowrap">
+                {e.id === 'retail' ? `${e.label}, ${entry!.terms.currency}` : e.label}
+              </span>
+              <span
+                className={`text-[15px] font-semibold leading-tight ${TONE[e.tone]}`}
+                data-testid={`ledger-${e.id}`}
+              >
+                {e.amount}
+              </span>
+            </>
+          }
+        >
+          <table className="w-full">
+            <tbody>
+              {e.behind.map((line) => (
+                <tr key={line.label} className="last:font-semibold">
+                  <td className="pr-8 py-0.5">{line.label}</td>
+                  <td className="text-right whitespace-nowrap">{line.amount}</td>
+                </tr>
+              ))}
+              {e.behind.length > 1 && e.id !== 'left' && e.id !== 'retail' && e.id !== 'tax' && (
+                <tr className="border-t border-hairline font-semibold">
+                  <td className="pr-8 py-0.5">Total</td>
+                  <td className="text-right">{e.amount}</td>
+                </tr>
+              )}
+            </tbody>
+          </table>
+          <p className="text-tiny text-muted mt-1.5 max-w-80">
+            {e.says} In {entry!.terms.currency}, one item to {countryName(country)}
+            {data.exchangeRates[0] && data.list.currency !== entry!.terms.currency
+              ? `, rate of ${calendarDay(data.exchangeRates[0].date)}`
+              : ''}
+            .
+          </p>
+        </Details>
       ))}
       {ledger && entry && (
         <div className={`pl-3.5 border-l border-hairline my-2.5 flex flex-col justify-center ${away}`}>

@@ -1,6 +1,7 @@
 'use client';
 
 import { Maximize2 } from 'lucide-react';
+import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { MiniSheet } from './Artwork/MiniSheet';
 import { colorOption } from '@/core/catalog/blank';
@@ -10,12 +11,13 @@ import { IconButton } from '@/ui/IconButton';
 import { Select } from '@/ui/Select';
 import { useDesk } from './desk';
 import { FindingList } from './Findings/FindingList';
-import { PrintFilesSheet } from './PrintFilesSheet';
 import { ColorSteps } from './Proof/ColorSteps';
-import { ColorsSheet } from './Proof/ColorsSheet';
-import { LargeProof } from './Proof/LargeProof';
 import { ProofCanvas } from './Proof/ProofCanvas';
 import { TurnControls } from './Proof/TurnControls';
+
+const PrintFilesSheet = dynamic(() => import('./PrintFilesSheet').then((m) => m.PrintFilesSheet));
+const ColorsSheet = dynamic(() => import('./Proof/ColorsSheet').then((m) => m.ColorsSheet));
+const LargeProof = dynamic(() => import('./Proof/LargeProof').then((m) => m.LargeProof));
 
 /** The proof: the product as it is now on the color in view, and what the checks say. */
 export function ProofRail({ open, onClose }: { open: boolean; onClose: () => void }) {
@@ -115,9 +117,9 @@ export function ProofRail({ open, onClose }: { open: boolean; onClose: () => voi
       {desk.priceProblem && (
         <p className="text-small text-stop border-l-[3px] border-stop pl-2 mt-2">{desk.priceProblem}</p>
       )}
-      <ColorsSheet />
-      <LargeProof />
-      <PrintFilesSheet open={filesOpen} onClose={() => setFilesOpen(false)} />
+      {proof.open === 'colors' && <ColorsSheet />}
+      {proof.open === 'large' && <LargeProof />}
+      {filesOpen && <PrintFilesSheet open onClose={() => setFilesOpen(false)} />}
     </aside>
   );
 }

@@ -11,7 +11,7 @@ import type { RateTable } from '@/core/pricing/rates';
 import type { ForeseenFinding } from './Findings/findings.worker';
 import type { Acceptances } from './Findings/use-findings';
 import type { BenchData, BenchStore } from './load';
-import type { ProofView } from './Proof/use-proof-view';
+import type { ProofView } from './Proof/proof-view';
 import type { PricesAt } from './Price/prices';
 import type { Part } from './view';
 

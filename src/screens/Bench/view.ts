@@ -1,7 +1,7 @@
 import type { Blank, PriceList } from '@/core/catalog/blank';
 import { colorOption } from '@/core/catalog/blank';
 import type { ProductDocument } from '@/core/document/document';
-import type { Finding } from '@/core/findings/findings';
+import type { Finding } from '@/core/findings/finding';
 import { chosenColors } from '@/core/listing/form';
 import { DEFAULT_PICTURES, defaultSet, type ShotAbout } from '@/core/listing/pictures';
 import { formatAmount, money } from '@/core/pricing/money';

@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { useCallback, useMemo, useRef, useState } from 'react';
 import { Search } from 'lucide-react';
 import type { Blank } from '@/core/catalog/blank';
-import { MAX_COMPARED } from '@/core/catalog/compare';
+import { MAX_COMPARED } from '@/core/catalog/limits';
 import { MAX_ITEMS } from '@/core/catalog/query';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';

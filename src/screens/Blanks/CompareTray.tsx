@@ -2,7 +2,7 @@
 
 import Link from 'next/link';
 import { X } from 'lucide-react';
-import { MAX_COMPARED } from '@/core/catalog/compare';
+import { MAX_COMPARED } from '@/core/catalog/limits';
 import { IconButton } from '@/ui/IconButton';
 
 export interface TrayBlank {

@@ -1,9 +1,10 @@
 import { EMPTY_QUERY, itemOf, type ShelfItem, type ShelfQuery } from '@/core/catalog/shelf';
 import { parseQuery } from '@/core/catalog/query';
-import { MAX_COMPARED } from '@/core/catalog/compare';
+import { MAX_COMPARED } from '@/core/catalog/limits';
 import { isTypicaError } from '@/core/errors';
 import { loadBlanks } from '@/server/catalog/blanks';
-import { browseCatalog, type Browsed } from '@/server/catalog/shelf';
+import type { Browsed } from '@/server/catalog/browsed';
+import { browseCatalog } from '@/server/catalog/shelf';
 import type { Context } from '@/server/context';
 import type { Actor } from '@/server/people/people';
 

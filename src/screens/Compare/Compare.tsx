@@ -7,7 +7,7 @@ import { X } from 'lucide-react';
 import { countryName } from '@/core/country-names';
 import type { ComparedColor, ComparedSection } from '@/core/catalog/compare';
 import { MAX_ITEMS } from '@/core/catalog/query';
-import { toast } from 'sonner';
+import { toast } from '@/ui/toast';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
 import { Check } from '@/ui/Check';

@@ -1,5 +1,5 @@
 import type { ComparedSection } from '@/core/catalog/compare';
-import { MAX_COMPARED } from '@/core/catalog/compare';
+import { MAX_COMPARED } from '@/core/catalog/limits';
 import { isTypicaError } from '@/core/errors';
 import { loadShots } from '@/server/catalog/blanks';
 import { compareOffers, type Compared } from '@/server/catalog/compare';

@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '@/ui/toast';
 import { Alert } from '@/ui/Alert';
 import { call, Problem } from '@/ui/api';
 import { Button } from '@/ui/Button';

@@ -1,8 +1,8 @@
 'use client';
 
-import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { Ellipsis } from 'lucide-react';
 import { useRouter } from 'next/navigation';
+import { ActionMenu } from '@/ui/ActionMenu';
 import { archive, duplicate, remove } from '../product-actions';
 
 /** What can be done with one product of the range. */
@@ -15,35 +15,18 @@ export function RowMenu({
 }) {
   const router = useRouter();
   const of = { id: product.id, title: product.title || 'Untitled' };
-  const items: readonly (readonly [string, () => void])[] = [
-    ['Duplicate', () => void duplicate(of, (id) => router.push(`/products/${id}`))],
-    ['Archive', () => void archive(of, onChange)],
-    ['Delete', () => void remove(of, onChange)],
-  ];
   return (
-    <Menu>
-      <MenuButton
-        aria-label={`Actions for ${of.title}`}
-        className="inline-grid size-7 place-items-center rounded-paper text-muted hover:text-ink"
-      >
-        <Ellipsis size={16} aria-hidden />
-      </MenuButton>
-      <MenuItems
-        anchor="bottom end"
-        className="z-50 min-w-40 rounded-paper border border-ink bg-sheet py-1 text-small outline-none"
-      >
-        {items.map(([name, act]) => (
-          <MenuItem key={name}>
-            <button
-              type="button"
-              className="block w-full px-3 py-1.5 text-left data-[focus]:bg-selection"
-              onClick={act}
-            >
-              {name}
-            </button>
-          </MenuItem>
-        ))}
-      </MenuItems>
-    </Menu>
+    <ActionMenu
+      label={`Actions for ${of.title}`}
+      anchor="bottom end"
+      className="inline-grid size-7 place-items-center rounded-paper text-muted hover:text-ink"
+      entries={[
+        { name: 'Duplicate', act: () => void duplicate(of, (id) => router.push(`/products/${id}`)) },
+        { name: 'Archive', act: () => void archive(of, onChange) },
+        { name: 'Delete', act: () => void remove(of, onChange) },
+      ]}
+    >
+      <Ellipsis size={16} aria-hidden />
+    </ActionMenu>
   );
 }

@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '@/ui/toast';
 import { ownEntry } from '@/core/own-entry';
 import { saleWords } from '@/core/pricing/sale';
 import type { SaleScope } from '@/core/pricing/sale-scope';

@@ -1,6 +1,6 @@
 import { notFound, TypicaError } from '@/core/errors';
-import type { ArtworkSize } from '@/core/findings/findings';
-import type { Twin } from '@/core/findings/twin';
+import type { ArtworkSize } from '@/core/findings/finding';
+import type { Twin } from '@/core/findings/finding';
 import { takeUpload } from '../blobs/upload';
 import type { Context } from '../context';
 import { newId } from '../db/ids';

@@ -1,5 +1,5 @@
 import { conflict, invalid } from '@/core/errors';
-import type { Finding } from '@/core/findings/findings';
+import type { Finding } from '@/core/findings/finding';
 import { areaTitle } from '@/core/catalog/blank';
 import type { Context } from '../context';
 import { findingsOf } from '../findings/findings';

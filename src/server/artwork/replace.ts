@@ -1,7 +1,7 @@
 import { invalid, isTypicaError } from '@/core/errors';
 import { diff } from '@/core/document/patch';
 import type { ProductDocument } from '@/core/document/document';
-import type { Finding } from '@/core/findings/findings';
+import type { Finding } from '@/core/findings/finding';
 import { withArtwork } from '@/core/findings/remedy';
 import type { Context } from '../context';
 import { findingsOf } from '../findings/findings';

@@ -3,7 +3,7 @@ import { browse } from '@/core/catalog/browse';
 import { parseVariantKey, type OptionFilter } from '@/core/catalog/blank';
 import { familyOf } from '@/core/catalog/families';
 import { buildSearch, type ShelfSearch } from '@/core/catalog/search';
-import { rankBlanks, type ShelfAnswer, type ShelfBlank, type ShelfPrices, type ShelfQuery } from '@/core/catalog/shelf';
+import { rankBlanks, type ShelfBlank, type ShelfPrices, type ShelfQuery } from '@/core/catalog/shelf';
 import { printSizePx, type Geometry, type Technique } from '@/core/geometry/area';
 import { groupBy } from '@/core/group';
 import { RateTable } from '@/core/pricing/rates';
@@ -13,6 +13,7 @@ import { loadMoney } from '../pricing/settings';
 import { reckon } from '../reckoning/reckoners';
 import { loadExchangeRates } from '../rates/rates';
 import { listsInForce, loadShipping } from './blanks';
+import type { Browsed } from './browsed';
 import { ownEntry } from '@/core/own-entry';
 
 /** The shared catalog as it is browsed, kept in memory until its version changes. See docs/decisions/0008. */
@@ -250,13 +251,6 @@ function pricesOf(
   shelf.prices.set(list.id, prices);
   prices.catch(() => shelf.prices.delete(list.id));
   return prices;
-}
-
-export interface Browsed extends ShelfAnswer {
-  readonly currency: string;
-  /** Date of the oldest rate that a conversion needed, or null when none did. */
-  readonly ratesOf: string | null;
-  readonly partners: { readonly [id: string]: string };
 }
 
 /** Answers a query in the process that holds the shelf. Throws `rate-missing`. */

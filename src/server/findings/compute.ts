@@ -1,7 +1,8 @@
 import { LRUCache } from 'lru-cache';
 import type { Blank } from '@/core/catalog/blank';
 import type { ProductDocument } from '@/core/document/document';
-import { findFindings, type ArtworkSize, type Finding, type SetLettering } from '@/core/findings/findings';
+import type { ArtworkSize, Finding, SetLettering } from '@/core/findings/finding';
+import { findFindings } from '@/core/findings/findings';
 import type { Lettering } from '@/core/lettering/text';
 import { setLettering } from '../lettering/fonts';
 

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { LRUCache } from 'lru-cache';
 import { invalid, isTypicaError, notFound, TypicaError } from '@/core/errors';
-import { isAcceptable, type Finding } from '@/core/findings/findings';
+import { isAcceptable, type Finding } from '@/core/findings/finding';
 import { checkedArtwork } from '../artwork/artwork';
 import type { Context } from '../context';
 import { emit } from '../events/events';

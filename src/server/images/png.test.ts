@@ -12,7 +12,8 @@ import { printPdf } from '@/core/print/pdf';
 import { PngFilter } from '@/core/print/png-filter';
 import { filterRowsReference } from '@/core/print/png-filter-reference';
 import { readPng, type PngColor } from '@/core/print/png-form';
-import { newRaster, unpremultiply, type Raster } from '@/core/print/raster';
+import { newRaster, type Raster } from '@/core/print/pixels';
+import { unpremultiply } from '@/core/print/raster';
 import { encodePng, isOpaque, packRows, rowsOf } from './png';
 
 let folder = '';

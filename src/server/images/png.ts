@@ -2,7 +2,8 @@ import { promisify } from 'node:util';
 import zlib from 'node:zlib';
 import { chunk, density, header, SIGNATURE, SRGB, type PngColor } from '@/core/print/png-form';
 import { PngFilter } from '@/core/print/png-filter';
-import { stripOf, type Raster } from '@/core/print/raster';
+import type { Raster } from '@/core/print/pixels';
+import { stripOf } from '@/core/print/raster';
 
 const deflateRaw = promisify<Uint8Array, zlib.ZlibOptions, Buffer>(zlib.deflateRaw);
 

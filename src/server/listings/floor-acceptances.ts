@@ -1,4 +1,4 @@
-import type { AcceptedLosses } from '@/core/rules/losses';
+import type { AcceptedLosses } from '@/core/rules/accepted-losses';
 import type { Database } from '../db/pool';
 
 /** Who took losses in a store upon themselves, which ones, and when. */

@@ -1,5 +1,5 @@
 import { invalid } from '@/core/errors';
-import { acceptedLosses } from '@/core/rules/losses';
+import { acceptedLosses } from '@/core/rules/accepted-losses';
 import type { Context } from '../context';
 import { emit } from '../events/events';
 import type { Actor } from '../people/people';

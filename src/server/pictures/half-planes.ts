@@ -8,7 +8,7 @@ import { planesOf, type Planes } from '@/core/shot/planes';
 import { reduceShot } from '@/core/shot/reduce';
 import type { ReadBytes } from '../images/compose';
 import { decodeShot } from '../images/shots';
-import type { ShotFiles } from './painter';
+import type { ShotFiles } from './shot-files';
 import { ownEntry } from '@/core/own-entry';
 
 /** Raised when planes are packed in another way: what was kept before is then made anew. */

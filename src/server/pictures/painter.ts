@@ -11,21 +11,13 @@ import { finishOf } from '@/core/shot/finish';
 import { ShotKernel, type AreaArt } from '@/core/shot/kernel';
 import { planesOf, type Planes } from '@/core/shot/planes';
 import { reduceShot } from '@/core/shot/reduce';
-import type { ShotDocument } from '@/core/shot/shot';
 import { composeSheet, type OpenArtwork, type ReadBytes } from '../images/compose';
 import { keptArtworks } from '../images/kept-artworks';
 import { decodeShot } from '../images/shots';
 import { encodePicture, type EncodedPicture } from './form';
 import { HALF, halfPlanes } from './half-planes';
+import type { ShotFiles } from './shot-files';
 import { ownEntry } from '@/core/own-entry';
-
-/** A shot with where its files lie. */
-export interface ShotFiles {
-  readonly document: ShotDocument;
-  readonly contentHash: string;
-  /** Blobs by file name. */
-  readonly passes: { readonly [file: string]: string };
-}
 
 /** One picture to be painted. */
 export interface PaintOrder {

@@ -10,7 +10,8 @@ import { sourcesOf } from '../prints/printer';
 import { ProcessPool } from '../processes/pool';
 import type { PhotoShot, PhotoShotOrder } from '../shots/photo-shot';
 import { openStudio, programOf } from '../studio/folder';
-import type { Painted, PaintOrder, ShotFiles } from './painter';
+import type { Painted, PaintOrder } from './painter';
+import type { ShotFiles } from './shot-files';
 import { processWide } from '../process-wide';
 
 /** What the painter does: mock-ups, pictures out of photographs, threads of embroidered sheets, and shots made ready. */

@@ -1,10 +1,10 @@
 import { TypicaError } from '@/core/errors';
-import type { Finding } from '@/core/findings/findings';
+import type { Finding } from '@/core/findings/finding';
 import type { ShelfQuery } from '@/core/catalog/shelf';
 import type { SheetChange } from '@/core/pricing/price-sheet';
 import type { SkuMatch } from '@/core/variants/match';
 import type { CodeChange } from '@/core/variants/codes-csv';
-import type { Browsed } from '../catalog/shelf';
+import type { Browsed } from '../catalog/browsed';
 import type { Context } from '../context';
 import type { Judged } from '../findings/compute';
 import type { Actor } from '../people/people';

@@ -1,5 +1,6 @@
 import { newDocument, type Layer } from '../../../src/core/document/document';
-import { findFindings, type ArtworkSize, type Finding } from '../../../src/core/findings/findings';
+import type { ArtworkSize, Finding } from '../../../src/core/findings/finding';
+import { findFindings } from '../../../src/core/findings/findings';
 import type { Checked } from '../../../src/core/findings/outcome';
 import type { Lettering } from '../../../src/core/lettering/text';
 import { setLettering } from '../../../src/server/lettering/fonts';

@@ -6,7 +6,7 @@ import { alphaBounds } from '../../../src/core/artwork/analysis';
 import { lookAt } from '../../../src/core/artwork/looks';
 import { grayOf } from '../../../src/core/artwork/gray';
 import { findWords } from '../../../src/core/artwork/words';
-import type { ArtworkSize } from '../../../src/core/findings/findings';
+import type { ArtworkSize } from '../../../src/core/findings/finding';
 import type { Lettering } from '../../../src/core/lettering/text';
 import { svgPath } from '../../../src/core/paths/path';
 import { ingestFile, reduced, withHairlines } from '../../../src/server/images/ingest';

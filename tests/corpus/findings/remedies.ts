@@ -1,4 +1,5 @@
-import { findFindings, type Finding } from '../../../src/core/findings/findings';
+import type { Finding } from '../../../src/core/findings/finding';
+import { findFindings } from '../../../src/core/findings/findings';
 import { afterRemedy, type Checked } from '../../../src/core/findings/outcome';
 import { setLettering } from '../../../src/server/lettering/fonts';
 import type { Judged } from './designs';

@@ -1,5 +1,6 @@
 'use client';
 
+import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { chosenGeometryIds } from '@/core/listing/form';
@@ -11,12 +12,20 @@ import { useDesk } from '../desk';
 import { LayerBar } from './LayerBar';
 import { LayersPanel } from './LayersPanel';
 import { MiniSheet } from './MiniSheet';
-import { Ornaments } from './Ornaments';
 import { Shapes } from './Shapes';
-import { Shelf } from './Shelf';
 import { Surface } from './Surface';
 import { useArtworkUpload } from './upload';
 import { newId } from '@/ui/ids';
+
+/** Selects the words of the text that was just added, once its form is there: it can be loaded for the first time. */
+function selectWords(tries = 60): void {
+  const field = document.querySelector<HTMLTextAreaElement>('[data-words]');
+  if (field) field.select();
+  else if (tries > 0) requestAnimationFrame(() => selectWords(tries - 1));
+}
+
+const Ornaments = dynamic(() => import('./Ornaments').then((m) => m.Ornaments));
+const Shelf = dynamic(() => import('./Shelf').then((m) => m.Shelf));
 
 /** The working surface: artwork on one area of the blank. Files can be dropped on it. */
 export function ArtworkPart() {
@@ -51,7 +60,7 @@ export function ArtworkPart() {
     desk.edit('Add text', (d) => addText(d, area, ownEntry(data.blank.geometries, geometryId)!, geometryId, id, ink));
     desk.select(id);
     // What it says is typed at once, in place of the sample.
-    requestAnimationFrame(() => document.querySelector<HTMLTextAreaElement>('[data-words]')?.select());
+    selectWords();
   };
   const empty = Object.keys(ownEntry(doc.areas, areaKey)?.layers ?? {}).length === 0;
   return (
@@ -151,12 +160,10 @@ export function ArtworkPart() {
         />
       </div>
       <LayerBar />
-      <Ornaments open={ornamentsOpen} onClose={() => setOrnamentsOpen(false)} />
-      <Shelf
-        open={shelfOpen}
-        onClose={() => setShelfOpen(false)}
-        onFiles={(files) => files.forEach((file) => void take(file))}
-      />
+      {ornamentsOpen && <Ornaments open onClose={() => setOrnamentsOpen(false)} />}
+      {shelfOpen && (
+        <Shelf open onClose={() => setShelfOpen(false)} onFiles={(files) => files.forEach((file) => void take(file))} />
+      )}
     </div>
   );
 }

@@ -1,20 +1,18 @@
 'use client';
 
-import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { ChevronDown } from 'lucide-react';
 import { useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '@/ui/toast';
 import { copyArea } from '@/bench/placing';
 import { areaTitle, type Blank } from '@/core/catalog/blank';
 import type { Layer, ProductDocument } from '@/core/document/document';
 import { ownEntry } from '@/core/own-entry';
+import { ActionMenu } from '@/ui/ActionMenu';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { Sheet } from '@/ui/Sheet';
 import { useDesk } from '../desk';
 import { newId } from '@/ui/ids';
-
-const ITEM = 'block w-full px-3 py-1 text-left data-[focus]:bg-selection';
 
 interface OtherProduct {
   readonly id: string;
@@ -52,41 +50,22 @@ export function CopyMenu() {
   };
   return (
     <>
-      <Menu>
-        <MenuButton className="inline-flex min-h-6 items-center justify-center gap-1 text-small text-muted hover:text-ink">
-          Copy here <ChevronDown size={13} aria-hidden />
-        </MenuButton>
-        <MenuItems
-          anchor="bottom end"
-          className="z-50 min-w-52 rounded-paper border border-ink bg-sheet py-1 text-small outline-none"
-        >
-          {others.flatMap((area) =>
-            [false, true].map((mirrored) => (
-              <MenuItem key={`${area.key}/${mirrored}`}>
-                <button
-                  type="button"
-                  className={ITEM}
-                  onClick={() =>
-                    bring(
-                      `Copy from ${areaTitle(blank, area).toLocaleLowerCase('en')}`,
-                      ownEntry(doc.areas, area.key)!.layers,
-                      mirrored,
-                    )
-                  }
-                >
-                  from {areaTitle(blank, area).toLocaleLowerCase('en')}
-                  {mirrored && ', mirrored'}
-                </button>
-              </MenuItem>
-            )),
-          )}
-          <MenuItem>
-            <button type="button" className={ITEM} onClick={ask}>
-              from another product …
-            </button>
-          </MenuItem>
-        </MenuItems>
-      </Menu>
+      <ActionMenu
+        anchor="bottom end"
+        className="inline-flex min-h-6 items-center justify-center gap-1 text-small text-muted hover:text-ink"
+        entries={[
+          ...others.flatMap((area) => {
+            const title = areaTitle(blank, area).toLocaleLowerCase('en');
+            return [false, true].map((mirrored) => ({
+              name: `from ${title}${mirrored ? ', mirrored' : ''}`,
+              act: () => bring(`Copy from ${title}`, ownEntry(doc.areas, area.key)!.layers, mirrored),
+            }));
+          }),
+          { name: 'from another product …', act: ask },
+        ]}
+      >
+        Copy here <ChevronDown size={13} aria-hidden />
+      </ActionMenu>
       <Sheet open={products !== null} onClose={() => setProducts(null)} title="Copy from another product">
         {products?.length === 0 && <p className="text-muted">No other product has a design yet.</p>}
         <ul className="text-small">

@@ -1,7 +1,7 @@
 'use client';
 
 import type { Box } from '@/core/geometry/box';
-import type { Finding } from '@/core/findings/findings';
+import type { Finding } from '@/core/findings/finding';
 
 const COLOR = { stop: 'var(--color-stop)', warn: 'var(--color-caution)', note: 'var(--color-muted)' } as const;
 

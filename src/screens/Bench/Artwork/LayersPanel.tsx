@@ -1,5 +1,6 @@
 'use client';
 
+import dynamic from 'next/dynamic';
 import { ArrowDown, ArrowUp, Copy, Trash2 } from 'lucide-react';
 import { changeLayer, duplicateLayers, placeLayer, removeLayer } from '@/bench/placing';
 import { presetPlacement, presetsFor } from '@/bench/presets';
@@ -16,11 +17,12 @@ import { Arrange } from './Arrange';
 import { CopyMenu } from './CopyMenu';
 import { Focus } from './Focus';
 import { LayerRow } from './LayerRow';
-import { LetteringForm } from './LetteringForm';
 import { aspectOf, placementInView } from './placed';
-import { Threads } from './Threads';
 import { Versions } from './Versions';
 import { newId } from '@/ui/ids';
+
+const LetteringForm = dynamic(() => import('./LetteringForm').then((m) => m.LetteringForm));
+const Threads = dynamic(() => import('./Threads').then((m) => m.Threads));
 
 /** The layers of the area in view, the topmost first, and what is set of the selected one. */
 export function LayersPanel({

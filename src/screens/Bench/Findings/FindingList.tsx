@@ -1,9 +1,9 @@
 'use client';
 
 import { useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '@/ui/toast';
 import { changeLayer } from '@/bench/placing';
-import { isAcceptable, type Finding } from '@/core/findings/findings';
+import { isAcceptable, type Finding } from '@/core/findings/finding';
 import { remedied, remedyName, withArtwork, type Derivation, type Remedy } from '@/core/findings/remedy';
 import { ownEntry } from '@/core/own-entry';
 import { Button } from '@/ui/Button';

@@ -2,7 +2,8 @@ import type { Blank } from '@/core/catalog/blank';
 import type { ProductDocument } from '@/core/document/document';
 import { bringsOf } from '@/core/findings/outcome';
 import type { Remedy } from '@/core/findings/remedy';
-import { findFindings, type ArtworkSize, type Finding, type SetLettering } from '@/core/findings/findings';
+import type { ArtworkSize, Finding, SetLettering } from '@/core/findings/finding';
+import { findFindings } from '@/core/findings/findings';
 
 /** What the checks look at; what has not changed since the last question is left out. */
 export interface Question {

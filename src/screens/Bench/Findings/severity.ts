@@ -1,4 +1,4 @@
-import type { Finding } from '@/core/findings/findings';
+import type { Finding } from '@/core/findings/finding';
 
 /** What a severity is called on screens. */
 export const SEVERITY_WORDS: Record<Finding['severity'], string> = {

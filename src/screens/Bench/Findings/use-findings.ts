@@ -3,7 +3,7 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { Blank } from '@/core/catalog/blank';
 import type { ProductDocument } from '@/core/document/document';
-import type { ArtworkSize, Finding } from '@/core/findings/findings';
+import type { ArtworkSize, Finding } from '@/core/findings/finding';
 import type { SetText } from '@/core/lettering/layout';
 import { call } from '@/ui/api';
 import { useEvents } from '@/ui/events';

@@ -9,14 +9,16 @@ import { Button } from '@/ui/Button';
 import { FileButton, PICTURE_TYPES } from '@/ui/FileButton';
 import { upload } from '@/ui/api';
 import { useDesk } from '../desk';
-import { ChooseSheet } from './ChooseSheet';
-import { DownloadSheet } from './DownloadSheet';
-import { MarkSheet } from './MarkSheet';
-import { PictureDetails } from './PictureDetails';
 import { PictureGrid } from './PictureGrid';
 import { usePictures } from './use-pictures';
 import { pictureTiles } from './view';
 import { newId } from '@/ui/ids';
+import dynamic from 'next/dynamic';
+
+const ChooseSheet = dynamic(() => import('./ChooseSheet').then((m) => m.ChooseSheet));
+const DownloadSheet = dynamic(() => import('./DownloadSheet').then((m) => m.DownloadSheet));
+const MarkSheet = dynamic(() => import('./MarkSheet').then((m) => m.MarkSheet));
+const PictureDetails = dynamic(() => import('./PictureDetails').then((m) => m.PictureDetails));
 
 /** The pictures of the product: which there are, in which order, and what is said of each. */
 export function PicturesPart() {

@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '@/ui/toast';
 import { addBundle, removeBundle, setBundle, setBundleItem, setBundleNames } from '@/core/document/bundles';
 import type { Bundle, BundleItem } from '@/core/document/document';
 import { inOrder } from '@/core/order/order';

@@ -2,7 +2,7 @@
 
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/react';
 import { useEffect, useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '@/ui/toast';
 import { call } from '@/ui/api';
 import { useDesk } from '../desk';
 import type { BundleGood } from './bundles-told';

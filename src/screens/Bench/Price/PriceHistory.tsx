@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '@/ui/toast';
 import type { EditCause } from '@/core/listing/shown-prices';
 import { formatAmount, money } from '@/core/pricing/money';
 import { offerName } from '@/core/pricing/bundle';

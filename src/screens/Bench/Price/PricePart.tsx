@@ -9,19 +9,14 @@ import { formatMoney, money } from '@/core/pricing/money';
 import type { SheetChange } from '@/core/pricing/price-sheet';
 import { variantName } from '@/core/variants/tiers';
 import { Alert } from '@/ui/Alert';
-import { CsvSheet } from '../CsvSheet';
 import type { PricedVariant } from '@/core/pricing/plan';
 import { useDesk } from '../desk';
 import type { BenchStore } from '../load';
-import { Bundles } from './Bundles';
 import { Everywhere } from './Everywhere';
 import { PlanForm } from './PlanForm';
-import { PriceHistory } from './PriceHistory';
-import { ShownPrices } from './ShownPrices';
 import { aimText } from './prices';
 import { PriceTools } from './PriceTools';
 import { TierTable } from './TierTable';
-import { WhatIf } from './WhatIf';
 
 /** Where a store's one price meets its aims, in words. */
 function aimsWords({ aimsAt, sellsTo }: BenchStore, first: PricedVariant | undefined): string {
@@ -32,6 +27,11 @@ function aimsWords({ aimsAt, sellsTo }: BenchStore, first: PricedVariant | undef
     : `Aims are met to ${where}; look under Where it sells for the others.`;
 }
 
+const Bundles = dynamic(() => import('./Bundles').then((m) => m.Bundles));
+const PriceHistory = dynamic(() => import('./PriceHistory').then((m) => m.PriceHistory));
+const ShownPrices = dynamic(() => import('./ShownPrices').then((m) => m.ShownPrices));
+const WhatIf = dynamic(() => import('./WhatIf').then((m) => m.WhatIf));
+const PricesCsv = dynamic(() => import('../CsvSheet').then((m) => m.CsvSheet<SheetChange>));
 const Charts = dynamic(() => import('./Charts').then((module) => module.Charts), {
   ssr: false,
   loading: () => <p className="text-muted">Drawing …</p>,
@@ -128,7 +128,7 @@ export function PricePart() {
           <PlanForm store={own} />
           <PriceTools store={own} selected={chosen} />
           <div className="flex flex-wrap items-baseline gap-4 mt-3">
-            <CsvSheet<SheetChange>
+            <PricesCsv
               what="Prices"
               path="prices"
               columns={['Variant', 'Where', 'Was', 'Now']}

@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '@/ui/toast';
 import { raisePrices, roundPrices } from '@/core/pricing/fixing';
 import { formatPercent, parsePercentPpm } from '@/core/pricing/money';
 import { roundingFor } from '@/core/pricing/plan';

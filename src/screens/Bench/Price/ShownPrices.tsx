@@ -2,7 +2,7 @@
 
 import { useEffect, useState } from 'react';
 import { CartesianGrid, Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
-import { toast } from 'sonner';
+import { toast } from '@/ui/toast';
 import { formatAmount, money } from '@/core/pricing/money';
 import { inOrder } from '@/core/order/order';
 import { bundledKey, offerName } from '@/core/pricing/bundle';

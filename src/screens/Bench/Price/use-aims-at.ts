@@ -1,7 +1,7 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { toast } from 'sonner';
+import { toast } from '@/ui/toast';
 import type { AimsAt } from '@/core/pricing/outlet';
 import { call } from '@/ui/api';
 import type { BenchStore } from '../load';

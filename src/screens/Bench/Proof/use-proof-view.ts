@@ -2,21 +2,9 @@
 
 import { useMemo, useState } from 'react';
 import type { Desk } from '../desk';
-import type { BenchShot } from '../load';
-import { useProofAsker, type ProofAsking } from './use-proof';
+import type { ProofView } from './proof-view';
+import { useProofAsker } from './use-proof';
 import { firstShot, shotsInView } from './view';
-
-/** What of the proof is in view. */
-export interface ProofView {
-  readonly asking: ProofAsking;
-  /** Shots that show the variant in view. */
-  readonly shots: readonly BenchShot[];
-  readonly shot: BenchShot | null;
-  setShot(id: string): void;
-  /** What is opened over the bench. */
-  readonly open: 'large' | 'colors' | null;
-  setOpen(open: ProofView['open']): void;
-}
 
 /** The shot in view follows the area in view until another one is chosen. */
 export function useProofView(

@@ -8,16 +8,7 @@ import { fabricOf } from '@/core/listing/pictures';
 import type { Desk } from '../desk';
 import type { BenchShot } from '../load';
 import { ProofAsker, type ProofWorld } from './asker';
-
-export interface ProofAsking {
-  /** Pictures of a shot as the design is now, one for each color. */
-  ask(
-    shot: BenchShot,
-    areas: ProductDocument['areas'],
-    colors: readonly (string | null)[],
-    sidePx?: number,
-  ): Promise<readonly ImageBitmap[]>;
-}
+import type { ProofAsking } from './proof-view';
 
 /** The worker that draws proofs, and what it has to know of the bench. */
 export function useProofAsker(desk: Pick<Desk, 'data' | 'artworks' | 'letterings'>): ProofAsking {

@@ -1,6 +1,7 @@
 import { geometryIdFor, parseVariantKey, type Blank } from '@/core/catalog/blank';
 import type { ProductDocument } from '@/core/document/document';
-import { groundsOf, poorContrast, type Ink } from '@/core/findings/contrast';
+import { groundsOf, poorContrast } from '@/core/findings/contrast';
+import type { Ink } from '@/core/findings/ink';
 import { showsShape } from '@/core/listing/pictures';
 import { ownEntry } from '@/core/own-entry';
 import type { BenchShot } from '../load';

@@ -101,7 +101,7 @@ export function Grid({ view, poor }: { view: GridView; poor: ReadonlyMap<string,
                           column.name,
                         )
                       }
-                      className="w-full min-w-[60px] py-1 hover:bg-selection rounded-paper"
+                      className="w-full min-w-[60px] min-h-6 py-1 hover:bg-selection rounded-paper"
                     >
                       {column.name}
                     </button>
@@ -137,7 +137,7 @@ export function Grid({ view, poor }: { view: GridView; poor: ReadonlyMap<string,
                           type="button"
                           aria-label={`${row.name} in all ${columnOption?.name.toLowerCase() ?? 'variant'}s`}
                           onClick={() => toggleAll(line, row.name)}
-                          className="inline-flex items-center gap-2 py-0.5 pr-2 whitespace-nowrap hover:bg-selection rounded-paper"
+                          className="inline-flex min-h-6 items-center gap-2 py-0.5 pr-2 whitespace-nowrap hover:bg-selection rounded-paper"
                         >
                           {row.hex && <Swatch hex={row.hex} name={row.name} size={16} />}
                           {row.name}

@@ -1,7 +1,7 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { toast } from 'sonner';
+import { toast } from '@/ui/toast';
 import { colorOption } from '@/core/catalog/blank';
 import { keysWith, setChosen } from '@/core/document/choosing';
 import { storeLimit } from '@/core/variants/limits';

@@ -11,11 +11,13 @@ import { Button } from '@/ui/Button';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
 import { hardlySeenOn } from '../Proof/view';
-import { CodesSheet } from './CodesSheet';
 import { Grid } from './Grid';
 import { StoreLimits } from './StoreLimits';
 import { Troubles } from './Troubles';
 import { gridView } from './view';
+import dynamic from 'next/dynamic';
+
+const CodesSheet = dynamic(() => import('./CodesSheet').then((m) => m.CodesSheet));
 
 /** Which variants are sold, in which order; what stores can hold; SKUs and GTINs. */
 export function VariantsPart() {

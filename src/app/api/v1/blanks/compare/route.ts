@@ -1,4 +1,4 @@
-import { MAX_COMPARED } from '@/core/catalog/compare';
+import { MAX_COMPARED } from '@/core/catalog/limits';
 import { compareOffers } from '@/server/catalog/compare';
 import { json, route } from '@/server/http/route';
 

@@ -1,0 +1,2 @@
+/** Blanks that can be compared at once. */
+export const MAX_COMPARED = 4;
