@@ -3,7 +3,7 @@ import type { Box } from '@/core/geometry/box';
 import { pathBox, type InkedPath } from '@/core/paths/path';
 import { drawInks } from '@/core/paths/scan';
 import { newRaster, type Raster } from '@/core/print/pixels';
-import { unpremultiply } from '@/core/print/raster';
+import { unpremultiply } from '@/core/print/pixels';
 
 /** A picture of inks and where it lies in their own space. */
 export interface InkPicture {

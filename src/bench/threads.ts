@@ -1,5 +1,5 @@
 import type { ProductDocument } from '@/core/document/document';
-import { MAX_THREADS } from '@/core/embroidery/palette';
+import { MAX_THREADS } from '@/core/embroidery/limits';
 import { inOrder, orderAtEnd } from '@/core/order/order';
 import { ownEntry } from '@/core/own-entry';
 

@@ -3,7 +3,7 @@ import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
-import { premultiply } from '@/core/print/raster';
+import { premultiply } from '@/core/print/pixels';
 import { rasterizeMap } from '@/core/shot/area-map';
 import { finishOf } from '@/core/shot/finish';
 import { ShotKernel } from '@/core/shot/kernel';

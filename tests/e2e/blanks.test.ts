@@ -73,7 +73,8 @@ describe('choosing a blank', () => {
     await browser.go(`${origin}/blanks?partner=none`);
     await browser.clickText('Clear the filters');
     await browser.text('21 blanks', '*');
-    const to = await browser.find('input[aria-label="Landed cost to"]');
+    await browser.click('input[aria-label="Landed cost to"]');
+    const to = await browser.find('input[aria-label="Landed cost to"]:not([readonly])');
     await to.sendKeys(Key.chord(Key.CONTROL, 'a'), 'new zea', Key.ENTER);
     await browser.until(async () => (await address()).get('to') === 'NZ', 'the destination in the address');
     await browser.text('Landed, New Zealand ↑', 'button');
@@ -87,7 +88,7 @@ describe('choosing a blank', () => {
 
   it('says what of an address cannot be used, and shows all', async () => {
     await browser.go(`${origin}/blanks?items=many`);
-    await browser.text('"many" cannot be used for items', '*', false);
+    await browser.text('“many” cannot be used for items', '*', false);
     await browser.text('21 blanks', '*');
   });
 

@@ -1,6 +1,6 @@
 import { designColors, sewnPixels } from '../embroidery/colors';
 import type { Box } from '../geometry/box';
-import { premultiply } from '../print/raster';
+import { premultiply } from '../print/pixels';
 import { alphaBounds, mainColors, type MainColor, type Pixels } from './analysis';
 import { takeBackground } from './background';
 import { formatHex } from './color';

@@ -16,7 +16,7 @@ const LISTS = {
 } as const;
 
 const bad = (name: string, text: string, wants: string) =>
-  invalid('query-unreadable', `"${text}" cannot be used for ${name}: it takes ${wants}.`, { name, text });
+  invalid('query-unreadable', `“${text}” cannot be used for ${name}: it takes ${wants}.`, { name, text });
 
 function whole(params: URLSearchParams, name: string, least: number, most: number): number | null {
   const text = params.get(name);

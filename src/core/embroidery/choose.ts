@@ -2,7 +2,8 @@ import type { Lab65 } from 'culori';
 import { formatHex } from '../artwork/color';
 import { colorDifference } from '../catalog/families';
 import { designColors, type DesignColor, type SewnPixels } from './colors';
-import { MAX_THREADS, THREAD_LABS, THREADS, type Thread } from './palette';
+import { MAX_THREADS } from './limits';
+import { THREAD_LABS, THREADS, type Thread } from './palette';
 
 /** A color of a design and the thread that it is sewn in. */
 export interface ThreadFor {

@@ -1,8 +1,5 @@
 import { labOf } from '../catalog/families';
 
-/** Most thread colors of one embroidered area (common practice, no source). */
-export const MAX_THREADS = 6;
-
 export interface Thread {
   readonly code: string;
   readonly name: string;

@@ -4,7 +4,8 @@ import { colorDifference, labOf } from '../catalog/families';
 import { newRaster, type Raster } from '../print/pixels';
 import { chooseThreads } from './choose';
 import { designColors, sewnPixels } from './colors';
-import { MAX_THREADS, THREADS } from './palette';
+import { MAX_THREADS } from './limits';
+import { THREADS } from './palette';
 import { sew } from './sew';
 import { thinShare } from './strokes';
 

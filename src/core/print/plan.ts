@@ -1,6 +1,6 @@
 import { colorOption, geometryIdFor, parseVariantKey, type Blank, type OptionValues } from '../catalog/blank';
 import type { Layer, ProductDocument, ThreadChoice } from '../document/document';
-import { MAX_THREADS } from '../embroidery/palette';
+import { MAX_THREADS } from '../embroidery/limits';
 import { printSizePx, type Geometry } from '../geometry/area';
 import { layerMatrix } from '../geometry/fit';
 import { chain, scaling, translation, type Matrix } from '../geometry/matrix';

@@ -4,7 +4,8 @@ import { chain, invert, rotation, scaling, translation } from '../geometry/matri
 import { drawAffineReference } from './affine-reference';
 import { AffineKernel } from './affine-wasm';
 import { newRaster, type Raster } from './pixels';
-import { drawAffine, halve, premultiply, unpremultiply } from './raster';
+import { premultiply, unpremultiply } from './pixels';
+import { drawAffine, halve } from './raster';
 
 const paint = (w: number, h: number, color: (x: number, y: number) => [number, number, number, number]): Raster => {
   const raster = newRaster(w, h);

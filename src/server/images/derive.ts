@@ -8,7 +8,7 @@ import { enlarge } from '@/core/artwork/enlarge';
 import { flatBox } from '@/core/artwork/flat-box';
 import { invalid } from '@/core/errors';
 import type { Derivation } from '@/core/findings/remedy';
-import { premultiply, unpremultiply } from '@/core/print/raster';
+import { premultiply, unpremultiply } from '@/core/print/pixels';
 import { renderSvg } from './ingest';
 import { MAX_PIXELS } from './limits';
 import { openRaster } from './open-raster';

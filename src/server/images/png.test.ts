@@ -13,7 +13,7 @@ import { PngFilter } from '@/core/print/png-filter';
 import { filterRowsReference } from '@/core/print/png-filter-reference';
 import { readPng, type PngColor } from '@/core/print/png-form';
 import { newRaster, type Raster } from '@/core/print/pixels';
-import { unpremultiply } from '@/core/print/raster';
+import { unpremultiply } from '@/core/print/pixels';
 import { encodePng, isOpaque, packRows, rowsOf } from './png';
 
 let folder = '';

@@ -8,7 +8,7 @@ import { Check } from '@/ui/Check';
 import { Sheet } from '@/ui/Sheet';
 import { useDesk } from '../desk';
 import { show } from './use-proof';
-import { hardlySeenOn } from './view';
+import { hardlySeenOn } from './seen-on';
 
 /** Side of a picture, px. */
 const SIDE_PX = 340;

@@ -6,7 +6,7 @@ import type { ProductDocument } from '@/core/document/document';
 import type { InkedPath } from '@/core/paths/path';
 import type { ArtworkSource } from '@/core/print/plan';
 import type { Raster } from '@/core/print/pixels';
-import { premultiply } from '@/core/print/raster';
+import { premultiply } from '@/core/print/pixels';
 import type { FabricColor } from '@/core/shot/fabric';
 import { ShotKernel } from '@/core/shot/kernel';
 import { unpackPlanes } from '@/core/shot/pack';

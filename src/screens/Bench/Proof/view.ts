@@ -1,7 +1,4 @@
 import { geometryIdFor, parseVariantKey, type Blank } from '@/core/catalog/blank';
-import type { ProductDocument } from '@/core/document/document';
-import { groundsOf, poorContrast } from '@/core/findings/contrast';
-import type { Ink } from '@/core/findings/ink';
 import { showsShape } from '@/core/listing/pictures';
 import { ownEntry } from '@/core/own-entry';
 import type { BenchShot } from '../load';
@@ -38,21 +35,4 @@ export function turningSteps(shots: readonly BenchShot[], shot: BenchShot | null
 export function turned(steps: readonly BenchShot[], shot: BenchShot, by: number): BenchShot {
   const at = steps.findIndex((one) => one.id === shot.id);
   return steps[Math.min(steps.length - 1, Math.max(0, at + by))] ?? shot;
-}
-
-/** Names of the layers in a shot that would hardly be seen on a color of the blank, chosen or not. */
-export function hardlySeenOn(
-  doc: Pick<ProductDocument, 'areas'>,
-  blank: Blank,
-  shot: Pick<BenchShot, 'areas'>,
-  color: string,
-  mainColors: (artworkId: string) => readonly Ink[],
-): string[] {
-  const grounds = groundsOf(blank, [color]);
-  return Object.keys(shot.areas).flatMap((key) => {
-    const technique = blank.areas.find((area) => area.key === key)?.technique ?? 'giclee';
-    return Object.values(ownEntry(doc.areas, key)?.layers ?? {}).flatMap((layer) =>
-      !layer.hidden && poorContrast(layer, grounds, technique, mainColors) ? [layer.name] : [],
-    );
-  });
 }

@@ -10,7 +10,7 @@ import { ownEntry } from '@/core/own-entry';
 import { Button } from '@/ui/Button';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
-import { hardlySeenOn } from '../Proof/view';
+import { hardlySeenOn } from '../Proof/seen-on';
 import { Grid } from './Grid';
 import { StoreLimits } from './StoreLimits';
 import { Troubles } from './Troubles';
