@@ -3,7 +3,6 @@
 import { Maximize2 } from 'lucide-react';
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
-import { MiniSheet } from './Artwork/MiniSheet';
 import { colorOption } from '@/core/catalog/blank';
 import { chosenColors } from '@/core/listing/form';
 import { Button } from '@/ui/Button';
@@ -16,6 +15,7 @@ import { ProofCanvas } from './Proof/ProofCanvas';
 import { TurnControls } from './Proof/TurnControls';
 
 const PrintFilesSheet = dynamic(() => import('./PrintFilesSheet').then((m) => m.PrintFilesSheet));
+const MiniSheet = dynamic(() => import('./Artwork/MiniSheet').then((m) => m.MiniSheet));
 const ColorsSheet = dynamic(() => import('./Proof/ColorsSheet').then((m) => m.ColorsSheet));
 const LargeProof = dynamic(() => import('./Proof/LargeProof').then((m) => m.LargeProof));
 
