@@ -35,6 +35,7 @@ const PROGRAMS = {
   rates: 'src/sim/rates/main.ts',
   catalog: 'demo/catalog.main.ts',
   demo: 'demo/demo.main.ts',
+  range: 'demo/range.main.ts',
 };
 
 /**

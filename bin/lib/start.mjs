@@ -96,6 +96,8 @@ run(async () => {
     let signIn = 'Create the first account on that page.';
     if (!empty) {
       const demo = JSON.parse(stack.runProgram('demo').trim().split('\n').at(-1));
+      say('filling the range');
+      stack.runProgram('range', [], { TYPICA_DEMO: JSON.stringify({ origin: stack.origin, ...demo }) });
       signIn = `Sign in as ${demo.email} with the password ${demo.password}`;
     }
     process.stdout.write(
