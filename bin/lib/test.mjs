@@ -87,6 +87,8 @@ run(async () => {
         'tests',
       ),
     );
+    await step('nothing unused', check('node_modules/knip/bin/knip.js', '--no-progress'));
+    await step('packages in use', check('node_modules/depcheck/bin/depcheck.js'));
     await step('routes’ types', check('node_modules/next/dist/bin/next', 'typegen'));
     await step('types', check('node_modules/typescript/bin/tsc', '--noEmit'));
   };

@@ -4,7 +4,6 @@ import { cloneJson, jsonSize, sameJson } from '../json/bounds';
 import { MAX_DEPTH, ownMember, parsePointer } from './pointer';
 import { putEntry } from '../own-entry';
 
-export { valueAt } from './pointer';
 export type { Operation } from 'rfc6902';
 
 /** Longest list of operations that is taken at once. */

@@ -2,8 +2,6 @@ import { MAX_RETAIL_MINOR, minorDigits } from './money';
 import { allMeet, solver, type Aim, type Goal } from './solve';
 import { TypicaError } from '../errors';
 
-/** Endings that are offered; any other of up to four digits is the seller's own. */
-export const ENDINGS = ['none', '.99', '.95', '.50', '.00'] as const;
 /** How prices end: `none`, `ladder`, or digits such as `.99`, `4.99` or `80`; see `endingStep`. */
 export type Ending = string;
 

@@ -115,7 +115,3 @@ export function matchShipping(partner: FirstAndFurther, kind: ShippingModelKind)
       return held({ kind }, partner);
   }
 }
-
-/** What has to be added to every price so that shipping that is not charged is paid after all, for baskets of `items`: rounded up. */
-export const foldedPerItem = (partner: FirstAndFurther, items: number): number =>
-  mulDiv(partner.firstMinor + (items - 1) * partner.furtherMinor, 1, items, 'up');

@@ -61,10 +61,3 @@ export function parseLengthMm(
       return value;
   }
 }
-
-/** A length for display: one decimal in mm, two in cm and inches. */
-export function formatLength(lengthMm: number, unit: 'mm' | 'cm' | 'in' = 'mm'): string {
-  if (unit === 'cm') return `${(lengthMm / 10).toFixed(2)} cm`;
-  if (unit === 'in') return `${mmToInch(lengthMm).toFixed(2)} in`;
-  return `${lengthMm.toFixed(1)} mm`;
-}

@@ -5,8 +5,7 @@ import { parseAmountMinor } from '../pricing/money';
 import type { SoldItem } from './match';
 import { MAX_SKU } from './sku';
 
-/** Columns of a list of what is sold already: `sku` is needed, and at least one of the others that say what it is. */
-export const SOLD_COLUMNS = ['sku', 'title', 'color', 'size', 'variant', 'price'] as const;
+/** Columns of a list of what is sold already, beside `sku`; at least one of these has to say what it is. */
 const WORDS = ['title', 'color', 'size', 'variant'] as const;
 const NEEDED = [
   { oneOf: ['sku'], says: 'The column "sku" is missing.' },

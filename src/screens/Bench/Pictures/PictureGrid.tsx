@@ -1,10 +1,17 @@
 'use client';
 
-import { useRef, useState } from 'react';
+import { closestCenter, DndContext, MouseSensor, TouchSensor, useSensor, useSensors } from '@dnd-kit/core';
+import { rectSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import { useId, useRef } from 'react';
 import { ownEntry } from '@/core/own-entry';
 import type { PictureTile } from './view';
 
-/** The pictures as they will be seen, in their order: moved by dragging, or with Alt and the arrow keys. */
+/** How far a mouse goes, px, or how long a finger rests, ms, before a tile is taken along: else it is chosen. */
+const FAR_PX = 6;
+const REST_MS = 220;
+
+/** The pictures as they will be seen, in their order: moved with the mouse, a finger, or Alt and the arrow keys. */
 export function PictureGrid({
   tiles,
   chosen,
@@ -18,8 +25,11 @@ export function PictureGrid({
   move: (subject: string, to: number) => void;
   remove: (subject: string) => void;
 }) {
-  const [dragged, setDragged] = useState<string | null>(null);
-  const [over, setOver] = useState<number | null>(null);
+  const id = useId();
+  const sensors = useSensors(
+    useSensor(MouseSensor, { activationConstraint: { distance: FAR_PX } }),
+    useSensor(TouchSensor, { activationConstraint: { delay: REST_MS, tolerance: FAR_PX } }),
+  );
   const list = useRef<HTMLUListElement>(null);
   const columns = () => {
     const tops = [...(list.current?.children ?? [])].map((tile) => (tile as HTMLElement).offsetTop);
@@ -45,84 +55,99 @@ export function PictureGrid({
       remove(tile.subject);
     }
   };
+  const subjects = tiles.map(({ subject }) => subject);
   return (
-    <ul
-      ref={list}
-      className="grid grid-cols-[repeat(auto-fill,minmax(138px,1fr))] gap-x-4 gap-y-5"
-      aria-label="Pictures in their order"
+    <DndContext
+      id={id}
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      onDragEnd={({ active, over }) => {
+        if (over && over.id !== active.id) move(String(active.id), subjects.indexOf(String(over.id)));
+      }}
     >
-      {tiles.map((tile, i) => (
-        <li
-          key={tile.subject}
-          draggable
-          onDragStart={(e) => {
-            e.dataTransfer.effectAllowed = 'move';
-            e.dataTransfer.setData('text/plain', tile.subject);
-            setDragged(tile.subject);
-          }}
-          onDragEnd={() => {
-            setDragged(null);
-            setOver(null);
-          }}
-          onDragOver={(e) => {
-            if (!dragged) return;
-            e.preventDefault();
-            setOver(i);
-          }}
-          onDrop={(e) => {
-            e.preventDefault();
-            if (dragged) move(dragged, i);
-            setDragged(null);
-            setOver(null);
-          }}
-          className={`relative ${dragged === tile.subject ? 'opacity-40' : ''} ${over === i && dragged && dragged !== tile.subject ? 'before:absolute before:-left-2 before:inset-y-0 before:w-0.5 before:bg-primary' : ''}`}
+      <SortableContext items={subjects} strategy={rectSortingStrategy}>
+        <ul
+          ref={list}
+          className="grid grid-cols-[repeat(auto-fill,minmax(138px,1fr))] gap-x-4 gap-y-5"
+          aria-label="Pictures in their order"
         >
-          <button
-            type="button"
-            aria-label={`Picture ${tile.number}: ${tile.name}`}
-            aria-pressed={chosen === tile.subject}
-            title="Drag it, or Alt and arrow keys move it"
-            onClick={() => choose(tile.subject)}
-            onKeyDown={(e) => onKey(e, tile)}
-            className={`relative block w-full aspect-square rounded-paper border border-hairline bg-sheet overflow-hidden ${chosen === tile.subject ? 'outline-2 outline-ink outline-offset-1' : ''}`}
-          >
-            {tile.href ? (
-              <img
-                src={tile.href}
-                alt={tile.alt}
-                draggable={false}
-                className={`size-full object-contain ${tile.state === 'old' ? 'opacity-60' : ''}`}
-              />
-            ) : (
-              <span className="absolute inset-0 grid place-items-center text-small text-muted">
-                {tile.problem ? '✕ not made' : '◔ being made'}
-              </span>
-            )}
-            {tile.state === 'old' && !tile.problem && (
-              <span className="absolute left-1.5 top-1.5 rounded-paper bg-sheet/90 border border-hairline px-1.5 text-tiny text-muted">
-                ◔ renewing
-              </span>
-            )}
-          </button>
-          <p className="mt-1 flex items-baseline gap-1.5 text-small leading-tight">
-            <span className="text-muted tabular-nums">{tile.number}</span>
-            <span className="min-w-0 break-words">{tile.name}</span>
-          </p>
-          {tile.problem && (
-            <p className="text-tiny text-stop border-l-[3px] border-stop pl-1.5">
-              {tile.state === 'old' ? 'An earlier design is in view. ' : ''}
-              {tile.problem}
-            </p>
-          )}
-          {tile.number === 1 && <p className="text-tiny text-kept">● main picture</p>}
-          {tile.number > 1 && tile.main && <p className="text-tiny text-kept">● main of {tile.mainOf}</p>}
-          {tile.likeNumber !== null && (
-            <p className="text-tiny text-caution border-l-[3px] border-caution pl-1.5">
-              looks like no. {tile.likeNumber}
-            </p>
-          )}
-        </li>
-      ))}
-    </ul>
+          {tiles.map((tile) => (
+            <Tile
+              key={tile.subject}
+              tile={tile}
+              chosen={chosen === tile.subject}
+              onChoose={() => choose(tile.subject)}
+              onKey={(e) => onKey(e, tile)}
+            />
+          ))}
+        </ul>
+      </SortableContext>
+    </DndContext>
+  );
+}
+
+/** One picture with its number and what is to be known of it. */
+function Tile({
+  tile,
+  chosen,
+  onChoose,
+  onKey,
+}: {
+  tile: PictureTile;
+  chosen: boolean;
+  onChoose: () => void;
+  onKey: (e: React.KeyboardEvent) => void;
+}) {
+  const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: tile.subject });
+  return (
+    <li
+      ref={setNodeRef}
+      className={`relative ${isDragging ? 'z-10 opacity-60' : ''}`}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+    >
+      <button
+        type="button"
+        aria-label={`Picture ${tile.number}: ${tile.name}`}
+        aria-pressed={chosen}
+        title="Drag it, or Alt and arrow keys move it"
+        onClick={onChoose}
+        {...listeners}
+        onKeyDown={onKey}
+        className={`relative block w-full aspect-square rounded-paper border border-hairline bg-sheet overflow-hidden ${chosen ? 'outline-2 outline-ink outline-offset-1' : ''}`}
+      >
+        {tile.href ? (
+          <img
+            src={tile.href}
+            alt={tile.alt}
+            draggable={false}
+            className={`size-full object-contain ${tile.state === 'old' ? 'opacity-60' : ''}`}
+          />
+        ) : (
+          <span className="absolute inset-0 grid place-items-center text-small text-muted">
+            {tile.problem ? '✕ not made' : '◔ being made'}
+          </span>
+        )}
+        {tile.state === 'old' && !tile.problem && (
+          <span className="absolute left-1.5 top-1.5 rounded-paper bg-sheet/90 border border-hairline px-1.5 text-tiny text-muted">
+            ◔ renewing
+          </span>
+        )}
+      </button>
+      <p className="mt-1 flex items-baseline gap-1.5 text-small leading-tight">
+        <span className="text-muted tabular-nums">{tile.number}</span>
+        <span className="min-w-0 break-words">{tile.name}</span>
+      </p>
+      {tile.problem && (
+        <p className="text-tiny text-stop border-l-[3px] border-stop pl-1.5">
+          {tile.state === 'old' ? 'An earlier design is in view. ' : ''}
+          {tile.problem}
+        </p>
+      )}
+      {tile.number === 1 && <p className="text-tiny text-kept">● main picture</p>}
+      {tile.number > 1 && tile.main && <p className="text-tiny text-kept">● main of {tile.mainOf}</p>}
+      {tile.likeNumber !== null && (
+        <p className="text-tiny text-caution border-l-[3px] border-caution pl-1.5">looks like no. {tile.likeNumber}</p>
+      )}
+    </li>
   );
 }
