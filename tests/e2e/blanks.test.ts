@@ -51,7 +51,7 @@ describe('choosing a blank', () => {
     await browser.clickText('Cost from', 'button');
     await browser.until(async () => (await address()).get('sort') === 'cost', 'sorting in the address');
     expect(await rows()).toEqual(['Coxswain Cap', 'Slipway Hoodie', 'Slipway Hoodie']);
-    await browser.clickText('From ↑', 'button');
+    await browser.clickText('Cost from ↑', 'button');
     await browser.until(async () => (await rows())[2] === 'Coxswain Cap', 'the dearest first');
     await browser.driver.navigate().refresh();
     await browser.text('3 blanks', '*');

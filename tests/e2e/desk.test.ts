@@ -62,7 +62,7 @@ describe('lettering', () => {
     await enter('size', '24');
     // 1 pt is 1/72 in, 1 in is 25.4 mm
     await browser.until(
-      async () => (await (await browser.labelled('=')).getAttribute('value')) === '68.0 pt',
+      async () => (await (await browser.labelled('in points')).getAttribute('value')) === '68.0 pt',
       'points',
     );
     await enter('arc', '45');
@@ -168,7 +168,7 @@ describe('versions by color', () => {
     const id = await open('q=towpath&from=GB', ['chalk', 'coal']);
     await browser.clickText('Add text');
     await enter('Fill', '#1f2226');
-    await browser.text('Text has low contrast on Coal', '*', false);
+    await browser.text(' has low contrast on Coal', '*', false);
     await browser.clickText('Make it white there');
     await browser.until(async () => Object.keys((await frontOf(id))[0]!.versions ?? {}).join() === 'coal', 'a version');
     const { printFiles } = await api.get<{ printFiles: { name: string }[] }>(`/products/${id}/print-files`);

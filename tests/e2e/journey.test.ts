@@ -192,7 +192,7 @@ describe('from artwork to a listing in a shop', () => {
     await browser.saved();
     await part('Stores');
     await browser.until(async () => (await browser.seen('[data-testid=sync-state]')).includes('ahead'), 'ahead');
-    await browser.text('price of', 'td', false);
+    await browser.text('Price of', 'td', false);
     await browser.clickText('Send changes');
     await browser.until(
       async () => (await browser.seen('[data-testid=sync-state]')).includes('in step'),

@@ -56,7 +56,11 @@ export function CsvSheet<C extends { readonly line: number }>({
   };
   return (
     <>
-      <a href={url} download className="text-primary underline underline-offset-2 text-small">
+      <a
+        href={url}
+        download
+        className="inline-flex min-h-6 items-center text-primary underline underline-offset-2 text-small"
+      >
         {what} as CSV
       </a>
       <FileButton disabled={false} accept=".csv,text/csv" label={`${what} from CSV`} onFile={(file) => void read(file)}>

@@ -30,7 +30,7 @@ export function Ledger() {
     <footer
       aria-label="Ledger"
       data-sticky
-      className="col-span-full border-t-2 border-ink bg-sheet min-h-14 flex flex-wrap items-stretch pl-[18px] pr-4 max-[900px]:sticky max-[900px]:bottom-0 max-[900px]:min-h-11"
+      className="col-span-full border-t-2 border-ink bg-sheet min-h-14 flex flex-wrap items-stretch pl-[18px] pr-4 max-[900px]:sticky max-[900px]:bottom-0 max-[900px]:z-20 max-[900px]:min-h-11"
     >
       <div className={`flex flex-col justify-center py-1 pr-4 min-w-0 shrink-0 ${away}`}>
         <span className="flex gap-3">

@@ -41,6 +41,9 @@ const onSurface = (): boolean => {
   return at === null || at === document.body || at.id === 'content' || at.closest('[data-layer-keys]') !== null;
 };
 
+/** Whether somebody types: the browser's own commands for text hold there. */
+const inField = (): boolean => document.activeElement?.closest('input, textarea, [contenteditable]') != null;
+
 /** The bench's keys. Each is also a visible control. */
 export function useBenchKeys(desk: Desk, showKeys: () => void): void {
   usePageKeys({
@@ -62,7 +65,7 @@ function command(d: Desk, e: KeyboardEvent): boolean {
     d.goTo('stores');
     return true;
   }
-  return d.part === 'artwork' && onSurface() && areaCommand(d, key);
+  return d.part === 'artwork' && onSurface() && !inField() && areaCommand(d, key);
 }
 
 function single(d: Desk, e: KeyboardEvent, showKeys: () => void): boolean {

@@ -110,7 +110,7 @@ function AreaFigure({ blankId, entry, scale }: { blankId: string; entry: AreaEnt
               href={template(form)}
               download
               aria-label={`Template of ${title}${entry.applies ? `, ${entry.applies}` : ''}, ${form.toUpperCase()}`}
-              className="inline-grid min-h-6 place-items-center text-primary underline underline-offset-2"
+              className="inline-grid min-h-6 min-w-7 place-items-center text-primary underline underline-offset-2"
             >
               {form.toUpperCase()}
             </a>

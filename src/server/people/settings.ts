@@ -6,12 +6,13 @@ import { hashPassword, passwordMatches } from './passwords';
 import { emailOf, type SignedIn } from './people';
 import { beginSignIn } from './sign-in-limits';
 
+/** What is absent or null stays. */
 export interface PersonChange {
-  readonly name?: string;
-  readonly email?: string;
-  readonly password?: string;
+  readonly name?: string | null;
+  readonly email?: string | null;
+  readonly password?: string | null;
   /** Needed to change the address or the password. */
-  readonly currentPassword?: string;
+  readonly currentPassword?: string | null;
 }
 
 /**
@@ -19,10 +20,10 @@ export interface PersonChange {
  * else. `client` is where the request comes from. Throws `password-wrong`, `email-taken`, or `sign-in-paused` after many wrong ones.
  */
 export async function changePerson(ctx: Context, actor: SignedIn, change: PersonChange, client: string): Promise<void> {
-  const email = change.email === undefined ? actor.email : emailOf(change.email);
-  const guarded = email !== actor.email || change.password !== undefined;
+  const email = change.email == null ? actor.email : emailOf(change.email);
+  const guarded = email !== actor.email || change.password != null;
   if (guarded) await needPassword(ctx, actor, change.currentPassword ?? '', client);
-  const passwordHash = change.password === undefined ? null : await hashPassword(change.password);
+  const passwordHash = change.password == null ? null : await hashPassword(change.password);
   try {
     await ctx.pools.transaction(async (db) => {
       await db.run('UPDATE person SET name = ?, email = ?, password_hash = COALESCE(?, password_hash) WHERE id = ?', [
@@ -70,10 +71,11 @@ async function needPassword(ctx: Context, actor: SignedIn, typed: string, client
   await attempt.succeeded();
 }
 
+/** What is absent or null stays. */
 export interface WorkspaceChange {
-  readonly name?: string;
-  readonly country?: string;
-  readonly currency?: string;
+  readonly name?: string | null;
+  readonly country?: string | null;
+  readonly currency?: string | null;
 }
 
 /**

@@ -45,15 +45,16 @@ export async function copyProduct(
   ctx: Context,
   actor: Actor,
   id: string,
-  input: { readonly title?: string; readonly blankId?: string },
+  input: { readonly title?: string | null; readonly blankId?: string | null },
 ): Promise<{ product: Product; notes: readonly string[] }> {
   const product = await findProduct(ctx, actor.workspaceId, id);
   await refuseOver(ctx, actor.workspaceId, 'products');
   const other =
-    input.blankId === undefined || input.blankId === product.blankId
+    input.blankId == null || input.blankId === product.blankId
       ? null
       : await previewOnBlank(ctx, actor, id, input.blankId);
-  const title = oneLine(input.title) || (other ? `${product.title}, ${other.blank.name}` : `${product.title} (copy)`);
+  const title =
+    oneLine(input.title ?? '') || (other ? `${product.title}, ${other.blank.name}` : `${product.title} (copy)`);
   const document = titled(other?.document ?? sameAgain(product.document), title);
   const made = await ctx.pools.transaction((db) => insertProduct(db, { workspaceId: actor.workspaceId, document }));
   await writeVariantRowsSoon(ctx, made);

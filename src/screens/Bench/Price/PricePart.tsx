@@ -148,7 +148,7 @@ export function PricePart() {
                 )
               }
             />
-            <Link href="/sales" className="text-primary underline text-small">
+            <Link href="/sales" className="inline-flex min-h-6 items-center text-primary underline text-small">
               Sales
             </Link>
           </div>
