@@ -74,10 +74,11 @@ export interface Dragged {
 
 export { MOVES };
 
-/** Opens a product with ten layers on the bench of a copy of its own, and drags the topmost one between `begin` and `end`. */
-export async function dragLayer<T>(
-  begin: (page: Dragged) => Promise<void>,
-  end: (page: Dragged) => Promise<T>,
+export const BENCH_SELLER = { email: EMAIL, password: PASSWORD };
+
+/** A copy of Typica of its own with a product of ten layers, and a browser that is signed in. */
+export async function withBench<T>(
+  work: (page: { browser: Browser; origin: string; productId: string }) => Promise<T>,
 ): Promise<T> {
   const root = path.resolve(import.meta.dirname, '../..');
   const home = fs.mkdtempSync(path.join(os.tmpdir(), 'typica-bench-'));
@@ -111,7 +112,18 @@ export async function dragLayer<T>(
     const layers = tenLayers(art.id, blank.areas[0]!.geometries[0]!.geometryId);
     await api.patch(product.id, product.revision, [{ op: 'add', path: '/areas/main.front', value: { layers } }]);
     await browser.signIn(origin, EMAIL, PASSWORD);
-    await browser.go(`${origin}/products/${product.id}`);
+    return await work({ browser, origin, productId: product.id });
+  } finally {
+    await browser.close();
+    await processes.stop();
+    fs.rmSync(home, { recursive: true, force: true });
+  }
+}
+
+/** Opens that product on the bench, and drags its topmost layer between `begin` and `end`. */
+export const dragLayer = <T>(begin: (page: Dragged) => Promise<void>, end: (page: Dragged) => Promise<T>): Promise<T> =>
+  withBench(async ({ browser, origin, productId }) => {
+    await browser.go(`${origin}/products/${productId}`);
     await browser.until(
       async () =>
         browser.driver.executeScript<boolean>('return document.querySelectorAll("[data-layer] image").length >= 20'),
@@ -138,9 +150,4 @@ export async function dragLayer<T>(
     const found = await end(page);
     await browser.mouse('mouseReleased', x, y, 0);
     return found;
-  } finally {
-    await browser.close();
-    await processes.stop();
-    fs.rmSync(home, { recursive: true, force: true });
-  }
-}
+  });

@@ -2,6 +2,7 @@ import { cpus } from 'node:os';
 import type { Bench, Budget } from './bench';
 
 const BUDGETS: Record<string, () => Promise<{ default: Budget }>> = {
+  browser: () => import('./browser'),
   desk: () => import('./desk'),
   'live-proof': () => import('./live-proof'),
   'findings-corpus': () => import('./findings-corpus'),

@@ -1,4 +1,3 @@
-import { mulDiv } from './money';
 
 /** How a shop can say what a parcel costs. Sums in minor units. */
 export type ShippingModel =
