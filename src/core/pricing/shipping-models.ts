@@ -1,4 +1,3 @@
-
 /** How a shop can say what a parcel costs. Sums in minor units. */
 export type ShippingModel =
   | { readonly kind: 'order+item'; readonly orderMinor: number; readonly itemMinor: number }

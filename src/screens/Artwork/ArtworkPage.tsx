@@ -11,18 +11,32 @@ import { useEvents } from '@/ui/events';
 import { readyArtwork } from '../ready-artwork';
 import { Details } from './Details';
 import type { ArtworkData, ArtworkList } from './load';
-import { isLight, productsLine, sizeLine } from './view';
+import { ArtworkGrid } from './ArtworkGrid';
+import { TagMany } from './TagMany';
+import { Select } from '@/ui/Select';
+
+const SORTS = [
+  { value: 'newest', name: 'newest' },
+  { value: 'oldest', name: 'oldest' },
+  { value: 'name', name: 'name' },
+] as const;
 
 const TYPE_MS = 200;
 
 /** The seller's files: found by words and tags, each with its facts, where it is used and what the checks say of it there. */
-export function ArtworkPage({ list: first, words: firstWords, tag: firstTag, problem }: ArtworkData) {
+export function ArtworkPage({ list: first, words: firstWords, tag: firstTag, sort: firstSort, problem }: ArtworkData) {
   const [list, setList] = useState<ArtworkList>(first);
   const [words, setWords] = useState(firstWords);
   const [tag, setTag] = useState(firstTag);
+  const [sort, setSort] = useState(firstSort);
+  const [picked, setPicked] = useState<ReadonlySet<string>>(new Set());
   const [chosen, setChosen] = useState<string | null>(first.artwork[0]?.id ?? null);
   const [sending, setSending] = useState<readonly { name: string; share: number; error: string | null }[]>([]);
-  const query = new URLSearchParams({ ...(words ? { q: words } : {}), ...(tag ? { tag } : {}) }).toString();
+  const query = new URLSearchParams({
+    ...(words ? { q: words } : {}),
+    ...(tag ? { tag } : {}),
+    ...(sort === 'newest' ? {} : { sort }),
+  }).toString();
   const load = useCallback(
     () => call<ArtworkList>('GET', `/artwork?${query}`).then(setList, (e: Error) => toast(e.message)),
     [query],
@@ -67,14 +81,17 @@ export function ArtworkPage({ list: first, words: firstWords, tag: firstTag, pro
   const item = list.artwork.find((one) => one.id === chosen) ?? null;
 
   return (
-    <div {...getRootProps()} className="h-full grid grid-cols-[minmax(0,1fr)_356px]">
+    <div
+      {...getRootProps()}
+      className="h-full grid grid-cols-[minmax(0,1fr)_356px] max-[900px]:h-auto max-[900px]:grid-cols-[minmax(0,1fr)]"
+    >
       <section aria-label="Artwork" className="min-h-0 overflow-auto px-[18px] py-4">
         <input {...getInputProps()} aria-label="Artwork files" />
         <div className="flex items-baseline gap-4 flex-wrap">
           <h1 className="font-display text-[22px] font-semibold">Artwork</h1>
           <span className="text-small text-muted">
             {list.total === 1 ? '1 file' : `${list.total} files`}
-            {query && ' found'}
+            {(words || tag) && ' found'}
           </span>
           <input
             type="search"
@@ -84,6 +101,7 @@ export function ArtworkPage({ list: first, words: firstWords, tag: firstTag, pro
             onChange={(e) => setWords(e.target.value)}
             className="ml-auto w-64 rounded-paper border border-edge bg-sheet px-2 py-1.5 text-base"
           />
+          <Select label="Sort" value={sort} choices={SORTS} onChange={setSort} />
           <Button kind="primary" onClick={open}>
             <UploadIcon size={15} aria-hidden className="mr-1.5 inline" />
             Upload artwork …
@@ -104,6 +122,13 @@ export function ArtworkPage({ list: first, words: firstWords, tag: firstTag, pro
             ))}
           </p>
         )}
+        {picked.size > 0 && (
+          <TagMany
+            items={list.artwork.filter((one) => picked.has(one.id))}
+            onDone={() => void load()}
+            onClear={() => setPicked(new Set())}
+          />
+        )}
         {problem && <Alert className="mt-3">{problem}</Alert>}
         {sending.map((one) => (
           <p key={one.name} className={`mt-2 text-small ${one.error ? 'text-stop' : 'text-muted'}`} role="status">
@@ -117,41 +142,21 @@ export function ArtworkPage({ list: first, words: firstWords, tag: firstTag, pro
         ))}
         {list.artwork.length === 0 ? (
           <p className="mt-10 max-w-prose text-muted">
-            {query
+            {words || tag
               ? 'No artwork has these words. Look for fewer of them, or take the tag off.'
               : 'Upload PNG, JPEG, WebP or SVG files of up to 100 MB and 120 megapixels, or drop them anywhere on this page.'}
           </p>
         ) : (
-          <ul
-            className={`mt-4 grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] gap-x-3 gap-y-4 ${isDragActive ? 'opacity-50' : ''}`}
-          >
-            {list.artwork.map((one) => (
-              <li key={one.id}>
-                <button
-                  type="button"
-                  aria-pressed={one.id === chosen}
-                  onClick={() => setChosen(one.id)}
-                  className="w-full text-left"
-                >
-                  <span
-                    className={`relative block aspect-square rounded-paper border ${isLight(one) ? 'bg-muted' : 'bg-board'} ${one.id === chosen ? 'border-ink outline-2 outline-ink' : 'border-hairline'}`}
-                  >
-                    {one.state === 'ready' && (
-                      <img
-                        src={`/api/v1/artwork/${one.id}/thumbnail`}
-                        alt=""
-                        loading="lazy"
-                        className="absolute inset-0 size-full object-contain p-2.5"
-                      />
-                    )}
-                  </span>
-                  <span className="mt-1.5 block truncate text-base">{one.name}</span>
-                  <span className="block text-tiny text-muted">{sizeLine(one)}</span>
-                  <span className="block text-tiny text-muted">{productsLine(one)}</span>
-                </button>
-              </li>
-            ))}
-          </ul>
+          <ArtworkGrid
+            items={list.artwork}
+            chosen={chosen}
+            picked={picked}
+            dim={isDragActive}
+            onChoose={setChosen}
+            onPick={(id) =>
+              setPicked((all) => new Set(all.has(id) ? [...all].filter((one) => one !== id) : [...all, id]))
+            }
+          />
         )}
         {list.artwork.length < list.total && (
           <Button kind="plain" className="mt-4" onClick={() => void more().catch((e: Error) => toast(e.message))}>

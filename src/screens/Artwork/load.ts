@@ -1,6 +1,6 @@
 import { isTypicaError } from '@/core/errors';
 import { publicArtwork, type Artwork } from '@/server/artwork/artwork';
-import { browseArtwork, type ArtworkUse } from '@/server/artwork/library';
+import { browseArtwork, type ArtworkSort, type ArtworkUse } from '@/server/artwork/library';
 import { readArtworkQuery } from '@/server/artwork/query';
 import type { Context } from '@/server/context';
 import type { Actor } from '@/server/people/people';
@@ -19,6 +19,7 @@ export interface ArtworkData {
   readonly list: ArtworkList;
   readonly words: string;
   readonly tag: string | null;
+  readonly sort: ArtworkSort;
   /** What of the address could not be used. */
   readonly problem: string | null;
 }
@@ -37,6 +38,7 @@ export async function loadArtworkScreen(ctx: Context, actor: Actor, params: URLS
     list: { total, tags, artwork: artwork.map((one) => ({ ...publicArtwork(one), products: one.products })) },
     words: query.words,
     tag: query.tag,
+    sort: query.sort ?? 'newest',
     problem,
   };
 }

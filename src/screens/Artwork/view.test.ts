@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { miniOf } from '@/core/artwork/mini';
 import type { ArtworkItem } from './load';
-import { factLines, isLight, productsLine, readTags, remarks, sizeLine } from './view';
+import { changedTags, factLines, isLight, productsLine, readTags, remarks, sizeLine } from './view';
 
 /** Half light, half dark. */
 const mini = miniOf({
@@ -72,5 +72,12 @@ describe('an artwork in words', () => {
 
   it('reads tags with commas between, each once', () => {
     expect(readTags(' rivers, light on dark ,,rivers')).toEqual(['rivers', 'light on dark']);
+  });
+});
+
+describe('tags of many files', () => {
+  it('are added once each, and removed in whatever letters', () => {
+    expect(changedTags(['River', 'wall'], ['river', 'tide'], 'add')).toEqual(['River', 'wall', 'tide']);
+    expect(changedTags(['River', 'wall'], ['RIVER', 'none'], 'remove')).toEqual(['wall']);
   });
 });

@@ -79,3 +79,12 @@ export const readTags = (text: string): string[] => [
       .filter(Boolean),
   ),
 ];
+
+/** The tags of a file with others added behind them, or taken off; in whatever letters they are written. */
+export function changedTags(own: readonly string[], tags: readonly string[], way: 'add' | 'remove'): string[] {
+  const small = (text: string) => text.toLocaleLowerCase('en');
+  const named = new Set(tags.map(small));
+  return way === 'remove'
+    ? own.filter((tag) => !named.has(small(tag)))
+    : [...own, ...tags.filter((tag) => own.every((one) => small(one) !== small(tag)))];
+}

@@ -23,15 +23,25 @@ export interface ArtworkQuery {
   readonly tag: string | null;
   readonly offset: number;
   readonly limit: number;
+  readonly sort?: ArtworkSort;
 }
+
+/** Orders in which artwork can stand. */
+const ORDERS = {
+  newest: 'created_at DESC, id',
+  oldest: 'created_at, id',
+  name: 'name, id',
+} as const;
+export type ArtworkSort = keyof typeof ORDERS;
+export const ARTWORK_SORTS = Object.keys(ORDERS) as ArtworkSort[];
 
 const likeText = (word: string): string => `%${likely(word)}%`;
 
-/** One page of a workspace's artwork, the newest first; files that were refused are not among them. */
+/** One page of a workspace's artwork in the order that is asked for; files that were refused are not among them. */
 export async function browseArtwork(
   ctx: Context,
   workspaceId: string,
-  { words, tag, offset, limit }: ArtworkQuery,
+  { words, tag, offset, limit, sort = 'newest' }: ArtworkQuery,
 ): Promise<{ total: number; artwork: ListedArtwork[]; tags: { tag: string; count: number }[] }> {
   const asked = words.split(/\s+/).filter(Boolean).slice(0, 8);
   const where = [
@@ -45,7 +55,7 @@ export async function browseArtwork(
     ...(tag === null ? [] : [likeText(JSON.stringify(tag))]),
   ];
   const [rows, count, tagged] = await Promise.all([
-    readArtworks(ctx.db, `WHERE ${where} ORDER BY created_at DESC, id LIMIT ? OFFSET ?`, [...values, limit, offset]),
+    readArtworks(ctx.db, `WHERE ${where} ORDER BY ${ORDERS[sort]} LIMIT ? OFFSET ?`, [...values, limit, offset]),
     ctx.db.row<{ total: number }>(`SELECT COUNT(*) AS total FROM artwork WHERE ${where}`, values),
     ctx.db.rows<{ tags: string }>("SELECT tags FROM artwork WHERE workspace_id = ? AND tags <> '[]'", [workspaceId]),
   ]);

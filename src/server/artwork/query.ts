@@ -1,5 +1,5 @@
 import { invalid } from '@/core/errors';
-import type { ArtworkQuery } from './library';
+import { ARTWORK_SORTS, type ArtworkQuery, type ArtworkSort } from './library';
 
 const MOST = 200;
 
@@ -8,8 +8,16 @@ function whole(query: URLSearchParams, name: string, otherwise: number, most: nu
   if (text === null) return otherwise;
   const value = Number(text);
   if (!/^\d+$/.test(text) || value > most)
-    throw invalid('query-unreadable', `${name} is a whole number up to ${most}, not "${text}".`);
+    throw invalid('query-unreadable', `${name} is a whole number up to ${most}, not “${text}”.`);
   return value;
+}
+
+function sortOf(text: string | null): ArtworkSort {
+  if (text === null) return 'newest';
+  const sort = ARTWORK_SORTS.find((one) => one === text);
+  if (!sort)
+    throw invalid('query-unreadable', `sort is one of ${ARTWORK_SORTS.join(', ')}, not “${text.slice(0, 40)}”.`);
+  return sort;
 }
 
 /** What an address asks of the artwork. Throws `query-unreadable`. */
@@ -18,4 +26,5 @@ export const readArtworkQuery = (query: URLSearchParams): ArtworkQuery => ({
   tag: query.get('tag') || null,
   offset: whole(query, 'offset', 0, 1_000_000),
   limit: Math.max(1, whole(query, 'limit', MOST, MOST)),
+  sort: sortOf(query.get('sort')),
 });

@@ -64,6 +64,8 @@ async function makeShot(
     code: `own-${id}`,
     name: input.name,
     angle: 'own',
+    // It joins no product's pictures that did not choose it.
+    chosenOnly: true,
     widthPx,
     heightPx,
     // A photograph has its own tone: it is shown as it is, up to its white.
