@@ -96,8 +96,13 @@ run(async () => {
     let signIn = 'Create the first account on that page.';
     if (!empty) {
       const demo = JSON.parse(stack.runProgram('demo').trim().split('\n').at(-1));
-      say('filling the range');
-      stack.runProgram('range', [], { TYPICA_DEMO: JSON.stringify({ origin: stack.origin, ...demo }) });
+      // The rest of the range comes while one already looks around.
+      processes.start('range', process.execPath, ['--enable-source-maps', path.join(root, 'dist', 'range.mjs')], {
+        cwd: root,
+        env: { ...stack.env, TYPICA_DEMO: JSON.stringify({ origin: stack.origin, ...demo }) },
+        log: path.join(home, 'log', 'range.log'),
+        onExit: () => {},
+      });
       signIn = `Sign in as ${demo.email} with the password ${demo.password}`;
     }
     process.stdout.write(

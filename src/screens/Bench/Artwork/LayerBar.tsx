@@ -1,25 +1,16 @@
 'use client';
 
 import { Crosshair, FlipHorizontal2, FlipVertical2 } from 'lucide-react';
-import { changeLayer, placeLayer } from '@/bench/placing';
-import { MIN_OPACITY, type Layer } from '@/core/document/document';
-import { FITS, layerMatrix, type Fit } from '@/core/geometry/fit';
+import { placeLayer } from '@/bench/placing';
+import { layerMatrix } from '@/core/geometry/fit';
 import { effectiveDpi, normalizeDegrees, placementMatrix, type Placement } from '@/core/geometry/placement';
 import { parseLengthMm } from '@/core/units/length';
 import { ownEntry } from '@/core/own-entry';
 import { useSyncExternalStore } from 'react';
 import { EntryField } from '@/ui/Field';
 import { IconButton } from '@/ui/IconButton';
-import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
 import { aspectOf, placementInView } from './placed';
-
-const FIT_NAMES: Record<Fit, string> = {
-  fill: 'fill and crop',
-  fit: 'fit inside',
-  stretch: 'stretch',
-  keep: 'same size in mm',
-};
 
 /** The selected layer in numbers. */
 export function LayerBar() {
@@ -29,7 +20,7 @@ export function LayerBar() {
   return (
     <div className="flex min-h-[40px] shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-t py-1 border-hairline bg-paper px-4">
       {selected && layer && selection.length === 1 ? (
-        <Numbers key={`${selected}/${geometryId}`} layerId={selected} fit={layer.fit} />
+        <Numbers key={`${selected}/${geometryId}`} layerId={selected} />
       ) : (
         !empty && (
           <span className="text-small text-muted">
@@ -43,7 +34,7 @@ export function LayerBar() {
   );
 }
 
-function Numbers({ layerId, fit }: { layerId: string; fit: Fit }) {
+function Numbers({ layerId }: { layerId: string }) {
   const desk = useDesk();
   const { data, doc, areaKey, geometryId, artworks } = desk;
   const live = useSyncExternalStore(desk.live.subscribe, desk.live.get, desk.live.get);
@@ -73,15 +64,6 @@ function Numbers({ layerId, fit }: { layerId: string; fit: Fit }) {
     if (!(mm >= 1 && mm * Math.max(1, aspect) <= 10_000)) throw new Error('It must be from 1 mm to 10 m.');
     put(label, { widthMm: round(mm) }, key);
   };
-  const setOpacity = (label: string, share: number, key?: string) =>
-    desk.edit(
-      label,
-      (d) =>
-        changeLayer(d, areaKey, layerId, ({ opacity: _was, ...l }) =>
-          share < 1 ? ({ ...l, opacity: Math.round(share * 100) / 100 } as Layer) : (l as Layer),
-        ),
-      key,
-    );
   /** Whether something of the layer's size can be seen with its middle here. */
   const nearSheet = (sideMm: number, mm: number) => {
     const reach = placement.widthMm * Math.hypot(1, aspect);
@@ -141,32 +123,6 @@ function Numbers({ layerId, fit }: { layerId: string; fit: Fit }) {
           }}
           step={(by) =>
             put('Step turn', { rotationDeg: normalizeDegrees(placement.rotationDeg + by) }, `step:turn:${layerId}`)
-          }
-        />
-        <EntryField
-          label="opacity"
-          width="w-12"
-          text={`${Math.round((layer.opacity ?? 1) * 100)} %`}
-          read={(typed) => {
-            const share = Number(typed.replace('%', '').replace(',', '.').trim()) / 100;
-            if (!(share >= MIN_OPACITY && share <= 1) || typed.trim() === '')
-              throw new Error('It must be from 5 to 100 %.');
-            setOpacity('Set opacity', share);
-          }}
-          step={(by) =>
-            setOpacity(
-              'Step opacity',
-              Math.min(1, Math.max(MIN_OPACITY, (layer.opacity ?? 1) + by / 100)),
-              `step:opacity:${layerId}`,
-            )
-          }
-        />
-        <Select
-          label="other sizes"
-          value={fit}
-          choices={FITS.map((value) => ({ value, name: FIT_NAMES[value] }))}
-          onChange={(value) =>
-            desk.edit('Set fit', (d) => changeLayer(d, areaKey, layerId, (l) => ({ ...l, fit: value })))
           }
         />
       </span>

@@ -16,6 +16,7 @@ import { moveLayer } from '../keys';
 import { Arrange } from './Arrange';
 import { CopyMenu } from './CopyMenu';
 import { Focus } from './Focus';
+import { LayerLook } from './LayerLook';
 import { LayerRow } from './LayerRow';
 import { aspectOf, placementInView } from './placed';
 import { Versions } from './Versions';
@@ -132,6 +133,7 @@ export function LayersPanel({
                   onChange={placePreset}
                 />
               )}
+              <LayerLook layerId={selected} layer={layer} />
               {layer.kind === 'text' && <LetteringForm layerId={selected} layer={layer} />}
               {layer.kind === 'ornament' && (
                 <ColorField
