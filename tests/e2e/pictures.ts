@@ -22,7 +22,7 @@ const settle = async () => {
   await browser.until(
     async () =>
       driver.executeScript<boolean>(
-        'return document.readyState === "complete" && [...document.images].every((i) => i.complete)',
+        'return document.readyState === "complete" && [...document.images].every((i) => i.complete || i.getBoundingClientRect().top > innerHeight)',
       ),
     'pictures loaded',
   );
@@ -230,7 +230,7 @@ async function shootPrices(client: ApiClient): Promise<void> {
 
 try {
   await browser.signIn(origin, 'demo@brackwater.example', 'ebb-and-flood');
-  await browser.text('Range', 'h1');
+  await browser.text('Range', 'h1', false);
   await shoot('range');
   const api = await ApiClient.signIn(origin, 'demo@brackwater.example', 'ebb-and-flood');
   const { partners } = await api.get<{ partners: { id: string; code: string }[] }>('/partners');

@@ -19,6 +19,7 @@ import type { BlanksData } from './load';
 import { ShelfTable } from './ShelfTable';
 import { useShelf } from './use-shelf';
 import { filterCount } from './view';
+import { calendarDay } from '@/ui/when';
 
 /** All blanks by what each really costs at the buyer's door, narrowed and sorted as the address says. */
 export function Blanks(data: BlanksData) {
@@ -85,7 +86,7 @@ export function Blanks(data: BlanksData) {
         />
         {shelf.ratesOf && (
           <span className="text-tiny text-muted">
-            in {currency}, rates of {shelf.ratesOf}
+            in {currency}, rates of {calendarDay(shelf.ratesOf)}
           </span>
         )}
         <Link href="/blanks/price-lists" className="ml-auto text-small text-primary underline underline-offset-2">

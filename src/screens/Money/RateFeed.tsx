@@ -1,5 +1,6 @@
 import { Alert } from '@/ui/Alert';
 import type { MoneyData } from './load';
+import { calendarDay } from '@/ui/when';
 
 /** A share with its sign: "+3.1 %". */
 const move = (ppm: number): string => `${ppm < 0 ? '−' : '+'}${(Math.abs(ppm) / 10_000).toFixed(1)} %`;
@@ -11,8 +12,8 @@ export function RateFeed({ feed }: { feed: NonNullable<MoneyData['feed']> }) {
     <div className="text-small mb-2">
       <p className="text-muted">
         Shared rates come automatically on each working day
-        {newestDate ? `; the newest are of ${newestDate}` : '; none has come yet'}. A rate that you set lies over them
-        until you delete it.
+        {newestDate ? `; the newest are of ${calendarDay(newestDate)}` : '; none has come yet'}. A rate that you set
+        lies over them until you delete it.
       </p>
       {fault && <Alert className="mt-1">{fault} Rates stay as they are, and it is tried again within the hour.</Alert>}
       {held.map(({ from, to, rate, date, known, knownDate }) => (

@@ -2,6 +2,7 @@
 
 import type { Box } from '@/core/geometry/box';
 import type { Finding } from '@/core/findings/finding';
+import { SEVERITY_WORDS } from '../Findings/severity';
 
 const COLOR = { stop: 'var(--color-stop)', warn: 'var(--color-caution)', note: 'var(--color-muted)' } as const;
 
@@ -50,6 +51,7 @@ export function FindingMarks({
       {[...places].map(([key, { box, worst, says }]) => {
         const [width, height] = [box.right - box.left, box.bottom - box.top];
         const thin = Math.min(width, height) < 30 * px;
+        const tag = says.length > 1 ? `${says.length} findings` : SEVERITY_WORDS[worst.severity];
         return (
           <g key={key} data-testid="finding-mark" data-severity={worst.severity}>
             <title>{says.join(' ')}</title>
@@ -64,9 +66,9 @@ export function FindingMarks({
               strokeDasharray={`${7 * px} ${3 * px}`}
             />
             <g transform={`translate(${box.left} ${box.top}) scale(${px})`}>
-              <rect y={-17} width={says.length > 1 ? 50 : 36} height={17} fill={COLOR[worst.severity]} />
+              <rect y={-17} width={11 + 6.2 * tag.length} height={17} fill={COLOR[worst.severity]} />
               <text x={5} y={-5} fontSize={11.5} fill="var(--color-sheet)">
-                {says.length > 1 ? `${says.length} ${worst.severity}` : worst.severity}
+                {tag}
               </text>
             </g>
           </g>

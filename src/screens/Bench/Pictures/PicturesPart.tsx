@@ -81,7 +81,7 @@ export function PicturesPart() {
           >
             {taking ? `◔ ${taking.slice(0, 18)}` : 'Add own picture'}
           </FileButton>
-          <Button kind="primary" disabled={tiles.length === 0} onClick={() => setOpen('download')}>
+          <Button disabled={tiles.length === 0} onClick={() => setOpen('download')}>
             Download
           </Button>
         </span>
