@@ -2,6 +2,7 @@ import { defineConfig, globalIgnores } from 'eslint/config';
 import next from 'eslint-config-next/core-web-vitals';
 import ts from 'eslint-config-next/typescript';
 import * as regexp from 'eslint-plugin-regexp';
+import { LONG_FUNCTIONS } from './eslint/long-functions.mjs';
 import ownMembers from './eslint/own-members.mjs';
 
 /** Where strangers' strings come as far as. */
@@ -27,6 +28,12 @@ export default defineConfig([
       'react-hooks/incompatible-library': 'off',
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
     },
+  },
+  {
+    // A function that takes a screen to read is two functions.
+    files: ['src/**/*.{ts,tsx}'],
+    ignores: ['**/*.test.ts', ...LONG_FUNCTIONS],
+    rules: { 'max-lines-per-function': ['error', { max: 80 }] },
   },
   {
     // No expression over strangers' text may take more than linear time.

@@ -112,3 +112,32 @@ describe('a copy', () => {
     expect(next.revision).toBe(2);
   });
 });
+
+describe('the products of a store', () => {
+  it('are those that were sent there, page by page in the order of their titles', async () => {
+    const { ctx } = world;
+    const seller = await makeActor(ctx);
+    await ctx.db.run(
+      `INSERT INTO store (id, workspace_id, channel, name, shop_id, shop_url, currency, state, settings)
+       VALUES ('s2', ?, 'pennyquay', 'Quay', 'q', 'http://127.0.0.1/', 'USD', 'connected', '{}')`,
+      [seller.workspaceId],
+    );
+    for (const title of ['C', 'A', 'B', 'not there']) {
+      const { id } = await createProduct(ctx, seller, { blankId, title });
+      if (title.length === 1)
+        await ctx.db.run("INSERT INTO listing (id, workspace_id, product_id, store_id) VALUES (?, ?, ?, 's2')", [
+          `l-${title}`,
+          seller.workspaceId,
+          id,
+        ]);
+    }
+    const page = (after: string | null) =>
+      productPage(ctx, seller.workspaceId, { storeId: 's2', sort: 'title', limit: 2, after });
+    const first = await page(null);
+    expect([first.total, first.products.map(({ title }) => title)]).toEqual([3, ['A', 'B']]);
+    const second = await page(first.next);
+    expect([second.products.map(({ title }) => title), second.next]).toEqual([['C'], null]);
+    // Another workspace's store shows nothing.
+    expect((await productPage(ctx, actor.workspaceId, { storeId: 's2' })).total).toBe(0);
+  });
+});

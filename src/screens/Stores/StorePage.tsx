@@ -10,6 +10,7 @@ import { EntryField } from '@/ui/Field';
 import { useEvents } from '@/ui/events';
 import { Mark } from '@/ui/Mark';
 import { SureButton } from '@/ui/SureButton';
+import { count } from '../count';
 import { Fees } from './Fees';
 import type { StoreData } from './load';
 import { dayText } from '@/ui/when';
@@ -102,6 +103,26 @@ export function StorePage(store: StoreData) {
             ))}
           </tbody>
         </table>
+        {(store.next !== null || store.after !== null) && (
+          <nav aria-label="Pages of the listings" className="mt-3 flex gap-6 text-small">
+            <span className="text-muted">
+              {store.listings.length} of {count(store.total, 'listing')}
+            </span>
+            {store.after !== null && (
+              <Link className="text-primary underline" href={`/stores/${store.id}`}>
+                First page
+              </Link>
+            )}
+            {store.next !== null && (
+              <Link
+                className="text-primary underline"
+                href={`/stores/${store.id}?after=${encodeURIComponent(store.next)}`}
+              >
+                Next page
+              </Link>
+            )}
+          </nav>
+        )}
         {store.listings.length === 0 && (
           <p className="text-muted py-4">Nothing was sent here yet. Open a product and its part Stores to send it.</p>
         )}

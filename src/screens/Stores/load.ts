@@ -59,6 +59,10 @@ export interface StoreData extends StoreSummary {
   readonly fees: FeesTold;
   readonly demands: readonly string[];
   readonly partners: readonly { readonly id: string; readonly name: string; readonly declared: boolean }[];
+  /** How many products were sent there, on whatever page; where the next page begins, and where this one does. */
+  readonly total: number;
+  readonly next: string | null;
+  readonly after: string | null;
   readonly listings: readonly {
     readonly productId: string;
     readonly title: string;
@@ -71,13 +75,16 @@ export interface StoreData extends StoreSummary {
   }[];
 }
 
+/** Listings on a page. */
+const PAGE = 50;
+
 /** One store: what it takes, what it demands, who prints for it, and what is in it. */
-export async function loadStore(ctx: Context, actor: Actor, id: string): Promise<StoreData> {
+export async function loadStore(ctx: Context, actor: Actor, id: string, after: string | null): Promise<StoreData> {
   const store = await findStore(ctx, actor.workspaceId, id);
   const { about } = channelOf(ctx, store.channel);
   const { demands: d } = about;
-  const [products, partners] = await Promise.all([
-    productPage(ctx, actor.workspaceId).then((page) => page.products),
+  const [{ products, total, next }, partners] = await Promise.all([
+    productPage(ctx, actor.workspaceId, { storeId: id, sort: 'title', limit: PAGE, after }),
     ctx.db.rows<{ id: string; name: string }>('SELECT id, name FROM partner ORDER BY name'),
   ]);
   const [fees, bundles, rows] = await Promise.all([
@@ -91,6 +98,9 @@ export async function loadStore(ctx: Context, actor: Actor, id: string): Promise
   ]);
   return {
     ...summary(ctx, store),
+    total,
+    next,
+    after,
     kind: about.kind,
     connectedAt: store.connectedAt.toISOString(),
     expectedSales: store.settings.expectedSales,

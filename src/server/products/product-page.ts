@@ -21,6 +21,8 @@ export interface ProductQuery {
   readonly sort?: ProductSort;
   /** Which of them: those in the range unless another is named. */
   readonly shelf?: ProductShelf;
+  /** Only those that were sent to this store; absent: all. */
+  readonly storeId?: string | null;
   /** `next` of the page before. */
   readonly after?: string | null;
 }
@@ -58,11 +60,12 @@ function readPlace(text: string): Place {
 export async function productPage(
   ctx: Context,
   workspaceId: string,
-  { limit = 200, words = '', sort = 'changed', shelf = 'range', after = null }: ProductQuery = {},
+  { limit = 200, words = '', sort = 'changed', shelf = 'range', storeId = null, after = null }: ProductQuery = {},
 ): Promise<ProductPage> {
   const asked = words.slice(0, 500).split(/\s+/).filter(Boolean).slice(0, MOST_WORDS);
   const found = [
     `workspace_id = ? AND ${SHELF_WHERE[shelf]}`,
+    ...(storeId === null ? [] : ['id IN (SELECT l.product_id FROM listing l WHERE l.store_id = ?)']),
     ...asked.map(
       () =>
         '(title LIKE ? OR id IN (SELECT v.product_id FROM product_variant v WHERE v.workspace_id = ? AND v.sku LIKE ?))',
@@ -70,6 +73,7 @@ export async function productPage(
   ].join(' AND ');
   const values: Value[] = [
     workspaceId,
+    ...(storeId === null ? [] : [storeId]),
     ...asked.flatMap((word) => {
       const text = likely(word.slice(0, MOST_LETTERS));
       return [`%${text}%`, workspaceId, `${text}%`];

@@ -11,8 +11,13 @@ export async function generateMetadata({ params }: Params): Promise<Metadata> {
   return { title: await storeTitle(ctx, actor.workspaceId, (await params).id) };
 }
 
-export default async function OneStorePage({ params }: Params) {
+export default async function OneStorePage({
+  params,
+  searchParams,
+}: Params & { readonly searchParams: Promise<{ after?: string | string[] }> }) {
   const { ctx, actor } = await pageActor();
-  const store = await loadStore(ctx, actor, (await params).id).catch(orNotFound);
+  const { after } = await searchParams;
+  const from = typeof after === 'string' ? after : null;
+  const store = await loadStore(ctx, actor, (await params).id, from).catch(orNotFound);
   return <StorePage {...store} />;
 }

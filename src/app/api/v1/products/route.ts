@@ -8,7 +8,7 @@ import { SHELVES, type ProductShelf } from '@/server/products/shelving';
 
 const MOST = 200;
 
-/** `?q=` words of titles or beginnings of SKUs, `?in=` range, archived or deleted, `?sort=`, `?limit=` (200 at most), and `?after=` the `next` of the page before. */
+/** `?q=` words of titles or beginnings of SKUs, `?in=` range, archived or deleted, `?store=` only what was sent there, `?sort=`, `?limit=` (200 at most), and `?after=` the `next` of the page before. */
 export const GET = route('read', async ({ ctx, actor, query }) => {
   const sort = query.get('sort') ?? 'changed';
   if (!PRODUCT_SORTS.includes(sort as ProductSort))
@@ -24,6 +24,7 @@ export const GET = route('read', async ({ ctx, actor, query }) => {
       words: query.get('q') ?? '',
       sort: sort as ProductSort,
       shelf: shelf as ProductShelf,
+      storeId: query.get('store'),
       limit: Number(limit),
       after: query.get('after'),
     }),
