@@ -1,0 +1,135 @@
+import { Key } from 'selenium-webdriver';
+import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
+import type { ApiClient } from '../../demo/client';
+import type { ShelfItem } from '../../src/core/catalog/shelf';
+import { Browser } from './support/browser';
+import { openAccount } from './support/seller';
+
+const origin = inject('origin');
+const SELLER = { name: 'Una Weir', email: 'weir@brackwater.example', password: 'neap-tide-42' };
+let browser: Browser;
+let api: ApiClient;
+let blanks: ShelfItem[];
+
+const titles = async (shelf = 'range') =>
+  (await api.get<{ products: { title: string }[] }>(`/products?in=${shelf}&sort=title`)).products.map((p) => p.title);
+
+beforeAll(async () => {
+  api = await openAccount(origin, SELLER);
+  ({ blanks } = await api.get<{ blanks: ShelfItem[] }>('/blanks?limit=200'));
+  const tee = blanks.find(({ code, shipsFrom }) => code === 'towpath-tee' && shipsFrom === 'GB')!;
+  await api.post('/products', { blankId: tee.id, title: 'Ebb tee' });
+  browser = await Browser.open();
+  await browser.signIn(origin, SELLER.email, SELLER.password);
+});
+afterAll(() => browser.close());
+
+describe('a product of the range', () => {
+  it('is archived from its row, and the way back is beside the message', async () => {
+    await browser.click('[aria-label="Actions for Ebb tee"]');
+    await browser.clickText('Archive');
+    await browser.until(async () => (await titles('archived')).join() === 'Ebb tee', 'archived');
+    await browser.clickText('Undo');
+    await browser.until(async () => (await titles()).join() === 'Ebb tee', 'back in the range');
+    await browser.text('Ebb tee', 'a');
+  });
+
+  it('is duplicated on the bench, and put on another blank with what does not fit said first', async () => {
+    await browser.clickText('Ebb tee', 'a');
+    await browser.click('[aria-label=Product]');
+    await browser.clickText('Duplicate');
+    await browser.until(async () => (await titles()).includes('Ebb tee (copy)'), 'the copy');
+    await browser.text('Ebb tee (copy)', 'h1');
+    await browser.click('[aria-label=Product]');
+    await browser.clickText('Put on another blank …');
+    const search = await browser.labelled('Which blank');
+    await search.sendKeys('hoodie');
+    await browser.until(
+      async () =>
+        /Slipway Hoodie/.test(await browser.seen('[role=dialog] ul')) &&
+        !/Mug/.test(await browser.seen('[role=dialog] ul')),
+      'hoodies only',
+    );
+    await browser.clickText('Choose');
+    await browser.text('A new product on', '*', false);
+    expect(await browser.faults()).toEqual([]);
+    await browser.clickText('Make the product');
+    await browser.until(async () => (await titles()).some((title) => title.includes('Slipway Hoodie')), 'on a hoodie');
+  });
+
+  it('is deleted, found under what was deleted, and restored', async () => {
+    await browser.go(`${origin}/range`);
+    await browser.click('[aria-label="Actions for Ebb tee (copy)"]');
+    await browser.clickText('Delete');
+    await browser.until(async () => (await titles('deleted')).join() === 'Ebb tee (copy)', 'deleted');
+    await browser.go(`${origin}/range?in=deleted`);
+    await browser.clickText('Restore');
+    await browser.until(async () => (await titles('deleted')).length === 0, 'restored');
+    expect(await titles()).toContain('Ebb tee (copy)');
+  });
+
+  it('has an address for each part, and the browser goes back through them', async () => {
+    await browser.go(`${origin}/range`);
+    await browser.clickText('Ebb tee', 'a');
+    await browser.find('section[aria-label=artwork]');
+    await browser.driver.actions().sendKeys('6').perform();
+    await browser.find('section[aria-label=words]');
+    expect(await browser.driver.getCurrentUrl()).toMatch(/part=words$/);
+    await browser.until(async () => (await browser.driver.getTitle()) === 'Ebb tee, Words · Typica', 'the title');
+    await browser.driver.navigate().back();
+    await browser.find('section[aria-label=artwork]');
+  });
+
+  it('hears single keys only where they are wanted', async () => {
+    await browser.click('[aria-label=Keys]');
+    await browser.clickText('Use keys without Ctrl', 'label');
+    await browser.driver.actions().sendKeys(Key.ESCAPE).perform();
+    await browser.until(
+      async () => (await browser.driver.findElements({ css: '[role=dialog]' })).length === 0,
+      'closed',
+    );
+    await browser.driver.actions().sendKeys('5').perform();
+    await browser.driver.sleep(300);
+    await browser.find('section[aria-label=artwork]');
+    await browser.click('[aria-label=Keys]');
+    await browser.clickText('Use keys without Ctrl', 'label');
+    await browser.driver.actions().sendKeys(Key.ESCAPE).perform();
+    await browser.until(
+      async () => (await browser.driver.findElements({ css: '[role=dialog]' })).length === 0,
+      'closed',
+    );
+    await browser.driver.actions().sendKeys('5').perform();
+    await browser.find('section[aria-label=price]');
+  });
+});
+
+describe('settings', () => {
+  it('say at the field that a new email needs the password, and keep what was typed', async () => {
+    await browser.go(`${origin}/settings`);
+    expect(await browser.faults()).toEqual([]);
+    const email = await browser.labelled('Email');
+    await email.sendKeys(Key.chord(Key.CONTROL, 'a'), 'weir2@brackwater.example');
+    await browser.clickText('Save name and email');
+    await browser.text('Enter your current password to change your email or password.', 'p');
+    expect(await email.getAttribute('value')).toBe('weir2@brackwater.example');
+    const [password] = await browser.driver.findElements({ css: 'input[type=password]' });
+    await password!.sendKeys(SELLER.password);
+    await browser.clickText('Save name and email');
+    await browser.until(
+      async () => (await api.get<{ email: string }>('/me')).email === 'weir2@brackwater.example',
+      'the new email',
+    );
+  });
+
+  it('keep the currency once there are products', async () => {
+    await browser.click('[aria-label^="Currency:"]');
+    await browser.clickText('EUR', '*[@role="option"]');
+    await browser.clickText('Save the workspace');
+    await browser.text('The currency stays GBP', 'p', false);
+    expect(await api.get<{ currency: string }>('/workspace')).toMatchObject({ currency: 'GBP' });
+  });
+
+  it('nothing went wrong in the console', async () => {
+    expect((await browser.consoleErrors()).filter((message) => !/favicon|409|422/.test(message))).toEqual([]);
+  });
+});
