@@ -3,6 +3,8 @@ const config = {
   poweredByHeader: false,
   // Images come from our own API already sized; the optimizer would only add a second cache.
   images: { unoptimized: true },
+  // A page has its title from the start: for everybody, not only for those who cannot wait for what is streamed.
+  htmlLimitedBots: /.*/,
   serverExternalPackages: ['@node-rs/argon2', 'mysql2', 'harfbuzzjs', 'pino'],
   // Headers of security are set by src/server/web.main.ts, with a nonce for each page.
   // HarfBuzz asks for Node's own modules where it runs in Node; in a browser there are none.
