@@ -28,8 +28,20 @@ export interface NewJob {
   readonly notBefore?: string;
 }
 
+/** How often a job is written down anew where the one in its place began in that very moment. */
+const TRIES = 4;
+
 /** Writes a job down, inside the caller's transaction; it runs when that commits and what it needs is done. Gives its id. */
 export async function enqueue(db: Database, job: NewJob): Promise<string> {
+  for (let i = 0; i < TRIES; i += 1) {
+    const id = await writeDown(db, job);
+    if (id !== null) return id;
+  }
+  throw new TypicaError('unavailable', 'job-moved', 'Something else happened to this just now; try again.');
+}
+
+/** Writes a job down, or gives the one that waits in its place; null where that one began just then. */
+async function writeDown(db: Database, job: NewJob): Promise<string | null> {
   const id = newId('j');
   const needs = job.needs ?? [];
   const { affectedRows } = await db.run(
@@ -57,10 +69,7 @@ export async function enqueue(db: Database, job: NewJob): Promise<string> {
       'SELECT id FROM job WHERE workspace_id = ? AND (idempotency_key = ? OR waiting_subject = ?) FOR UPDATE',
       [job.workspaceId, job.idempotencyKey ?? null, job.subject ? `${job.kind}:${job.subject}` : null],
     );
-    // The one that waited has begun in this very moment.
-    if (!have)
-      throw new TypicaError('unavailable', 'job-moved', 'Something else happened to this just now; try again.');
-    return have.id;
+    return have?.id ?? null;
   }
   await keepTurn(db, job.workspaceId, job.storeId ?? '');
   if (needs.length > 0) {
