@@ -54,7 +54,7 @@ export function OtherBlank({ onClose }: { onClose: () => void }) {
     <Sheet open onClose={onClose} title="Put on another blank">
       {problem && <Alert>{problem}</Alert>}
       {preview === null ? (
-        <ChooseBlank except={data.blank.id} onChoose={(id) => void look(id)} onProblem={say} />
+        <ChooseBlank except={data.blank.id} onChoose={(id) => void look(id)} onProblem={setProblem} />
       ) : (
         <div className="text-small">
           <p>
@@ -109,7 +109,8 @@ function ChooseBlank({
 }: {
   except: string;
   onChoose: (id: string) => void;
-  onProblem: (error: Error) => void;
+  /** Told what went wrong; always the same function. */
+  onProblem: (says: string) => void;
 }) {
   const [words, setWords] = useState('');
   const [found, setFound] = useState<readonly Found[] | null>(null);
@@ -118,16 +119,14 @@ function ChooseBlank({
     const timer = setTimeout(() => {
       call<{ blanks: Found[] }>('GET', `/blanks?${new URLSearchParams(words ? { q: words } : {}).toString()}`).then(
         ({ blanks }) => current && setFound(blanks),
-        onProblem,
+        (error: Error) => onProblem(error.message),
       );
     }, TYPING_MS);
     return () => {
       current = false;
       clearTimeout(timer);
     };
-    // Asked for again when the words change, and only then.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [words]);
+  }, [words, onProblem]);
   const shown = (found ?? []).filter(({ id }) => id !== except);
   return (
     <div>

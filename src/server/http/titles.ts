@@ -1,9 +1,14 @@
+import { isTypicaError } from '@/core/errors';
 import type { Context } from '../context';
 import type { Value } from '../db/pool';
 
 /** What a tab is called by what it shows; a name for what is not there is the not-found page's. */
 async function nameOf(ctx: Context, sql: string, values: readonly Value[]): Promise<string> {
-  const row = await ctx.db.row<{ name: string }>(sql, [...values]).catch(() => null);
+  const row = await ctx.db.row<{ name: string }>(sql, [...values]).catch((error: unknown) => {
+    // An address that no id can have is one of nothing.
+    if (isTypicaError(error, 'text-impossible')) return null;
+    throw error;
+  });
   return row?.name || 'Page not found';
 }
 
