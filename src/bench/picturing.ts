@@ -64,6 +64,23 @@ export function addPictures(
   return withBase(next, base);
 }
 
+/** Puts shots in place of the pictures that there are, in this order; what is said of a picture that stays goes with it, and own files come last. */
+export function arrangePictures(
+  doc: ProductDocument,
+  choice: PictureChoice,
+  wanted: readonly { readonly shotId: string; readonly color: string | null }[],
+): ProductDocument {
+  const before = Object.entries(begun(doc, choice).pictures.base);
+  const own = inOrder(Object.fromEntries(before.filter(([, picture]) => picture.shotId === null)));
+  const base: { [id: string]: Picture } = {};
+  for (const one of wanted) {
+    const [id, picture] = before.find(([, there]) => subjectOf(there) === subjectOf(one)) ?? [choice.newId(), one];
+    putEntry(base, id, { ...picture, order: orderAtEnd(base) });
+  }
+  for (const [id, picture] of own) putEntry(base, id, { ...picture, order: orderAtEnd(base) });
+  return withBase(doc, base);
+}
+
 /** Takes pictures out; the last one that is taken out brings back automatic set. */
 export function removePictures(
   doc: ProductDocument,

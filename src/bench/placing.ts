@@ -45,7 +45,31 @@ export function firstPlacement(artwork: Placeable, geometry: Geometry): { placem
   return { fit: 'keep', placement: { xMm: round1(geometry.widthMm / 2), yMm: round1(yMm), widthMm, ...still } };
 }
 
-/** Adds an artwork on top of an area. */
+/** Where one of several artworks that come together lands: each in a cell of its own, side by side and in rows, none on top of another. */
+export function placementInBatch(
+  artwork: Placeable,
+  geometry: Geometry,
+  { index, count }: { readonly index: number; readonly count: number },
+): ReturnType<typeof firstPlacement> {
+  if (count < 2) return firstPlacement(artwork, geometry);
+  const columns = Math.ceil(Math.sqrt((count * geometry.widthMm) / geometry.heightMm));
+  const rows = Math.ceil(count / columns);
+  const [wide, high] = [geometry.widthMm / columns, geometry.heightMm / rows];
+  const aspect = artwork.heightPx / artwork.widthPx;
+  return {
+    fit: 'keep',
+    placement: {
+      xMm: round1(wide * ((index % columns) + 0.5)),
+      yMm: round1(high * (Math.floor(index / columns) + 0.5)),
+      widthMm: round1(Math.min(wide * 0.8, (high * 0.8) / aspect)),
+      rotationDeg: 0,
+      flipX: false,
+      flipY: false,
+    },
+  };
+}
+
+/** Adds an artwork on top of an area; one of several at its place among them. */
 export function addLayer(
   doc: ProductDocument,
   blank: Blank,
@@ -53,8 +77,9 @@ export function addLayer(
   geometryId: string,
   artwork: Placeable,
   layerId: string,
+  inBatch = { index: 0, count: 1 },
 ): ProductDocument {
-  const { placement, fit } = firstPlacement(artwork, ownEntry(blank.geometries, geometryId)!);
+  const { placement, fit } = placementInBatch(artwork, ownEntry(blank.geometries, geometryId)!, inBatch);
   const layers = ownEntry(doc.areas, area.key)?.layers ?? {};
   const layer: ArtworkLayer = {
     kind: 'artwork',

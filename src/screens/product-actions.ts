@@ -1,12 +1,13 @@
 import { toast } from '@/ui/toast';
 import { call } from '@/ui/api';
+import { saidWithUndo } from '@/ui/with-undo';
 
 const failed = (error: Error) => void toast.error(error.message);
 
 /** Takes a product out of the range, with the way back beside the message. */
 export async function archive({ id, title }: { id: string; title: string }, then: () => void): Promise<void> {
   await call('POST', `/products/${id}/archive`).then(() => {
-    toast(`${title} was archived.`, { action: { label: 'Undo', onClick: () => void restore({ id, title }, then) } });
+    saidWithUndo(`${title} was archived.`, () => restore({ id, title }, then));
     then();
   }, failed);
 }
@@ -14,7 +15,7 @@ export async function archive({ id, title }: { id: string; title: string }, then
 /** Deletes a product; for 30 days it can be brought back. */
 export async function remove({ id, title }: { id: string; title: string }, then: () => void): Promise<void> {
   await call('DELETE', `/products/${id}`).then(() => {
-    toast(`${title} was deleted.`, { action: { label: 'Undo', onClick: () => void restore({ id, title }, then) } });
+    saidWithUndo(`${title} was deleted.`, () => restore({ id, title }, then));
     then();
   }, failed);
 }

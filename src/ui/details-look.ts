@@ -6,7 +6,7 @@ export interface DetailsLook {
   readonly buttonClass: string;
   readonly className?: string;
   readonly panelClass: string;
-  readonly anchor: 'top start' | 'bottom end';
+  readonly anchor: 'top start' | 'bottom start' | 'bottom end';
   readonly button: ReactNode;
   readonly children: ReactNode;
 }

@@ -120,15 +120,17 @@ export function startEvents(after: number): void {
   stream ??= new Stream(after);
 }
 
+/** Calls `handler` for each event of the workspace until what it gives is called. */
+export function onEvent(handler: Handler): () => void {
+  handlers.add(handler);
+  return () => void handlers.delete(handler);
+}
+
 /** Calls `handler` for each event of the workspace while the component is shown. */
 export function useEvents(handler: Handler): void {
   const latest = useRef(handler);
   useEffect(() => {
     latest.current = handler;
   });
-  useEffect(() => {
-    const mine: Handler = (topic, payload) => latest.current(topic, payload);
-    handlers.add(mine);
-    return () => void handlers.delete(mine);
-  }, []);
+  useEffect(() => onEvent((topic, payload) => latest.current(topic, payload)), []);
 }

@@ -1,6 +1,6 @@
 import { geometryId, type Geometry } from '../../src/core/geometry/area';
 import { canonicalJson } from '../../src/core/listing/canonical';
-import type { BenchDatabase } from './database';
+import type { Fillable } from './database';
 
 export const BLANKS = 5000;
 const COLORS = 12;
@@ -48,8 +48,12 @@ export const blankIdOf = (index: number): string => `b${String(index).padStart(6
 export const skuOf = (index: number, color: number, size: string): string =>
   `BN-${WORDS[index % WORDS.length]!.toUpperCase()}${NOUNS[index % NOUNS.length]!.toUpperCase()}${index}-C${color}-${size}`;
 
-/** Fills an empty database with 5,000 blanks of 60 variants, price lists and rates, straight into the tables. */
-export async function fillCatalog({ ctx, fill }: BenchDatabase, partners: readonly string[] = PARTNERS): Promise<void> {
+/** Fills a database with blanks of 60 variants, price lists and rates, straight into the tables. */
+export async function fillCatalog(
+  { ctx, fill }: Fillable,
+  partners: readonly string[] = PARTNERS,
+  count = BLANKS,
+): Promise<void> {
   const chance = seeded(7);
   const pick = <T>(list: readonly T[]): T => list[Math.floor(chance() * list.length)]!;
   const hexes = Array.from(
@@ -59,7 +63,7 @@ export async function fillCatalog({ ctx, fill }: BenchDatabase, partners: readon
         .toString(16)
         .padStart(6, '0')}`,
   );
-  const rows = <T>(each: (index: number) => T[]): T[] => Array.from({ length: BLANKS }, (_, i) => each(i)).flat();
+  const rows = <T>(each: (index: number) => T[]): T[] => Array.from({ length: count }, (_, i) => each(i)).flat();
   const geometry: Geometry = {
     widthMm: 300,
     heightMm: 400,

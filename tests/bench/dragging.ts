@@ -10,15 +10,17 @@ import type { Blank } from '../../src/core/catalog/blank';
 import type { ShelfItem } from '../../src/core/catalog/shelf';
 import { orderAtEnd } from '../../src/core/order/order';
 import { Browser } from '../e2e/support/browser';
+import { fillCatalog, PARTNERS } from './catalog-data';
+import { fillable } from './database';
 
 const MOVES = 400;
 const EMAIL = 'bench@brackwater.example';
 const PASSWORD = 'ebb-and-flood';
 
-/** Ten layers of all kinds on the front of a tee: the topmost is dragged. */
-function tenLayers(artworkId: string, geometryId: string): Record<string, { order: string }> {
+/** Layers of all kinds on the front of a tee: the topmost is dragged. */
+function layersOfAllKinds(count: number, artworkId: string, geometryId: string): Record<string, { order: string }> {
   const layers: Record<string, { order: string }> = {};
-  for (let i = 0; i < 10; i += 1) {
+  for (let i = 0; i < count; i += 1) {
     const shared = {
       order: orderAtEnd(layers),
       name: `Layer ${i}`,
@@ -29,7 +31,7 @@ function tenLayers(artworkId: string, geometryId: string): Record<string, { orde
       locked: false,
       placement: {
         xMm: 60 + (i % 4) * 60,
-        yMm: 60 + Math.floor(i / 4) * 110,
+        yMm: 60 + (Math.floor(i / 4) % 3) * 110,
         widthMm: 70,
         rotationDeg: i * 7,
         flipX: false,
@@ -76,9 +78,10 @@ export { MOVES };
 
 export const BENCH_SELLER = { email: EMAIL, password: PASSWORD };
 
-/** A copy of Typica of its own with a product of ten layers, and a browser that is signed in. */
+/** A copy of Typica of its own with a product of some layers and as many blanks more as asked for, and a browser that is signed in. */
 export async function withBench<T>(
   work: (page: { browser: Browser; origin: string; productId: string }) => Promise<T>,
+  { layerCount = 10, blankCount = 0 } = {},
 ): Promise<T> {
   const root = path.resolve(import.meta.dirname, '../..');
   const home = fs.mkdtempSync(path.join(os.tmpdir(), 'typica-bench-'));
@@ -87,7 +90,7 @@ export async function withBench<T>(
   const ports = { web: await freePort(), database: await freePort(), pennyquay: await freePort() };
   const browser = await Browser.open();
   try {
-    const { origin, runProgram } = await startStack({
+    const { origin, env, runProgram } = await startStack({
       root,
       home,
       ports,
@@ -96,6 +99,11 @@ export async function withBench<T>(
       durable: false,
     });
     runProgram('catalog');
+    if (blankCount > 0) {
+      const database = fillable(env);
+      await fillCatalog(database, PARTNERS, blankCount);
+      await database.close();
+    }
     await new ApiClient(origin).post('/people', {
       name: 'Bench',
       email: EMAIL,
@@ -109,7 +117,7 @@ export async function withBench<T>(
     const { blanks } = await api.get<{ blanks: ShelfItem[] }>('/blanks?q=towpath&from=GB');
     const blank = await api.get<Blank>(`/blanks/${blanks[0]!.id}`);
     const product = await api.post<{ id: string; revision: number }>('/products', { blankId: blank.id });
-    const layers = tenLayers(art.id, blank.areas[0]!.geometries[0]!.geometryId);
+    const layers = layersOfAllKinds(layerCount, art.id, blank.areas[0]!.geometries[0]!.geometryId);
     await api.patch(product.id, product.revision, [{ op: 'add', path: '/areas/main.front', value: { layers } }]);
     await browser.signIn(origin, EMAIL, PASSWORD);
     return await work({ browser, origin, productId: product.id });

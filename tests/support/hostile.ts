@@ -2,6 +2,7 @@ import 'reflect-metadata';
 import http from 'node:http';
 import { getMetadataStorage } from 'class-validator';
 import * as artwork from '../../src/server/http/dto/artwork';
+import * as namedSets from '../../src/server/http/dto/named-sets';
 import * as people from '../../src/server/http/dto/people';
 import * as pictures from '../../src/server/http/dto/pictures';
 import * as pricing from '../../src/server/http/dto/pricing';
@@ -156,6 +157,8 @@ const SAMPLES: { readonly [dto: string]: object } = {
   RateDto: { from: 'GBP', to: 'USD', rate: '1.2', date: '2026-01-01', sure: true },
   PersonDto: { name: 'x', email: 'x@example.org', password: 'a password', currentPassword: 'x' },
   WorkspaceDto: { name: 'x', currency: 'GBP', country: 'GB' },
+  NamedSetDto: { kind: 'colors', name: 'x', content: { colors: [{ code: 'a', name: 'A', hex: '#000000' }] } },
+  SetNameDto: { name: 'x' },
   CopyDto: { title: 'x', blankId: 'nosuch' },
   SplitDto: { variantKeys: [], title: 'x' },
   NewProductDto: { blankId: 'nosuch', title: 'x', variants: [{ key: 'a=b', sku: 'x', retailMinor: 1 }] },
@@ -194,6 +197,7 @@ const SAMPLES: { readonly [dto: string]: object } = {
 
 const CLASSES: { readonly [name: string]: unknown } = {
   ...artwork,
+  ...namedSets,
   ...people,
   ...pictures,
   ...pricing,

@@ -5,7 +5,14 @@ import type { Layer } from '@/core/document/document';
 import { findArtwork, uploadArtwork } from '@/server/artwork/artwork';
 import { deriveArtwork } from '@/server/artwork/derive';
 import { askToLookAgain } from '@/server/artwork/ingest.job';
-import { browseArtwork, changeArtwork, deleteArtwork, usesOfArtwork } from '@/server/artwork/library';
+import {
+  browseArtwork,
+  changeArtwork,
+  deleteArtwork,
+  dropDeletedArtwork,
+  restoreArtwork,
+  usesOfArtwork,
+} from '@/server/artwork/library';
 import { askToReplace, previewReplacement, replaceEverywhere } from '@/server/artwork/replace';
 import { readBlob } from '@/server/blobs/blobs';
 import { acceptancesOf, acceptFinding, findingsOf, judge, withdrawAcceptance } from '@/server/findings/findings';
@@ -14,6 +21,7 @@ import { requestSend } from '@/server/listings/listings';
 import type { Actor } from '@/server/people/people';
 import { loadBundle } from '@/server/products/bundle';
 import { patchProduct } from '@/server/products/patch';
+import { askToUndoJob } from '@/server/products/undo-job';
 import { createProduct, findProduct } from '@/server/products/products';
 import { residentMb } from '@/server/processes/limits';
 import {
@@ -286,6 +294,57 @@ describe('the artwork of a workspace', () => {
     const unused = await bring(await boxed(64), 'unused.png');
     await deleteArtwork(world.ctx, actor, unused);
     await expect(findArtwork(world.ctx, actor.workspaceId, unused)).rejects.toMatchObject({ code: 'not-found' });
+    const there = async () => (await find('unused')).artwork.map((one) => one.id);
+    expect(await there()).toEqual([]);
+    await expect(restoreArtwork(world.ctx, stranger, unused)).rejects.toMatchObject({ code: 'not-found' });
+    expect(await there()).toEqual([]);
+    expect(await restoreArtwork(world.ctx, actor, unused)).toMatchObject({ id: unused, state: 'ready' });
+    expect(await there()).toEqual([unused]);
+  });
+
+  it('is gone for good 30 days after it was deleted, and not a day before', async () => {
+    const id = await bring(await boxed(66), 'old.png');
+    await deleteArtwork(world.ctx, actor, id);
+    const age = (days: number) =>
+      world.ctx.db.run('UPDATE artwork SET deleted_at = UTC_TIMESTAMP(3) - INTERVAL ? DAY WHERE id = ?', [days, id]);
+    await age(29);
+    await dropDeletedArtwork(world.ctx);
+    expect(await world.ctx.db.row('SELECT id FROM artwork WHERE id = ?', [id])).not.toBeNull();
+    await age(31);
+    expect(await dropDeletedArtwork(world.ctx)).toBe(1);
+    await expect(restoreArtwork(world.ctx, actor, id)).rejects.toMatchObject({ code: 'not-found' });
+  });
+
+  it('that was replaced everywhere is put back by one step, but where somebody changed the same since', async () => {
+    const [old, by] = [
+      await bring(await boxed(900, '#993311'), 'old.png'),
+      await bring(await boxed(880, '#119933'), 'by.png'),
+    ];
+    const [left, touched] = [
+      await teeWith({ ring: layerOf(old, geometryId()) }),
+      await teeWith({ ring: layerOf(old, geometryId()) }),
+    ];
+    const { jobId } = await askToReplace(world.ctx, actor, old, by);
+    await expect(askToUndoJob(world.ctx, actor, jobId)).rejects.toMatchObject({ code: 'job-not-undoable' });
+    await runJobs(world.ctx);
+    const third = await bring(await boxed(870, '#111199'), 'third.png');
+    const { revision } = await findProduct(world.ctx, actor.workspaceId, touched);
+    await patchProduct(world.ctx, actor, touched, revision, [
+      { op: 'replace', path: '/areas/main.front/layers/ring/artworkId', value: third },
+    ]);
+    const stranger = await makeActor(world.ctx);
+    await expect(askToUndoJob(world.ctx, stranger, jobId)).rejects.toMatchObject({ code: 'not-found' });
+    const undo = await askToUndoJob(world.ctx, actor, jobId);
+    await runJobs(world.ctx);
+    expect(await jobOf(world.ctx, actor, undo.jobId)).toMatchObject({
+      state: 'done',
+      result: { products: 1, kept: 1 },
+    });
+    const artworkOn = async (id: string) => {
+      const layer = (await findProduct(world.ctx, actor.workspaceId, id)).document.areas['main.front']!.layers.ring!;
+      return layer.kind === 'artwork' ? layer.artworkId : null;
+    };
+    expect([await artworkOn(left), await artworkOn(touched)]).toEqual([old, third]);
   });
 
   it('is replaced everywhere after a preview, each product with a revision of its own', async () => {
@@ -318,7 +377,7 @@ describe('the artwork of a workspace', () => {
         },
       },
     }) as typeof world.ctx.pools;
-    await expect(replaceEverywhere({ ...world.ctx, pools }, actor, large, small)).rejects.toThrow('gone');
+    await expect(replaceEverywhere({ ...world.ctx, pools }, actor, large, small, 'test')).rejects.toThrow('gone');
     await runJobs(world.ctx);
     expect(await jobOf(world.ctx, actor, jobId)).toMatchObject({ state: 'done', result: { products: 1 } });
     for (const id of products) {
@@ -328,7 +387,9 @@ describe('the artwork of a workspace', () => {
     }
     expect(await ids(products[0]!)).toContain('replaced-smaller:ring');
     await deleteArtwork(world.ctx, actor, large);
-    await expect(replaceEverywhere(world.ctx, actor, small, small)).rejects.toMatchObject({ code: 'replace-itself' });
+    await expect(replaceEverywhere(world.ctx, actor, small, small, 'test')).rejects.toMatchObject({
+      code: 'replace-itself',
+    });
   });
 });
 

@@ -164,6 +164,13 @@ export function geometryIdFor(area: Area, values: OptionValues): string | null {
 export const colorOption = (blank: Pick<Blank, 'options'>): Option | null =>
   blank.options.find((option) => option.values.some((value) => value.hex !== null)) ?? null;
 
+/** The code of the option that holds sizes, in every partner's catalog. */
+export const SIZE_OPTION = 'size';
+
+/** The option whose values are sizes, or null for a blank that comes in one size. */
+export const sizeOption = (blank: Pick<Blank, 'options'>): Option | null =>
+  blank.options.find(({ code }) => code === SIZE_OPTION) ?? null;
+
 /** What a person calls a print area: `Front`, and in a gift set with its piece, `Towel face`. */
 export function areaTitle(blank: Pick<Blank, 'pieces'>, area: Pick<Area, 'name' | 'pieceCode'>): string {
   const piece = blank.pieces.length > 1 ? blank.pieces.find((one) => one.code === area.pieceCode) : undefined;

@@ -11,6 +11,7 @@ import {
   type Blank,
   type BlankVariant,
   type PriceList,
+  sizeOption,
 } from './blank';
 import { colorDifference, labOf } from './families';
 import { compareSizes } from './size-order';
@@ -73,13 +74,12 @@ function row(label: string, values: readonly (Value | null)[]): ComparedRow {
   return { label, cells, differs: new Set(cells.map((cell) => cell?.text ?? '')).size > 1 };
 }
 
-const sizeNames = (blank: Blank): string[] =>
-  blank.options.find((option) => option.code === 'size')?.values.map((value) => value.name) ?? [];
+const sizeNames = (blank: Blank): string[] => sizeOption(blank)?.values.map((value) => value.name) ?? [];
 
 function variantsOfSize(blank: Blank, size: string | null): BlankVariant[] {
   const able = blank.variants.filter((variant) => !variant.ended);
   if (size === null) return able;
-  const code = blank.options.find((o) => o.code === 'size')?.values.find((value) => value.name === size)?.code;
+  const code = sizeOption(blank)?.values.find((value) => value.name === size)?.code;
   return code === undefined ? [] : able.filter((variant) => variant.values.size === code);
 }
 

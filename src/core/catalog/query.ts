@@ -57,6 +57,8 @@ export function parseQuery(params: URLSearchParams, currency: string, country: s
     landedMinMinor: amount('min'),
     landedMaxMinor: amount('max'),
     inStock: params.get('stock') === 'yes',
+    favorite: params.get('favorite') === 'yes',
+    used: params.get('used') === 'yes',
     country: to,
     items: whole(params, 'items', 1, MAX_ITEMS) ?? 1,
     sort: sort as ShelfSort,
@@ -78,6 +80,8 @@ export function queryParams(query: ShelfQuery, currency: string, country: string
   put('min', query.landedMinMinor === null ? null : formatAmount(money(query.landedMinMinor, currency)));
   put('max', query.landedMaxMinor === null ? null : formatAmount(money(query.landedMaxMinor, currency)));
   put('stock', query.inStock ? 'yes' : null);
+  put('favorite', query.favorite ? 'yes' : null);
+  put('used', query.used ? 'yes' : null);
   put('to', query.country === country ? null : query.country);
   put('items', query.items === 1 ? null : String(query.items));
   put('sort', query.sort === (query.text ? 'match' : EMPTY_QUERY.sort) ? null : query.sort);

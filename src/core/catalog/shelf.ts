@@ -92,6 +92,9 @@ export interface ShelfQuery {
   readonly landedMinMinor: number | null;
   readonly landedMaxMinor: number | null;
   readonly inStock: boolean;
+  /** Only blanks that the workspace has marked, or that one of its products is on. */
+  readonly favorite: boolean;
+  readonly used: boolean;
   /** Destination, ISO 3166 alpha-2, and how many same items go in one parcel. */
   readonly country: string;
   readonly items: number;
@@ -130,6 +133,8 @@ export function rankBlanks(
 /** A blank that was found, with its costs in the asking currency. Of the variants that fit the query the cheapest counts. */
 export interface ShelfRow {
   readonly blank: ShelfBlank;
+  /** Whether the workspace has marked it. */
+  readonly favorite: boolean;
   /** What the partner takes at the least for making one, with one area printed and its discount taken off. */
   readonly costMinor: number;
   /** The same in the partner's currency. */
@@ -162,6 +167,8 @@ export interface ShelfFacets {
   readonly areas: readonly FacetValue[];
   readonly making: readonly FacetValue[];
   readonly inStock: number;
+  readonly favorite: number;
+  readonly used: number;
 }
 
 export interface ShelfAnswer {
@@ -184,6 +191,8 @@ export const EMPTY_QUERY: ShelfQuery = {
   landedMinMinor: null,
   landedMaxMinor: null,
   inStock: false,
+  favorite: false,
+  used: false,
   country: 'GB',
   items: 1,
   sort: 'landed',

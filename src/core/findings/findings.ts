@@ -3,7 +3,7 @@ import { layerTitle, type Layer, type ProductDocument } from '../document/docume
 import type { Geometry } from '../geometry/area';
 import type { Box } from '../geometry/box';
 import { layerMatrix } from '../geometry/fit';
-import { chosenColors, chosenGeometryIds } from '../listing/form';
+import { chosenColors, chosenGeometryIds } from '../document/chosen';
 import { inOrder } from '../order/order';
 import { layerAspect } from '../print/plan';
 import { groundsOf } from './contrast';

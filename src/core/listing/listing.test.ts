@@ -13,7 +13,8 @@ import { syncState } from '../sync/state';
 import { skuFor } from '../variants/sku';
 import { tierName, tiersOf } from '../variants/tiers';
 import { OWN_FORM } from './picture-form';
-import { chosenColors, chosenGeometryIds, listingForm, outOfSale } from './form';
+import { chosenColors, chosenGeometryIds } from '../document/chosen';
+import { listingForm, outOfSale } from './form';
 import { baseOutlet, type Outlet } from '../pricing/outlet';
 import { priceVariant } from '../pricing/plan';
 

@@ -5,7 +5,8 @@ import { planSheet, RENDER_VERSION, sheetContent, type ArtworkSource, type Sheet
 import type { FabricColor } from '../shot/fabric';
 import type { ShotDocument } from '../shot/shot';
 import { contentHash } from './canonical';
-import { chosenColors, type WantedPicture } from './form';
+import { chosenColors } from '../document/chosen';
+import { type WantedPicture } from './form';
 import { ownEntry } from '../own-entry';
 
 /** Raised when the pixels that come out of the same shot and design change: old mock-ups are then made anew. */

@@ -1,4 +1,4 @@
-import { areaTitle, colorOption, parseVariantKey, type Blank } from '../catalog/blank';
+import { areaTitle, colorOption, parseVariantKey, SIZE_OPTION, type Blank } from '../catalog/blank';
 import { safeLine } from '../csv/safe';
 import type { PrintFilePlan } from './plan';
 import { ownEntry } from '../own-entry';
@@ -45,7 +45,7 @@ export function manifestEntry(blank: Blank, plan: PrintFilePlan, form: 'png' | '
     areaKey,
     geometryId,
     technique: geometry.technique,
-    sizes: names('size'),
+    sizes: names(SIZE_OPTION),
     colors: names(color?.code),
     skus: blank.variants.filter((variant) => keys.has(variant.key)).map((variant) => variant.partnerSku),
     widthMm: geometry.widthMm,

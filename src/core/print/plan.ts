@@ -6,7 +6,7 @@ import { layerMatrix } from '../geometry/fit';
 import { chain, scaling, translation, type Matrix } from '../geometry/matrix';
 import type { Lettering } from '../lettering/text';
 import { contentHash } from '../listing/canonical';
-import { chosenGeometryIds } from '../listing/form';
+import { chosenGeometryIds } from '../document/chosen';
 import { inOrder } from '../order/order';
 import { ornamentByCode } from '../ornaments/ornaments';
 import { ownEntry } from '../own-entry';

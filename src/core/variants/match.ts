@@ -1,4 +1,4 @@
-import type { Blank } from '../catalog/blank';
+import { SIZE_OPTION, type Blank } from '../catalog/blank';
 import { variantName } from './tiers';
 import { ownEntry } from '../own-entry';
 
@@ -49,7 +49,7 @@ const plain = (text: string): string =>
 /** Other ways to write a value of an option, in plain words; the longest first, so that `x large` is not read as `large`. */
 function spellings(optionCode: string, name: string, code: string): string[] {
   const words = new Set([plain(name), plain(code)]);
-  if (optionCode === 'size') {
+  if (optionCode === SIZE_OPTION) {
     for (const group of SIZE_WORDS)
       if (group.includes(plain(name)) || group.includes(plain(code))) for (const word of group) words.add(word);
     // `11 oz` is written `11oz` as well, `18 × 24 in` as `18x24`.

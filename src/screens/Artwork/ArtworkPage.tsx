@@ -2,13 +2,15 @@
 
 import { Upload as UploadIcon } from 'lucide-react';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { useDropzone } from 'react-dropzone';
 import { toast } from '@/ui/toast';
 import { Alert } from '@/ui/Alert';
-import { call, upload } from '@/ui/api';
+import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { useEvents } from '@/ui/events';
-import { readyArtwork } from '../ready-artwork';
+import { useFileDrop } from '@/ui/use-file-drop';
+import type { Looked } from '../ready-artwork';
+import { UploadList } from '../UploadList';
+import { useUploads } from '../use-uploads';
 import { Details } from './Details';
 import type { ArtworkData, ArtworkList } from './load';
 import { ArtworkGrid } from './ArtworkGrid';
@@ -31,7 +33,6 @@ export function ArtworkPage({ list: first, words: firstWords, tag: firstTag, sor
   const [sort, setSort] = useState(firstSort);
   const [picked, setPicked] = useState<ReadonlySet<string>>(new Set());
   const [chosen, setChosen] = useState<string | null>(first.artwork[0]?.id ?? null);
-  const [sending, setSending] = useState<readonly { name: string; share: number; error: string | null }[]>([]);
   const query = new URLSearchParams({
     ...(words ? { q: words } : {}),
     ...(tag ? { tag } : {}),
@@ -57,36 +58,32 @@ export function ArtworkPage({ list: first, words: firstWords, tag: firstTag, sor
     const next = await call<ArtworkList>('GET', `/artwork?${query}&offset=${list.artwork.length}`);
     setList((before) => ({ ...next, artwork: [...before.artwork, ...next.artwork] }));
   };
-  const take = async (file: File) => {
-    const change = (part: { share?: number; error?: string }) =>
-      setSending((all) => all.map((one) => (one.name === file.name ? { ...one, ...part } : one)));
-    setSending((all) => [...all.filter((one) => one.name !== file.name), { name: file.name, share: 0, error: null }]);
-    try {
-      const { id } = await upload<{ id: string }>(`/artwork?name=${encodeURIComponent(file.name)}`, file, (share) =>
-        change({ share }),
-      );
-      await readyArtwork(id);
-      setSending((all) => all.filter((one) => one.name !== file.name));
-      setChosen(id);
-      await load();
-    } catch (error) {
-      change({ error: (error as Error).message });
-    }
-  };
-  const { getRootProps, getInputProps, open, isDragActive } = useDropzone({
-    onDrop: (files) => files.forEach((file) => void take(file)),
-    noClick: true,
-    noKeyboard: true,
+  const uploads = useUploads(({ id }: Looked & { readonly id: string }) => {
+    setChosen(id);
+    void load();
   });
+  const { over, target } = useFileDrop(uploads.take);
+  const input = useRef<HTMLInputElement>(null);
   const item = list.artwork.find((one) => one.id === chosen) ?? null;
 
   return (
     <div
-      {...getRootProps()}
+      {...target}
       className="h-full grid grid-cols-[minmax(0,1fr)_356px] max-[900px]:h-auto max-[900px]:grid-cols-[minmax(0,1fr)]"
     >
       <section aria-label="Artwork" className="min-h-0 overflow-auto px-[18px] py-4">
-        <input {...getInputProps()} aria-label="Artwork files" />
+        <input
+          ref={input}
+          type="file"
+          multiple
+          className="hidden"
+          aria-label="Artwork files"
+          onChange={(e) => {
+            uploads.take([...(e.target.files ?? [])]);
+            // So that the same file can be uploaded again.
+            e.target.value = '';
+          }}
+        />
         <div className="flex items-baseline gap-4 flex-wrap">
           <h1 className="font-display text-[22px] font-semibold">Artwork</h1>
           <span className="text-small text-muted">
@@ -102,7 +99,7 @@ export function ArtworkPage({ list: first, words: firstWords, tag: firstTag, sor
             className="ml-auto w-64 rounded-paper border border-edge bg-sheet px-2 py-1.5 text-base"
           />
           <Select label="Sort" value={sort} choices={SORTS} onChange={setSort} />
-          <Button kind="primary" onClick={open}>
+          <Button kind="primary" onClick={() => input.current?.click()}>
             <UploadIcon size={15} aria-hidden className="mr-1.5 inline" />
             Upload artwork …
           </Button>
@@ -130,16 +127,7 @@ export function ArtworkPage({ list: first, words: firstWords, tag: firstTag, sor
           />
         )}
         {problem && <Alert className="mt-3">{problem}</Alert>}
-        {sending.map((one) => (
-          <p key={one.name} className={`mt-2 text-small ${one.error ? 'text-stop' : 'text-muted'}`} role="status">
-            {one.name}: {one.error ?? (one.share < 1 ? `${Math.round(one.share * 100)} %` : '◔ being processed')}{' '}
-            {one.error && (
-              <Button kind="quiet" onClick={() => setSending((all) => all.filter((other) => other !== one))}>
-                Dismiss
-              </Button>
-            )}
-          </p>
-        ))}
+        <UploadList uploads={uploads} className="mt-3 max-w-lg" />
         {list.artwork.length === 0 ? (
           <p className="mt-10 max-w-prose text-muted">
             {words || tag
@@ -151,7 +139,7 @@ export function ArtworkPage({ list: first, words: firstWords, tag: firstTag, sor
             items={list.artwork}
             chosen={chosen}
             picked={picked}
-            dim={isDragActive}
+            dim={over}
             onChoose={setChosen}
             onPick={(id) =>
               setPicked((all) => new Set(all.has(id) ? [...all].filter((one) => one !== id) : [...all, id]))

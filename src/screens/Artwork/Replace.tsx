@@ -1,12 +1,15 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { toast } from '@/ui/toast';
 import type { Finding } from '@/core/findings/finding';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
+import { queries } from '@/ui/queries';
 import { Sheet } from '@/ui/Sheet';
+import { saidWithUndo } from '@/ui/with-undo';
 import type { ArtworkItem } from './load';
 import { jobDone } from '../job-done';
 import { isLight, sizeLine } from './view';
@@ -17,6 +20,14 @@ interface ReplacedIn {
   readonly layers: number;
   readonly comes: readonly Finding[];
   readonly goes: readonly Finding[];
+}
+
+/** Puts the old artwork back in all products where nobody has changed it since. */
+async function undoReplacement(jobId: string): Promise<void> {
+  const undo = await call<{ jobId: string }>('POST', `/jobs/${jobId}/undo`);
+  const { products, kept } = await jobDone<{ products: number; kept: number }>(undo.jobId);
+  const stays = kept === 0 ? '' : ` ${kept === 1 ? '1 was' : `${kept} were`} changed since and stay as they are.`;
+  toast(`Undone in ${products === 1 ? '1 product' : `${products} products`}.${stays}`);
 }
 
 /** Puts another artwork in the place of one in all products, after showing what that changes. */
@@ -33,26 +44,19 @@ export function Replace({
 }) {
   const others = all.filter((other) => other.id !== item.id && other.state === 'ready');
   const [by, setBy] = useState<string | null>(null);
-  const [preview, setPreview] = useState<{ by: string; total: number; products: readonly ReplacedIn[] } | null>(null);
   const [error, setError] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
-  useEffect(() => {
-    if (by === null) return;
-    let current = true;
-    call<{ total: number; products: ReplacedIn[] }>('GET', `/artwork/${item.id}/replacement?with=${by}`).then(
-      (answer) => {
-        if (!current) return;
-        setPreview({ by, ...answer });
-        setError(null);
-      },
-      (e: Error) => current && setError(e.message),
-    );
-    return () => {
-      current = false;
-    };
-  }, [item.id, by]);
+  const { data: preview, error: unread } = useQuery(
+    {
+      queryKey: ['artwork', item.id, 'replacement', by],
+      queryFn: () =>
+        call<{ total: number; products: ReplacedIn[] }>('GET', `/artwork/${item.id}/replacement?with=${by}`),
+      enabled: by !== null,
+    },
+    queries(),
+  );
   const chosen = others.find((other) => other.id === by);
-  const shown = preview?.by === by ? preview!.products : null;
+  const shown = preview?.products ?? null;
   const total = preview?.total ?? 0;
   const products = (n: number) => (n === 1 ? '1 product' : `${n} products`);
   const replace = async () => {
@@ -60,7 +64,7 @@ export function Replace({
     try {
       const { jobId } = await call<{ jobId: string }>('POST', `/artwork/${item.id}/replacement`, { with: by });
       const done = await jobDone<{ products: number }>(jobId);
-      toast(`Replaced in ${products(done.products)}. Each can undo it.`);
+      saidWithUndo(`Replaced in ${products(done.products)}.`, () => undoReplacement(jobId));
       onDone();
     } catch (e) {
       setError((e as Error).message);
@@ -69,7 +73,7 @@ export function Replace({
   };
   return (
     <Sheet open onClose={onClose} title={`Replace ${item.name} everywhere`} wide>
-      {error && <Alert className="mb-3">{error}</Alert>}
+      {(error ?? unread) && <Alert className="mb-3">{error ?? unread!.message}</Alert>}
       <p className="text-small text-muted">
         Choose what comes in its place; it stands where the old one stood, as wide.
       </p>

@@ -5,6 +5,7 @@ import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { TextField } from '@/ui/Field';
 import { toast } from '@/ui/toast';
+import { saidWithUndo } from '@/ui/with-undo';
 import { count } from '../count';
 import type { ArtworkItem } from './load';
 import { changedTags, readTags } from './view';
@@ -33,9 +34,8 @@ export function TagMany({
     try {
       await put(wanted);
       setTyped('');
-      toast(`${tags.join(', ')}: ${way === 'add' ? 'added to' : 'removed from'} ${count(items.length, 'file')}.`, {
-        action: { label: 'Undo', onClick: () => void put(before).catch((e: Error) => toast.error(e.message)) },
-      });
+      const did = way === 'add' ? 'added to' : 'removed from';
+      saidWithUndo(`${tags.join(', ')}: ${did} ${count(items.length, 'file')}.`, () => put(before));
     } catch (error) {
       toast.error((error as Error).message);
     }

@@ -9,7 +9,7 @@ import { Places } from './Places';
 
 /** What someone else changed meanwhile, beside what is changed here; nothing is lost before one is chosen. */
 export function CollisionSheet() {
-  const { state, session, data } = useDesk();
+  const { state, session, data } = useDesk('state', 'session', 'data');
   const who = state.collisionBy === data.personName ? 'You' : (state.collisionBy ?? 'Someone');
   const [busy, setBusy] = useState(false);
   const choose = async (choice: Side) => {

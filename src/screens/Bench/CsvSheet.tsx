@@ -37,7 +37,7 @@ export function CsvSheet<C extends { readonly line: number }>({
   rowOf: (change: C) => readonly ReactNode[];
   apply: (changes: readonly C[]) => void;
 }) {
-  const { data, session } = useDesk();
+  const { data, session } = useDesk('data', 'session');
   const [preview, setPreview] = useState<Preview<C> | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const url = `/api/v1/products/${data.product.id}/${path}`;

@@ -1,10 +1,12 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { documentBefore } from '@/bench/rewind';
 import type { Operation } from '@/core/document/patch';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
+import { queries } from '@/ui/queries';
 import { Button } from '@/ui/Button';
 import { Sheet } from '@/ui/Sheet';
 import { useDesk } from './desk';
@@ -21,19 +23,23 @@ interface RevisionView {
 
 /** Who changed what when, and the way back to any of it. Going back is an edit like any other: it can be undone. */
 export function HistorySheet({ open, onClose }: { open: boolean; onClose: () => void }) {
-  const { data, session, state, edit } = useDesk();
-  const [rows, setRows] = useState<readonly RevisionView[] | null>(null);
-  const [error, setError] = useState<string | null>(null);
-  useEffect(() => {
-    if (!open) return;
-    void session
-      .flush()
-      .then(() => call<{ revisions: RevisionView[] }>('GET', `/products/${data.product.id}/revisions`))
-      .then(
-        (answer) => setRows(answer.revisions),
-        (e: Error) => setError(e.message),
-      );
-  }, [open, session, data.product.id, state.revision]);
+  const { data, session, edit } = useDesk('data', 'session', 'edit');
+  const { id } = data.product;
+  const [problem, setProblem] = useState<string | null>(null);
+  const { data: rows, error } = useQuery(
+    {
+      queryKey: ['product', id, 'revisions'],
+      // What is typed is saved first: it is part of the history.
+      queryFn: () =>
+        session
+          .flush()
+          .then(() => call<{ revisions: RevisionView[] }>('GET', `/products/${id}/revisions`))
+          .then(({ revisions }) => revisions),
+      enabled: open,
+      refetchOnMount: 'always',
+    },
+    queries(),
+  );
   const goBack = (index: number) => {
     const row = rows![index]!;
     try {
@@ -42,12 +48,12 @@ export function HistorySheet({ open, onClose }: { open: boolean; onClose: () => 
       );
       onClose();
     } catch {
-      setError('Something was changed in between. Close this and open it again.');
+      setProblem('Something was changed in between. Close this and open it again.');
     }
   };
   return (
     <Sheet open={open} onClose={onClose} title="History" wide>
-      {error && <Alert className="mb-3">{error}</Alert>}
+      {(problem ?? error) && <Alert className="mb-3">{problem ?? error!.message}</Alert>}
       {rows?.length === 0 && <p className="text-muted">Nothing was changed yet.</p>}
       <ol className="max-h-[60vh] overflow-auto">
         {rows?.map((row, index) => (

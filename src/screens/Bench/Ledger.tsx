@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { countryName } from '@/core/country-names';
 import { colorOption, parseVariantKey } from '@/core/catalog/blank';
 import { isTypicaError } from '@/core/errors';
-import { termsFor } from '@/core/pricing/plan';
+import { termsFor, type PricedVariant } from '@/core/pricing/plan';
 import { variantName } from '@/core/variants/tiers';
 import { ownEntry } from '@/core/own-entry';
 import { Button } from '@/ui/Button';
@@ -13,16 +13,31 @@ import { Select } from '@/ui/Select';
 import { destinationChoices } from '../countries';
 import { useDesk, type Desk } from './desk';
 import { ledgerEntries } from './ledger';
+import { usePrices } from './Price/priced';
+import type { PriceWorld } from './Price/prices';
 import { calendarDay } from '@/ui/when';
 
 const TONE = { plain: '', good: 'text-kept', bad: 'text-stop' } as const;
 
 /** The strip of money: from price to what is left for the variant, store and destination in view. */
 export function Ledger() {
-  const desk = useDesk();
-  const { data, store, variant, priced, country, goTo, part } = desk;
+  const desk = useDesk(
+    'data',
+    'store',
+    'variant',
+    'country',
+    'goTo',
+    'part',
+    'setVariant',
+    'setStore',
+    'setCountry',
+    'priceable',
+    'color',
+  );
+  const { data, store, variant, country, goTo, part } = desk;
+  const { priced, pricesAt } = usePrices();
   const entry = priced.find((p) => p.key === variant);
-  const ledger = entry ? atDestination(desk, entry) : null;
+  const ledger = entry ? atDestination(desk, entry, pricesAt(store).world) : null;
   // In a narrow window the price and what is left of it stay in view; the rest is one tap away.
   const [open, setOpen] = useState(false);
   const away = open ? '' : 'max-[900px]:hidden';
@@ -148,23 +163,25 @@ export function Ledger() {
 }
 
 /** Chosen variants of the color in view. */
-function ledgerVariants({ data, doc, color }: Desk): string[] {
+function ledgerVariants({ data, priceable, color }: Pick<Desk, 'data' | 'priceable' | 'color'>): string[] {
   const option = colorOption(data.blank);
   return data.blank.variants
     .filter(
       (v) =>
-        Object.hasOwn(doc.variants, v.key) &&
+        Object.hasOwn(priceable.variants, v.key) &&
         (!option || color === null || ownEntry(parseVariantKey(v.key), option.code) === color),
     )
     .map((v) => v.key);
 }
 
 /** The ledger at the destination in view; the price is the one solved for where the store sells. */
-function atDestination(desk: Desk, entry: Desk['priced'][number]) {
-  const { doc, store, country, pricesAt } = desk;
-  const { world } = pricesAt(store);
+function atDestination(
+  { priceable, country }: Pick<Desk, 'priceable' | 'country'>,
+  entry: PricedVariant,
+  world: PriceWorld,
+) {
   try {
-    return ledgerEntries(entry, termsFor(doc, entry.key, world, country));
+    return ledgerEntries(entry, termsFor(priceable, entry.key, world, country));
   } catch (error) {
     if (isTypicaError(error)) return null;
     throw error;

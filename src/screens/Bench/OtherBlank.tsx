@@ -29,7 +29,7 @@ const SHOWN = 8;
 
 /** Puts the design of this product on another blank: first which, then what fits there, then a new product. */
 export function OtherBlank({ onClose }: { onClose: () => void }) {
-  const { data, session } = useDesk();
+  const { data, session } = useDesk('data', 'session');
   const router = useRouter();
   const [preview, setPreview] = useState<Preview | null>(null);
   const [problem, setProblem] = useState<string | null>(null);

@@ -7,7 +7,7 @@ import { differing, placeName, placeValue } from './place-name';
 
 /** Places in a product with what is there now beside what one wants there; where texts differ is marked. */
 export function Places({ places, yours }: { places: readonly (PatchConflict & { label?: string })[]; yours: string }) {
-  const { doc } = useDesk();
+  const { doc } = useDesk('doc');
   const valueOf = (path: string, value: unknown) => placeValue(path, value, doc.price.currency);
   return (
     <div className="max-h-[50vh] overflow-auto mb-4">

@@ -7,6 +7,7 @@ import type { PricedVariant } from '@/core/pricing/plan';
 import { sameJson } from '@/core/json/bounds';
 import { Button } from '@/ui/Button';
 import { useDesk } from './desk';
+import { usePrices } from './Price/priced';
 import { aimText } from './Price/prices';
 
 interface Seen {
@@ -29,7 +30,8 @@ export function moveWords(before: PricedVariant, now: PricedVariant): string | n
 
 /** A quiet line when a change elsewhere on the bench moved the price in the ledger. */
 export function PriceMoved() {
-  const { doc, store, variant, priced, part, session } = useDesk();
+  const { priceable: doc, store, variant, part, session } = useDesk('priceable', 'store', 'variant', 'part', 'session');
+  const { priced } = usePrices();
   const one = priced.find(({ key }) => key === variant);
   const [seen, setSeen] = useState<Seen>({ doc, storeId: store?.id ?? null, one });
   const [says, setSays] = useState<string | null>(null);

@@ -1,7 +1,7 @@
 'use client';
 
 import { Ellipsis } from 'lucide-react';
-import dynamic from 'next/dynamic';
+import { later } from '@/ui/later';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { ActionMenu } from '@/ui/ActionMenu';
@@ -9,11 +9,11 @@ import { toast } from '@/ui/toast';
 import { archive, duplicate, remove } from '../product-actions';
 import { useDesk } from './desk';
 
-const OtherBlank = dynamic(() => import('./OtherBlank').then((part) => part.OtherBlank));
+const OtherBlank = later(() => import('./OtherBlank').then((part) => part.OtherBlank));
 
 /** What can be done with the product as a whole. */
 export function ProductMenu() {
-  const { data, doc, session } = useDesk();
+  const { data, doc, session } = useDesk('data', 'doc', 'session');
   const router = useRouter();
   const [moving, setMoving] = useState(false);
   const product = { id: data.product.id, title: doc.words.base.title.trim() || 'Untitled' };

@@ -1,28 +1,30 @@
 'use client';
 
 import { Maximize2 } from 'lucide-react';
-import dynamic from 'next/dynamic';
+import { later, laterInBrowser } from '@/ui/later';
 import { useState } from 'react';
 import { colorOption } from '@/core/catalog/blank';
-import { chosenColors } from '@/core/listing/form';
+import { chosenColors } from '@/core/document/chosen';
 import { Button } from '@/ui/Button';
 import { IconButton } from '@/ui/IconButton';
 import { Select } from '@/ui/Select';
 import { useDesk } from './desk';
-import { FindingList } from './Findings/FindingList';
 import { ColorSteps } from './Proof/ColorSteps';
-import { ProofCanvas } from './Proof/ProofCanvas';
 import { TurnControls } from './Proof/TurnControls';
 
-const PrintFilesSheet = dynamic(() => import('./PrintFilesSheet').then((m) => m.PrintFilesSheet));
-const MiniSheet = dynamic(() => import('./Artwork/MiniSheet').then((m) => m.MiniSheet));
-const ColorsSheet = dynamic(() => import('./Proof/ColorsSheet').then((m) => m.ColorsSheet));
-const LargeProof = dynamic(() => import('./Proof/LargeProof').then((m) => m.LargeProof));
+// Both show what a worker has found or drawn: they come while it begins.
+const FindingList = laterInBrowser(() => import('./Findings/FindingList').then((m) => m.FindingList));
+const PriceProblem = laterInBrowser(() => import('./PriceProblem').then((m) => m.PriceProblem));
+const ProofCanvas = laterInBrowser(() => import('./Proof/ProofCanvas').then((m) => m.ProofCanvas));
+const PrintFilesSheet = later(() => import('./PrintFilesSheet').then((m) => m.PrintFilesSheet));
+const MiniSheet = later(() => import('./Artwork/MiniSheet').then((m) => m.MiniSheet));
+const ColorsSheet = later(() => import('./Proof/ColorsSheet').then((m) => m.ColorsSheet));
+const LargeProof = later(() => import('./Proof/LargeProof').then((m) => m.LargeProof));
 
 /** The proof: the product as it is now on the color in view, and what the checks say. */
 export function ProofRail({ open, onClose }: { open: boolean; onClose: () => void }) {
-  const desk = useDesk();
-  const { data, doc, color, setColor, proof } = desk;
+  const desk = useDesk('data', 'designed', 'color', 'setColor', 'proof', 'areaKey', 'geometryId', 'goTo');
+  const { data, designed: doc, color, setColor, proof } = desk;
   const [filesOpen, setFilesOpen] = useState(false);
   const { shot } = proof;
   const values = colorOption(data.blank)?.values ?? [];
@@ -114,9 +116,7 @@ export function ProofRail({ open, onClose }: { open: boolean; onClose: () => voi
         </Button>
       </div>
       <FindingList />
-      {desk.priceProblem && (
-        <p className="text-small text-stop border-l-[3px] border-stop pl-2 mt-2">{desk.priceProblem}</p>
-      )}
+      <PriceProblem />
       {proof.open === 'colors' && <ColorsSheet />}
       {proof.open === 'large' && <LargeProof />}
       {filesOpen && <PrintFilesSheet open onClose={() => setFilesOpen(false)} />}

@@ -34,7 +34,7 @@ const COMFORT = new Map<SessionState['save'], string>([
 
 /** Whether all is saved, in two or three words. */
 export function SaveState() {
-  const { state } = useDesk();
+  const { state } = useDesk('state');
   return (
     <span
       role="status"
@@ -48,7 +48,7 @@ export function SaveState() {
 
 /** What stands in the way of saving, and what could not be kept. */
 export function SaveTrouble() {
-  const { state, session } = useDesk();
+  const { state, session } = useDesk('state', 'session');
   const comfort = COMFORT.get(state.save);
   return (
     <>

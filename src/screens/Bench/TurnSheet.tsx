@@ -7,7 +7,7 @@ import { Places } from './Places';
 
 /** Asks before undoing or redoing writes over what somebody else has set since. */
 export function TurnSheet() {
-  const { state, session } = useDesk();
+  const { state, session } = useDesk('state', 'session');
   const { question } = state;
   const verb = question?.way === 'redo' ? 'Redo' : 'Undo';
   return (

@@ -1,85 +1,121 @@
 'use client';
 
 import { createContext, useContext } from 'react';
+import type { StoreApi } from 'zustand/vanilla';
+import { useStore } from 'zustand/react';
+import { useShallow } from 'zustand/react/shallow';
 import type { LivePlacement } from '@/bench/live';
 import type { BenchSession } from '@/bench/session';
 import type { SessionState } from '@/bench/session-types';
+import type { ArtworkSize } from '@/core/findings/finding';
 import type { ProductDocument } from '@/core/document/document';
-import type { PricedVariant } from '@/core/pricing/plan';
 import type { SetText } from '@/core/lettering/layout';
-import type { RateTable } from '@/core/pricing/rates';
 import type { ForeseenFinding } from './Findings/findings.worker';
-import type { Acceptances } from './Findings/use-findings';
-import type { BenchData, BenchStore } from './load';
-import type { ProofView } from './Proof/proof-view';
-import type { PricesAt } from './Price/prices';
-import type { Part } from './view';
+import type { BenchData, BenchShot, BenchStore } from './load';
+import type { ProofAsking, ProofView } from './Proof/proof-view';
+import type { Part } from './parts';
 
 export type BenchArtwork = BenchData['artworks'][number];
 export type BenchListing = BenchData['listings'][number];
 
-/** What is in view on the bench, and how it is changed. */
-export interface Desk {
+/** What the bench shows and what it is about: set by its actions, by the session and by what comes from the server. */
+export interface DeskFacts {
   readonly data: BenchData;
-  readonly session: BenchSession;
   readonly state: SessionState;
-  readonly live: LivePlacement;
-  readonly doc: ProductDocument;
-  readonly rates: RateTable;
-  readonly findings: readonly ForeseenFinding[];
-  readonly acceptances: Acceptances;
-  edit(label: string, change: (doc: ProductDocument) => ProductDocument, key?: string): void;
-
-  /** The proof: which shot is in view, and who draws it. */
-  readonly proof: ProofView;
-  /** Reads the blank's shots anew: one of the seller's own was made or deleted. */
-  reloadShots(): Promise<void>;
-
-  readonly part: Part;
-  goTo(part: Part): void;
   readonly artworks: readonly BenchArtwork[];
-  /** Sizes of the artworks that are ready, by id. */
-  readonly artworkSizes: ReadonlyMap<string, { readonly widthPx: number; readonly heightPx: number }>;
   /** Texts as they are set, by layer. */
   readonly letterings: { readonly [layerId: string]: SetText };
-  addArtwork(artwork: BenchArtwork): void;
-  readonly listings: readonly BenchListing[];
-  reloadListings(): void;
-
+  readonly findings: readonly ForeseenFinding[];
+  readonly part: Part;
   readonly areaKey: string;
-  readonly geometryId: string;
-  setArea(areaKey: string, geometryId?: string): void;
-  /** The selected layer that numbers speak of, and all that are selected with it. */
-  readonly selected: string | null;
+  /** The selected layers; numbers speak of the last. */
   readonly selection: readonly string[];
-  /** Selects one layer alone, or with `add` adds it or takes it out; null selects none. */
-  select(layerId: string | null, add?: boolean): void;
-
-  /** Color in view on surface and rail; null for a blank without colors. */
-  readonly color: string | null;
-  setColor(color: string): void;
-  /** Variant that the ledger speaks of; null when none is chosen. */
-  readonly variant: string | null;
-  setVariant(key: string): void;
-  /** Store in view, or null for none. */
-  readonly store: BenchStore | null;
-  setStore(id: string | null): void;
-  readonly country: string;
-  setCountry(country: string): void;
   /** Whether the Price part sets prices for all stores or for the store in view; kept while one goes from part to part. */
   readonly priceScope: 'base' | 'store';
-  setPriceScope(scope: 'base' | 'store'): void;
-  readonly priced: readonly PricedVariant[];
-  /** All chosen variants priced for a store, or for all stores (null); worked out once for each state of the product. */
-  pricesAt(store: BenchStore | null): PricesAt;
-  readonly priceProblem: string | null;
+  readonly country: string;
+  /** What was asked for in view; what is in view where it is not there any more is derived. */
+  readonly wish: {
+    readonly geometryId: string | null;
+    readonly color: string | null;
+    readonly variant: string | null;
+    readonly storeId: string | null;
+    readonly shot: { readonly id: string; readonly areaKey: string } | null;
+  };
+  readonly proofOpen: ProofView['open'];
 }
 
-export const DeskContext = createContext<Desk | null>(null);
+/** What follows from the facts; the same object as long as what it follows from is the same. */
+export interface DeskDerived {
+  readonly doc: ProductDocument;
+  /** The document as it was when its areas or variants last changed: for what words and prices are no matter to. */
+  readonly designed: ProductDocument;
+  /** The document as it was when its prices, areas or variants last changed. */
+  readonly priceable: ProductDocument;
+  /** Sizes of the artworks that are ready, by id. */
+  readonly artworkSizes: ReadonlyMap<string, { readonly widthPx: number; readonly heightPx: number }>;
+  /** What the checks know of the artworks, by id. */
+  readonly checkedSizes: { readonly [id: string]: ArtworkSize | undefined };
+  /** The revision that this tab's edits are made on, and whether all of them are saved. */
+  readonly revision: SessionState['revision'];
+  readonly save: SessionState['save'];
+  readonly selected: string | null;
+  /** Color in view on surface and rail; null for a blank without colors. */
+  readonly color: string | null;
+  /** Variant that the ledger speaks of; null when none is chosen. */
+  readonly variant: string | null;
+  readonly geometryId: string;
+  /** Store in view, or null for none. */
+  readonly store: BenchStore | null;
+  readonly asking: ProofAsking;
+  /** The proof: which shot is in view, and who draws it. */
+  readonly proof: ProofView;
+}
 
-/** The desk that the component lies on. */
-export function useDesk(): Desk {
-  const desk = useContext(DeskContext);
-  if (!desk) throw new Error('there is no bench around this');
-  return desk;
+export interface DeskActions {
+  readonly session: BenchSession;
+  readonly live: LivePlacement;
+  edit(label: string, change: (doc: ProductDocument) => ProductDocument, key?: string): void;
+  goTo(part: Part): void;
+  /** An artwork that is ready, new or known under its id. */
+  addArtwork(artwork: BenchArtwork): void;
+  setArea(areaKey: string, geometryId?: string): void;
+  /** Selects one layer alone, or with `add` adds it or takes it out; null selects none. */
+  select(layerId: string | null, add?: boolean): void;
+  setColor(color: string): void;
+  setVariant(key: string): void;
+  setStore(id: string | null): void;
+  setCountry(country: string): void;
+  setPriceScope(scope: 'base' | 'store'): void;
+  /** Puts in what was found or read outside of it. */
+  tell(facts: Partial<Pick<DeskFacts, 'state' | 'letterings' | 'findings' | 'part' | 'artworks'>>): void;
+  setShots(shots: readonly BenchShot[]): void;
+}
+
+/** What is in view on the bench, and how it is changed. */
+export type Desk = DeskFacts & DeskDerived & DeskActions;
+
+export const DeskContext = createContext<StoreApi<Desk> | null>(null);
+
+function useDeskStore(): StoreApi<Desk> {
+  const store = useContext(DeskContext);
+  if (!store) throw new Error('there is no bench around this');
+  return store;
+}
+
+/** Parts of the bench by name: what shows them is drawn anew when one of these changes, and not when others do. */
+export function useDesk<K extends keyof Desk>(...keys: readonly K[]): Pick<Desk, K> {
+  return useStore(
+    useDeskStore(),
+    useShallow((desk) => Object.fromEntries(keys.map((key) => [key, desk[key]])) as unknown as Pick<Desk, K>),
+  );
+}
+
+/** Something that is read off the bench: drawn anew when it differs. */
+export function useDeskOf<T>(read: (desk: Desk) => T): T {
+  return useStore(useDeskStore(), read);
+}
+
+/** The bench as it is when something is pressed: for what is done, not for what is shown. */
+export function useDeskNow(): () => Desk {
+  return useDeskStore().getState;
 }

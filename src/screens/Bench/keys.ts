@@ -2,14 +2,14 @@
 
 import { colorOption } from '@/core/catalog/blank';
 import { changeLayer, duplicateLayers, placeLayer, removeLayer, swapOrder } from '@/bench/placing';
-import { chosenColors } from '@/core/listing/form';
+import { chosenColors } from '@/core/document/chosen';
 import { inOrder } from '@/core/order/order';
 import { ownEntry } from '@/core/own-entry';
 import { usePageKeys } from '@/ui/keys';
-import type { Desk } from './desk';
+import { useDeskNow, type Desk } from './desk';
 import { placementInView } from './Artwork/placed';
 import { turned, turningSteps } from './Proof/view';
-import { PARTS } from './view';
+import { PARTS } from './parts';
 import { newId } from '@/ui/ids';
 
 export const KEY_LIST: readonly (readonly [string, string])[] = [
@@ -45,10 +45,11 @@ const onSurface = (): boolean => {
 const inField = (): boolean => document.activeElement?.closest('input, textarea, [contenteditable]') != null;
 
 /** The bench's keys. Each is also a visible control. */
-export function useBenchKeys(desk: Desk, showKeys: () => void): void {
+export function useBenchKeys(showKeys: () => void): void {
+  const now = useDeskNow();
   usePageKeys({
-    commands: (e) => command(desk, e),
-    singles: (e) => single(desk, e, showKeys),
+    commands: (e) => command(now(), e),
+    singles: (e) => single(now(), e, showKeys),
   });
 }
 

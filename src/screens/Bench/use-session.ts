@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { isUnsent, Keeper, KeptSessions, sessionLock } from '@/bench/kept';
+import type { Keeper } from '@/bench/kept';
 import { BenchSession } from '@/bench/session';
 import type { KeptSession, Newest } from '@/bench/session-types';
 import { onSignedIn } from '@/ui/signed-out';
@@ -36,7 +36,10 @@ interface Whose {
 }
 
 /** This tab's own id for a product: after a reload the same, in a copy of the tab another. */
-async function ownPlace({ personId, productId }: Whose): Promise<{ id: string; release: () => void }> {
+async function ownPlace(
+  { personId, productId }: Whose,
+  sessionLock: (id: string) => string,
+): Promise<{ id: string; release: () => void }> {
   const name = `typica-session:${personId}:${productId}`;
   const before = sessionStorage.getItem(name);
   const held = before ? await holdLock(sessionLock(before)) : null;
@@ -48,8 +51,10 @@ async function ownPlace({ personId, productId }: Whose): Promise<{ id: string; r
 
 /** Goes on with what this tab kept, and takes in what closed tabs left unsent, also those that are closed later. Gives what ends it. */
 async function goOn(session: BenchSession, place: Place, whose: Whose, signal: AbortSignal): Promise<() => void> {
+  // The browser's storage comes after the page: nothing on it waits for that.
+  const { isUnsent, Keeper, KeptSessions, sessionLock } = await import('@/bench/kept');
   const sessions = await KeptSessions.open();
-  const { id, release } = await ownPlace(whose);
+  const { id, release } = await ownPlace(whose, sessionLock);
   if (signal.aborted) {
     release();
     return () => {};

@@ -10,6 +10,7 @@ import { Areas } from './Areas';
 import { BlankPicture } from './BlankPicture';
 import { Costs, Shipping } from './Costs';
 import type { BlankData } from './load';
+import { Favorite } from './Favorite';
 import { MakeProduct } from './MakeProduct';
 import { SizeGuide } from './SizeGuide';
 import { SoldList } from './SoldList';
@@ -40,7 +41,10 @@ export function BlankPage(data: BlankData) {
         <header className="flex gap-6 pt-2 pb-5">
           <BlankPicture blank={pictured} color={pointed} size={188} className="shrink-0" />
           <div className="min-w-0">
-            <h1 className="font-display text-[26px] font-semibold leading-tight">{blank.name}</h1>
+            <span className="flex items-center gap-2">
+              <h1 className="font-display text-[26px] font-semibold leading-tight">{blank.name}</h1>
+              <Favorite blankId={blank.id} name={blank.name} on={data.favorite} />
+            </span>
             <p className="text-muted">
               {blank.partner.name}, made in {blank.makingDays.min}–{blank.makingDays.max} days, sent from{' '}
               {countryName(blank.shipsFrom)}, {stockText(blank)}

@@ -5,7 +5,7 @@ import { useCallback, useMemo, useRef, useState } from 'react';
 import { Search } from 'lucide-react';
 import type { Blank } from '@/core/catalog/blank';
 import { MAX_COMPARED } from '@/core/catalog/limits';
-import { MAX_ITEMS } from '@/core/catalog/query';
+import { MAX_ITEMS, queryParams } from '@/core/catalog/query';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
@@ -13,11 +13,12 @@ import { CountryField } from '@/ui/CountryField';
 import { EntryField } from '@/ui/Field';
 import { usePageKeys } from '@/ui/keys';
 import { allDestinations } from '../countries';
+import { NamedSetsMenu } from '../NamedSetsMenu';
 import { CompareTray, type TrayBlank } from './CompareTray';
 import { Filters, UNFILTERED } from './Filters';
 import type { BlanksData } from './load';
 import { ShelfTable } from './ShelfTable';
-import { useShelf } from './use-shelf';
+import { queryOf, useShelf } from './use-shelf';
 import { filterCount } from './view';
 import { calendarDay } from '@/ui/when';
 
@@ -61,6 +62,7 @@ export function Blanks(data: BlanksData) {
     }
   };
   const filters = filterCount(query);
+  const savedQuery = queryParams({ ...query, offset: 0 }, currency, country).toString();
   const kinds = facets.kind.reduce((sum, facet) => sum + facet.count, 0);
   return (
     <div className="h-full flex flex-col max-[900px]:min-h-[520px]">
@@ -151,6 +153,15 @@ export function Blanks(data: BlanksData) {
               </Button>
             )}
           </p>
+          <div className="border-t border-hairline py-1.5">
+            <NamedSetsMenu<{ query: string }>
+              label="Saved filters"
+              kind="blank-filter"
+              empty="Set filters, sorting and search as you want them, then save them here under a name."
+              current={savedQuery === '' ? null : { query: savedQuery }}
+              onUse={({ query: kept }) => change(queryOf(kept, currency, country))}
+            />
+          </div>
           <Filters shelf={shelf} currency={currency} />
         </aside>
         <div className="flex min-w-0 flex-1 flex-col">

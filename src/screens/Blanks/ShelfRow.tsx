@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { countryName } from '@/core/country-names';
 import type { ShelfItem } from '@/core/catalog/shelf';
 import { BlankPicture } from '../Blank/BlankPicture';
+import { Favorite } from '../Blank/Favorite';
 import { LEFT_OUT, rowTexts } from './view';
 
 /** Swatches that fit in two lines of the column. */
@@ -48,9 +49,15 @@ export function ShelfRow({
         <BlankPicture blank={item} color={pointed} first={asked} size={58} />
       </span>
       <span role="cell" className="min-w-0">
-        <Link href={`/blanks/${item.id}`} className="block min-h-6 truncate text-base font-semibold hover:text-primary">
-          {item.name}
-        </Link>
+        <span className="flex items-center gap-1">
+          <Link
+            href={`/blanks/${item.id}`}
+            className="block min-h-6 min-w-0 truncate text-base font-semibold hover:text-primary"
+          >
+            {item.name}
+          </Link>
+          <Favorite blankId={item.id} name={named} on={item.favorite} />
+        </span>
         <span className="block truncate text-muted">
           {item.kind}, {item.material}
         </span>

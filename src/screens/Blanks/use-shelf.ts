@@ -1,10 +1,11 @@
 'use client';
 
+import { keepPreviousData, useQueries, type UseQueryResult } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { parseQuery, queryParams } from '@/core/catalog/query';
 import { EMPTY_QUERY, type ShelfFacets, type ShelfItem, type ShelfQuery } from '@/core/catalog/shelf';
 import { call } from '@/ui/api';
-import { useEvents } from '@/ui/events';
+import { queries } from '@/ui/queries';
 import type { BlanksData, ShelfPage } from './load';
 
 /** How long typing must rest before it is searched for. */
@@ -32,98 +33,11 @@ export function useShelf(
   /** Told once what the address says is laid aside. */
   onArrive: (compared: readonly string[]) => void,
 ): Shelf {
-  const { currency, country } = initial;
   const [query, setQuery] = useState(initial.query);
-  const [head, setHead] = useState<Omit<ShelfPage, 'blanks'>>(initial.page);
-  const [rows, setRows] = useState<ReadonlyMap<number, ShelfItem>>(() => byIndex(initial.page.blanks, 0));
-  const [problem, setProblem] = useState(initial.problem);
-  const [waiting, setWaiting] = useState(false);
-  const latest = useRef({ query: initial.query, asked: 0, pages: new Set([0]) });
-  const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
-
-  const fetchPage = useCallback(
-    async (asked: ShelfQuery, number: number) => {
-      const params = queryParams(asked, currency, country);
-      const page = await call<ShelfPage>('GET', `/blanks?${params.toString()}`);
-      // An answer to what is not asked any more is thrown away.
-      return latest.current.asked === number ? page : null;
-    },
-    [currency, country],
-  );
-
-  const ask = useCallback(
-    async (asked: ShelfQuery) => {
-      const number = ++latest.current.asked;
-      latest.current.pages = new Set([0]);
-      setWaiting(true);
-      try {
-        const page = await fetchPage(asked, number);
-        if (!page) return;
-        setHead(page);
-        setRows(byIndex(page.blanks, 0));
-        setProblem(null);
-      } catch (error) {
-        if (latest.current.asked === number) setProblem((error as Error).message);
-      }
-      if (latest.current.asked === number) setWaiting(false);
-    },
-    [fetchPage],
-  );
-
-  const change = useCallback(
-    (patch: Partial<ShelfQuery>, typing = false) => {
-      const next = { ...latest.current.query, ...patch, offset: 0 };
-      latest.current.query = next;
-      setQuery(next);
-      if (timer.current) clearTimeout(timer.current);
-      if (typing) timer.current = setTimeout(() => void ask(next), TYPING_MS);
-      else void ask(next);
-    },
-    [ask],
-  );
-
-  const need = useCallback(
-    (from: number, to: number) => {
-      const { limit } = latest.current.query;
-      for (let page = Math.floor(from / limit); page <= Math.floor(to / limit); page += 1) {
-        if (latest.current.pages.has(page)) continue;
-        latest.current.pages.add(page);
-        const number = latest.current.asked;
-        fetchPage({ ...latest.current.query, offset: page * limit }, number).then(
-          (answer) => answer && setRows((have) => new Map([...have, ...byIndex(answer.blanks, page * limit)])),
-          (error: Error) => {
-            // Asked for again by the next scroll.
-            latest.current.pages.delete(page);
-            setProblem(error.message);
-          },
-        );
-      }
-    },
-    [fetchPage],
-  );
-
-  // Someone who comes back to this page by the browser's button gets it as it was first loaded: its address knows better.
-  const arrived = useRef(false);
-  useEffect(() => {
-    if (arrived.current) return;
-    arrived.current = true;
-    const there = new URLSearchParams(window.location.search);
-    const given = addressOf(initial.query, currency, country, []);
-    const asked = readQuery(there, currency, country);
-    if (asked && addressOf(asked, currency, country, []) !== given) change(asked);
-    onArrive(there.getAll('compare'));
-  }, [initial.query, currency, country, change, onArrive]);
-
-  useEffect(() => {
-    if (!arrived.current) return;
-    const address = addressOf(query, currency, country, compared);
-    window.history.replaceState(window.history.state, '', address);
-  }, [query, compared, currency, country]);
-
-  useEvents((topic) => {
-    if (topic === 'catalog' || topic === 'reset') void ask(latest.current.query);
-  });
-
+  const [asked, setAsked] = useState(initial.query);
+  const change = useTyped(query, setQuery, setAsked);
+  const { head, problem, waiting, item, need } = usePages(initial, asked);
+  useAddress(initial, query, compared, change, onArrive);
   return {
     query,
     total: head.total,
@@ -132,10 +46,99 @@ export function useShelf(
     ratesOf: head.ratesOf,
     problem,
     waiting,
-    item: (index) => rows.get(index) ?? null,
+    item,
     need,
     change,
   };
+}
+
+/** Changes of the query: shown at once, and asked for at once or when typing rests. */
+function useTyped(
+  query: ShelfQuery,
+  show: (query: ShelfQuery) => void,
+  ask: (query: ShelfQuery) => void,
+): Shelf['change'] {
+  const latest = useRef(query);
+  const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
+  return useCallback(
+    (patch, typing = false) => {
+      const next = { ...latest.current, ...patch, offset: 0 };
+      latest.current = next;
+      show(next);
+      if (timer.current) clearTimeout(timer.current);
+      if (typing) timer.current = setTimeout(() => ask(next), TYPING_MS);
+      else ask(next);
+    },
+    [show, ask],
+  );
+}
+
+/** The pages in view of what is asked for, and the first, which says how many there are; while a query is new, the rows of the one before. */
+function usePages({ currency, country, ...initial }: BlanksData, asked: ShelfQuery) {
+  const { limit } = asked;
+  const addressOfPage = (page: number) => queryParams({ ...asked, offset: page * limit }, currency, country).toString();
+  // What was in view of another question says nothing of this one.
+  const [seen, setSeen] = useState({ asked, from: 0, to: 0 });
+  const { from, to } = seen.asked === asked ? seen : { from: 0, to: 0 };
+  const pages = [...new Set([0, ...Array.from({ length: to - from + 1 }, (_, i) => from + i)])];
+  const first = queryParams(initial.query, currency, country).toString();
+  const { answers, waiting, error } = useQueries(
+    {
+      queries: pages.map((page) => {
+        const address = addressOfPage(page);
+        return {
+          queryKey: ['catalog', address],
+          queryFn: () => call<ShelfPage>('GET', `/blanks?${address}`),
+          ...(page === 0 ? { placeholderData: keepPreviousData } : {}),
+          ...(address === first && initial.problem === null ? { initialData: initial.page } : {}),
+        };
+      }),
+      combine: (results: UseQueryResult<ShelfPage>[]) => ({
+        answers: results.map(({ data }) => data),
+        waiting: results[0]!.isFetching,
+        error: results.find((result) => result.error)?.error?.message ?? null,
+      }),
+    },
+    queries(),
+  );
+  const head = answers[0] ?? initial.page;
+  const need = (firstRow: number, lastRow: number) => {
+    const [start, end] = [Math.floor(firstRow / limit), Math.floor(lastRow / limit)];
+    setSeen((before) =>
+      before.asked === asked && before.from === start && before.to === end ? before : { asked, from: start, to: end },
+    );
+  };
+  return {
+    head,
+    waiting,
+    problem: error ?? (answers[0] ? null : initial.problem),
+    need,
+    item: (index: number) => answers[pages.indexOf(Math.floor(index / limit))]?.blanks[index % limit] ?? null,
+  };
+}
+
+/** Someone who comes back to this page by the browser's button gets it as it was first loaded: its address knows better. */
+function useAddress(
+  { currency, country, query: given }: BlanksData,
+  query: ShelfQuery,
+  compared: readonly string[],
+  change: Shelf['change'],
+  onArrive: (compared: readonly string[]) => void,
+): void {
+  const arrived = useRef(false);
+  useEffect(() => {
+    if (arrived.current) return;
+    arrived.current = true;
+    const there = new URLSearchParams(window.location.search);
+    const asked = readQuery(there, currency, country);
+    if (asked && addressOf(asked, currency, country, []) !== addressOf(given, currency, country, [])) change(asked);
+    onArrive(there.getAll('compare'));
+  }, [given, currency, country, change, onArrive]);
+  useEffect(() => {
+    if (!arrived.current) return;
+    const address = addressOf(query, currency, country, compared);
+    window.history.replaceState(window.history.state, '', address);
+  }, [query, compared, currency, country]);
 }
 
 function addressOf(query: ShelfQuery, currency: string, country: string, compared: readonly string[]): string {
@@ -145,6 +148,10 @@ function addressOf(query: ShelfQuery, currency: string, country: string, compare
   return text ? `/blanks?${text}` : '/blanks';
 }
 
+/** A query that was saved; what of it cannot be read any more is as if nothing was asked. */
+export const queryOf = (text: string, currency: string, country: string): ShelfQuery =>
+  readQuery(new URLSearchParams(text), currency, country) ?? { ...EMPTY_QUERY, country };
+
 /** The query of an address, or null where it cannot be read: then the server has said so already. */
 function readQuery(params: URLSearchParams, currency: string, country: string): ShelfQuery | null {
   try {
@@ -153,6 +160,3 @@ function readQuery(params: URLSearchParams, currency: string, country: string): 
     return null;
   }
 }
-
-const byIndex = (items: readonly ShelfItem[], offset: number): Map<number, ShelfItem> =>
-  new Map(items.map((item, i) => [offset + i, item]));

@@ -4,6 +4,7 @@ import { columns, facetChoices, filterCount, rowTexts, sortedBy } from './view';
 
 const item: ShelfItem = {
   id: 'b1',
+  favorite: false,
   code: 'towpath-tee',
   name: 'Towpath Tee',
   kind: 'apparel',

@@ -112,7 +112,7 @@ export const filterCount = (query: ShelfQuery): number =>
     0,
   ) +
   [query.areasMin, query.makingMax, query.landedMinMinor, query.landedMaxMinor].filter((v) => v !== null).length +
-  (query.inStock ? 1 : 0) +
+  [query.inStock, query.favorite, query.used].filter(Boolean).length +
   (query.text ? 1 : 0);
 
 /** The next sorting when a column's heading is pressed: up, then down. */

@@ -1,13 +1,15 @@
 'use client';
 
-import { forgetSaved } from '@/bench/kept';
 import { ActionMenu } from '@/ui/ActionMenu';
 import { call } from '@/ui/api';
 
 /** Who is signed in, their settings, and the way out. */
 export function PersonMenu({ personName, workspaceName }: { personName: string; workspaceName: string }) {
   const leave = () =>
-    void Promise.allSettled([call('DELETE', '/sessions'), forgetSaved()]).then(() => {
+    void Promise.allSettled([
+      call('DELETE', '/sessions'),
+      import('@/bench/kept').then((kept) => kept.forgetSaved()),
+    ]).then(() => {
       // A whole new page: nothing of the session stays in memory.
       window.location.replace('/sign-in');
     });

@@ -1,4 +1,5 @@
-import { chosenColors, type ListingForm } from '@/core/listing/form';
+import { chosenColors } from '@/core/document/chosen';
+import { type ListingForm } from '@/core/listing/form';
 import { usefulShots } from '@/core/listing/pictures';
 import { SYNC_MARKS } from '@/core/sync/state';
 import { variantTroubles, type VariantTrouble } from '@/core/variants/trouble';

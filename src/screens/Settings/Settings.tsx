@@ -9,6 +9,7 @@ import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { TextField } from '@/ui/Field';
 import { useApiForm } from '@/ui/use-api-form';
+import { saidWithUndo } from '@/ui/with-undo';
 import { Whereabouts } from '../SignIn/Whereabouts';
 
 interface Person {
@@ -76,8 +77,12 @@ function WorkspaceForm({ workspace }: { workspace: Workspace }) {
     async (values, { reset }) => {
       await call('PATCH', '/workspace', values);
       reset(values);
-      toast('Saved.');
       router.refresh();
+      saidWithUndo('The workspace was changed.', async () => {
+        await call('PATCH', '/workspace', workspace);
+        reset({ ...workspace });
+        router.refresh();
+      });
     },
   );
   return (
@@ -110,8 +115,14 @@ function PersonForm({ person }: { person: Person }) {
     async ({ currentPassword, ...values }, { reset }) => {
       await call('PATCH', '/me', { ...values, ...(currentPassword ? { currentPassword } : {}) });
       reset({ ...values, currentPassword: '' });
-      toast('Saved.');
       router.refresh();
+      // An address is given back only with the password: its way back is the form itself.
+      if (values.email !== person.email) return toast('Your email was changed.');
+      saidWithUndo('Your name was changed.', async () => {
+        await call('PATCH', '/me', { name: person.name });
+        reset({ ...person, currentPassword: '' });
+        router.refresh();
+      });
     },
   );
   const newEmail = form.watch('email') !== person.email;

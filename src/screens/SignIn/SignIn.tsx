@@ -1,6 +1,6 @@
 'use client';
 
-import dynamic from 'next/dynamic';
+import { later } from '@/ui/later';
 import { useState } from 'react';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
@@ -9,7 +9,7 @@ import { TextField } from '@/ui/Field';
 import { useApiForm } from '@/ui/use-api-form';
 
 // Lists of countries and currencies: only who makes an account needs them.
-const Whereabouts = dynamic(() => import('./Whereabouts').then((part) => part.Whereabouts));
+const Whereabouts = later(() => import('./Whereabouts').then((part) => part.Whereabouts));
 
 const EMPTY = { email: '', password: '', name: '', workspaceName: '', currency: 'GBP', country: 'GB' };
 

@@ -43,7 +43,7 @@ const COLUMNS = `id, workspace_id AS workspaceId, name, state, facts, refusal, c
   source_sha256 AS sourceSha256, preview_sha256 AS previewSha256, thumbnail_sha256 AS thumbnailSha256,
   derived_from AS derivedFrom, derivation, replaced, tags, purpose,
   (SELECT JSON_ARRAYAGG(JSON_OBJECT('artworkId', o.id, 'name', o.name, 'facts', JSON_EXTRACT(o.facts, '$.vector', '$.widthPx', '$.heightPx')))
-   FROM artwork_twin t JOIN artwork o ON o.id = t.other_id WHERE t.artwork_id = artwork.id) AS twins`;
+   FROM artwork_twin t JOIN artwork o ON o.id = t.other_id WHERE t.artwork_id = artwork.id AND o.deleted_at IS NULL) AS twins`;
 
 /** A row as it is read: columns that hold JSON as text come as text. */
 type StoredArtwork = Omit<ArtworkRow, 'replaced' | 'tags' | 'twins'> & {
@@ -154,7 +154,10 @@ export async function readArtworks(
 }
 
 export async function findArtwork(ctx: Context, workspaceId: string, id: string): Promise<ArtworkRow> {
-  const [row] = await readArtworks(ctx.db, 'WHERE id = ? AND workspace_id = ?', [id, workspaceId]);
+  const [row] = await readArtworks(ctx.db, 'WHERE id = ? AND workspace_id = ? AND deleted_at IS NULL', [
+    id,
+    workspaceId,
+  ]);
   if (!row) throw notFound('artwork', id);
   return row;
 }
@@ -165,17 +168,18 @@ export async function findArtworks(
   ids: readonly string[],
 ): Promise<Map<string, ArtworkRow>> {
   if (ids.length === 0) return new Map();
-  const rows = await readArtworks(db, `WHERE workspace_id = ? AND id IN (${ids.map(() => '?').join(',')})`, [
-    workspaceId,
-    ...ids,
-  ]);
+  const rows = await readArtworks(
+    db,
+    `WHERE workspace_id = ? AND deleted_at IS NULL AND id IN (${ids.map(() => '?').join(',')})`,
+    [workspaceId, ...ids],
+  );
   return new Map(rows.map((row) => [row.id, row]));
 }
 
 export const listArtworks = (ctx: Context, workspaceId: string, limit = 200): Promise<ArtworkRow[]> =>
   readArtworks(
     ctx.db,
-    "WHERE workspace_id = ? AND purpose = 'artwork' AND state <> 'refused' ORDER BY created_at DESC, id LIMIT ?",
+    "WHERE workspace_id = ? AND purpose = 'artwork' AND state <> 'refused' AND deleted_at IS NULL ORDER BY created_at DESC, id LIMIT ?",
     [workspaceId, limit],
   );
 

@@ -33,7 +33,7 @@ export async function deriveArtwork(
     asked.kind === 'enlarge' ? { kind: 'enlarge', widthPx: asked.widthPx! } : { kind: asked.kind };
   const text = JSON.stringify(derivation);
   const have = await ctx.db.row<{ id: string }>(
-    "SELECT id FROM artwork WHERE workspace_id = ? AND derived_from = ? AND derivation = ? AND state <> 'refused' ORDER BY created_at LIMIT 1",
+    "SELECT id FROM artwork WHERE workspace_id = ? AND derived_from = ? AND derivation = ? AND state <> 'refused' AND deleted_at IS NULL ORDER BY created_at LIMIT 1",
     [actor.workspaceId, artworkId, text],
   );
   if (have) return findArtwork(ctx, actor.workspaceId, have.id);

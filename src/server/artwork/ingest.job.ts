@@ -108,7 +108,7 @@ async function lookAgain(ctx: Context, artwork: ArtworkRow, signal: AbortSignal)
 export async function askToLookAgain(ctx: Context): Promise<void> {
   const rows = await ctx.db.rows<{ id: string; workspaceId: string; name: string }>(
     `SELECT id, workspace_id AS workspaceId, name FROM artwork
-     WHERE state = 'ready' AND NOT JSON_EXISTS(facts, '$.words')
+     WHERE state = 'ready' AND deleted_at IS NULL AND NOT JSON_EXISTS(facts, '$.words')
        AND NOT EXISTS (SELECT 1 FROM job WHERE job.workspace_id = artwork.workspace_id AND idempotency_key = CONCAT('again-words:', artwork.id))
      ORDER BY id LIMIT 20`,
   );

@@ -45,7 +45,7 @@ export async function browseArtwork(
 ): Promise<{ total: number; artwork: ListedArtwork[]; tags: { tag: string; count: number }[] }> {
   const asked = words.split(/\s+/).filter(Boolean).slice(0, 8);
   const where = [
-    "workspace_id = ? AND purpose = 'artwork' AND state <> 'refused'",
+    "workspace_id = ? AND purpose = 'artwork' AND state <> 'refused' AND deleted_at IS NULL",
     ...asked.map(() => '(name LIKE ? OR tags LIKE ?)'),
     ...(tag === null ? [] : ['tags LIKE ?']),
   ].join(' AND ');
@@ -57,7 +57,10 @@ export async function browseArtwork(
   const [rows, count, tagged] = await Promise.all([
     readArtworks(ctx.db, `WHERE ${where} ORDER BY ${ORDERS[sort]} LIMIT ? OFFSET ?`, [...values, limit, offset]),
     ctx.db.row<{ total: number }>(`SELECT COUNT(*) AS total FROM artwork WHERE ${where}`, values),
-    ctx.db.rows<{ tags: string }>("SELECT tags FROM artwork WHERE workspace_id = ? AND tags <> '[]'", [workspaceId]),
+    ctx.db.rows<{ tags: string }>(
+      "SELECT tags FROM artwork WHERE workspace_id = ? AND tags <> '[]' AND deleted_at IS NULL",
+      [workspaceId],
+    ),
   ]);
   const uses = rows.length
     ? await ctx.db.rows<{ artworkId: string; products: number }>(
@@ -186,7 +189,12 @@ export async function changeArtwork(
   return findArtwork(ctx, actor.workspaceId, id);
 }
 
-/** Deletes an artwork that no product prints. Throws `artwork-used` with the products that do, archived ones among them. */
+/** Days in which deleted artwork can be brought back. */
+export const KEPT_DAYS = 30;
+/** Deleted files of one workspace that are kept that long; the oldest of more go at once. */
+const MAX_DELETED = 500;
+
+/** Deletes an artwork that no product prints; for `KEPT_DAYS` days it can be brought back. Throws `artwork-used` with the products that do, archived ones among them. */
 export async function deleteArtwork(ctx: Context, actor: Actor, id: string): Promise<void> {
   const { purpose } = await findArtwork(ctx, actor.workspaceId, id);
   // Shots and products show photographs in ways of their own.
@@ -207,7 +215,41 @@ export async function deleteArtwork(ctx: Context, actor: Actor, id: string): Pro
         { products: uses.map(({ id: productId, title }) => ({ id: productId, title })) },
       );
     }
-    await db.run('DELETE FROM artwork WHERE id = ? AND workspace_id = ?', [id, actor.workspaceId]);
+    await db.run('UPDATE artwork SET deleted_at = UTC_TIMESTAMP(3) WHERE id = ? AND workspace_id = ?', [
+      id,
+      actor.workspaceId,
+    ]);
     await emit(db, actor.workspaceId, 'artwork', { artworkId: id, state: 'deleted' });
   });
+}
+
+/** Brings a deleted artwork back. Throws `not-found` when there is none, or it is gone for good. */
+export async function restoreArtwork(ctx: Context, actor: Actor, id: string): Promise<Artwork> {
+  await ctx.pools.transaction(async (db) => {
+    await db.run('UPDATE artwork SET deleted_at = NULL WHERE id = ? AND workspace_id = ?', [id, actor.workspaceId]);
+    await emit(db, actor.workspaceId, 'artwork', { artworkId: id, state: 'ready' });
+  });
+  return findArtwork(ctx, actor.workspaceId, id);
+}
+
+const DROPPED_AT_ONCE = 200;
+
+/** Deletes for good what was deleted `KEPT_DAYS` days ago, and of each workspace what is over `MAX_DELETED`. Gives how many. */
+export async function dropDeletedArtwork({ db }: Context): Promise<number> {
+  const old = await db.run(
+    `DELETE FROM artwork WHERE deleted_at < UTC_TIMESTAMP(3) - INTERVAL ${KEPT_DAYS} DAY LIMIT ${DROPPED_AT_ONCE}`,
+  );
+  const full = await db.rows<{ workspaceId: string; n: number }>(
+    `SELECT workspace_id AS workspaceId, COUNT(*) AS n FROM artwork WHERE deleted_at IS NOT NULL GROUP BY workspace_id HAVING n > ${MAX_DELETED} LIMIT 20`,
+  );
+  let dropped = old.affectedRows;
+  for (const { workspaceId, n } of full) {
+    const over = Math.min(DROPPED_AT_ONCE, Number(n) - MAX_DELETED);
+    const { affectedRows } = await db.run(
+      `DELETE FROM artwork WHERE workspace_id = ? AND deleted_at IS NOT NULL ORDER BY deleted_at LIMIT ${over}`,
+      [workspaceId],
+    );
+    dropped += affectedRows;
+  }
+  return dropped;
 }

@@ -109,13 +109,20 @@ export async function previewReplacement(
 /** Times that a product is tried again when someone changes the same layer in the same moment. */
 const TRIES = 4;
 
-async function replaceIn(ctx: Context, actor: Actor, id: string, old: ArtworkRow, by: ArtworkRow): Promise<number> {
+async function replaceIn(
+  ctx: Context,
+  actor: Actor,
+  id: string,
+  old: ArtworkRow,
+  by: ArtworkRow,
+  key: string,
+): Promise<number> {
   for (let attempt = 1; ; attempt += 1) {
     const { revision, document } = await findProduct(ctx, actor.workspaceId, id);
     const patch = diff(document, withReplaced(document, old.id, by.id, aspectOf(old)));
     try {
-      return (await patchProduct(ctx, actor, id, revision, patch, { label: `Replace ${old.name} by ${by.name}` }))
-        .revision;
+      const label = `Replace ${old.name} by ${by.name}`;
+      return (await patchProduct(ctx, actor, id, revision, patch, { label, key })).revision;
     } catch (error) {
       if (!isTypicaError(error, 'revision-conflict') || attempt === TRIES) throw error;
     }
@@ -155,6 +162,8 @@ export async function replaceEverywhere(
   actor: Actor,
   oldId: string,
   newId: string,
+  /** The key of its patches, by which all of them can be undone. */
+  key: string,
   progress: (done: number, total: number) => Promise<void> = async () => {},
 ): Promise<{ products: number }> {
   const { old, by } = await bothReady(ctx, actor.workspaceId, oldId, newId);
@@ -171,7 +180,7 @@ export async function replaceEverywhere(
     await progress(done, Math.max(done, total));
     const ids = await idsWith(ctx, actor.workspaceId, oldId, after, AT_ONCE);
     for (const id of ids) {
-      await replaceIn(ctx, actor, id, old, by);
+      await replaceIn(ctx, actor, id, old, by, key);
       done += 1;
     }
     after = ids.at(-1) ?? '';

@@ -30,7 +30,7 @@ export async function findTwins(ctx: Context, workspaceId: string, artworkId: st
   if (own.state !== 'ready' || own.purpose !== 'artwork' || !own.facts?.likeness || !own.previewSha256) return;
   const candidates = await readArtworks(
     ctx.db,
-    `WHERE workspace_id = ? AND purpose = 'artwork' AND state = 'ready' AND id <> ? AND preview_sha256 IS NOT NULL
+    `WHERE workspace_id = ? AND purpose = 'artwork' AND state = 'ready' AND deleted_at IS NULL AND id <> ? AND preview_sha256 IS NOT NULL
        AND BIT_COUNT(likeness ^ CAST(CONV(?, 16, 10) AS UNSIGNED)) <= ${SAME_LIKENESS} ORDER BY created_at DESC, id LIMIT ${MOST_COMPARED}`,
     [workspaceId, artworkId, own.facts.likeness],
   );

@@ -1,4 +1,5 @@
 import { dropRefused } from '../artwork/artwork';
+import { dropDeletedArtwork } from '../artwork/library';
 import { askToLookAgain } from '../artwork/ingest.job';
 import { cleanBlobs } from '../blobs/blobs';
 import { giveUpLost } from '../jobs/claim';
@@ -30,6 +31,7 @@ export const chores: readonly Chore[] = [
   { name: 'refused-artwork', everySeconds: 60, run: dropRefused },
   { name: 'look-again', everySeconds: 60, run: askToLookAgain },
   { name: 'blobs', everySeconds: 60, run: cleanBlobs },
+  { name: 'deleted-artwork', everySeconds: 300, run: dropDeletedArtwork },
   { name: 'deleted-products', everySeconds: 300, run: dropDeletedProducts },
   { name: 'thin-revisions', everySeconds: 60, run: thinRevisions },
   { name: 'unused-planes', everySeconds: 300, run: ({ config }) => dropUnusedPlanes(config.home) },

@@ -7,6 +7,7 @@ import { makePictures } from '../pictures/pictures.job';
 import { makePrintFiles } from '../prints/print-files.job';
 import { takeBackPrices } from '../sales/take-back.job';
 import { turnSale } from '../sales/turn.job';
+import { undoJob } from '../products/undo-job';
 import type { JobHandler } from './worker';
 
 /** Every kind of job and the file that does it. */
@@ -19,6 +20,7 @@ export const handlers: { readonly [kind: string]: JobHandler } = {
   'read-price-list': readPriceList,
   'lay-price-list': layPriceList,
   'replace-artwork': replaceArtwork,
+  'undo-job': undoJob,
   'turn-sale': turnSale,
   'take-back-prices': takeBackPrices,
 };

@@ -16,7 +16,7 @@ export async function kindsAndTags(
     ),
     ctx.db.rows<{ tag: string }>(
       `SELECT DISTINCT t.tag FROM artwork a, JSON_TABLE(a.tags, '$[*]' COLUMNS (tag VARCHAR(80) PATH '$')) t
-       WHERE a.workspace_id = ? ORDER BY t.tag LIMIT ?`,
+       WHERE a.workspace_id = ? AND a.deleted_at IS NULL ORDER BY t.tag LIMIT ?`,
       [workspaceId, MOST_TAGS],
     ),
   ]);

@@ -9,10 +9,10 @@ export type Quota = Exclude<keyof Quotas, 'streams' | 'renderingBytes'>;
 
 /** How much of each a workspace has, by the rows themselves: nothing that is counted beside them could go wrong. */
 const COUNTS: { readonly [quota in Quota]: string } = {
-  bytes: 'SELECT COALESCE(SUM(size_bytes), 0) AS n FROM artwork WHERE workspace_id = ?',
+  bytes: 'SELECT COALESCE(SUM(size_bytes), 0) AS n FROM artwork WHERE workspace_id = ? AND deleted_at IS NULL',
   // Shots of a seller's own are files too.
   files:
-    'SELECT (SELECT COUNT(*) FROM artwork WHERE workspace_id = ?) + (SELECT COUNT(*) FROM shot WHERE workspace_id = ?) AS n',
+    'SELECT (SELECT COUNT(*) FROM artwork WHERE workspace_id = ? AND deleted_at IS NULL) + (SELECT COUNT(*) FROM shot WHERE workspace_id = ?) AS n',
   jobs: "SELECT COUNT(*) AS n FROM job WHERE workspace_id = ? AND state IN ('waiting', 'queued', 'running')",
   products: 'SELECT COUNT(*) AS n FROM product WHERE workspace_id = ?',
   tokens:

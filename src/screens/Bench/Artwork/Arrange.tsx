@@ -30,8 +30,8 @@ const EDGES: readonly (readonly [AlignEdge, string, typeof AlignStartVertical])[
 
 /** Aligns and spreads the selected layers: one with the area, several among themselves. */
 export function Arrange() {
-  const desk = useDesk();
-  const { areaKey, geometryId, doc, data, selection } = desk;
+  const desk = useDesk('areaKey', 'geometryId', 'designed', 'data', 'selection', 'edit', 'artworkSizes');
+  const { areaKey, geometryId, designed: doc, data, selection } = desk;
   const able = selection.flatMap((id) => {
     const placement = placementInView(desk, id);
     const aspect = aspectOf(desk, id);

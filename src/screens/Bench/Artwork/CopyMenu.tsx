@@ -22,8 +22,8 @@ interface OtherProduct {
 
 /** Brings the layers of another area, mirrored or not, or of another product, to the area in view. */
 export function CopyMenu() {
-  const desk = useDesk();
-  const { data, doc, areaKey, geometryId } = desk;
+  const desk = useDesk('data', 'designed', 'areaKey', 'geometryId', 'edit');
+  const { data, designed: doc, areaKey, geometryId } = desk;
   const [products, setProducts] = useState<readonly OtherProduct[] | null>(null);
   const { blank } = data;
   const to = { key: areaKey, geometryId, geometry: ownEntry(blank.geometries, geometryId)! };

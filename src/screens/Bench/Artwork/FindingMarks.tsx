@@ -2,7 +2,9 @@
 
 import type { Box } from '@/core/geometry/box';
 import type { Finding } from '@/core/findings/finding';
-import { SEVERITY_WORDS } from '../Findings/severity';
+import { useDesk } from '../desk';
+import { SEVERITY_WORDS } from '@/screens/severity';
+import { useAcceptances } from '../Findings/use-findings';
 
 const COLOR = { stop: 'var(--color-stop)', warn: 'var(--color-caution)', note: 'var(--color-muted)' } as const;
 
@@ -11,19 +13,22 @@ const COLOR = { stop: 'var(--color-stop)', warn: 'var(--color-caution)', note: '
  * One place with several findings is drawn once, in the color of the worst (they come worst first).
  */
 export function FindingMarks({
-  findings,
+  areaKey,
   geometryId,
   boxOf,
   px,
 }: {
-  findings: readonly Finding[];
+  areaKey: string;
   geometryId: string;
   boxOf: (layerId: string) => Box | null;
   /** A screen pixel in mm. */
   px: number;
 }) {
+  const { findings } = useDesk('findings');
+  const acceptances = useAcceptances();
   const places = new Map<string, { box: Box; worst: Finding; says: string[] }>();
   for (const finding of findings) {
+    if (finding.areaKey !== areaKey || acceptances.of(finding) !== null) continue;
     if (finding.severity === 'note' || (finding.spot && finding.spot.geometryId !== geometryId)) continue;
     const box = finding.spot?.box ?? boxOf(finding.layerId);
     if (!box) continue;

@@ -7,7 +7,7 @@ import { useDesk } from '../desk';
 
 /** What must stay in view where other shapes crop: a point of the layer, in percent of its width and height. */
 export function Focus({ layerId, layer }: { layerId: string; layer: Layer }) {
-  const desk = useDesk();
+  const desk = useDesk('edit', 'areaKey');
   const focus = layer.focus ?? { x: 0.5, y: 0.5 };
   const entry = (axis: 'x' | 'y', label: string) => (
     <EntryField

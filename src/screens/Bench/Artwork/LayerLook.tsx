@@ -16,7 +16,7 @@ const FIT_NAMES: Record<Fit, string> = {
 
 /** How much of a layer covers what lies beneath, and how it follows areas of other sizes. */
 export function LayerLook({ layerId, layer }: { layerId: string; layer: Layer }) {
-  const desk = useDesk();
+  const desk = useDesk('edit', 'areaKey');
   const { opacity = 1 } = layer;
   const put = (label: string, share: number, key?: string) =>
     desk.edit(

@@ -4,12 +4,13 @@ import { Eye, EyeOff, Lock, LockOpen } from 'lucide-react';
 import { changeLayer } from '@/bench/placing';
 import { layerTitle, type Layer } from '@/core/document/document';
 import { IconButton } from '@/ui/IconButton';
-import { useDesk } from '../desk';
+import { useDesk, useDeskNow } from '../desk';
 import { toggleHidden } from '../keys';
 
 /** A layer in the list of layers. */
 export function LayerRow({ id, layer, chosen }: { id: string; layer: Layer; chosen: boolean }) {
-  const desk = useDesk();
+  const desk = useDesk('select', 'selection', 'edit', 'areaKey');
+  const now = useDeskNow();
   const title = layerTitle(layer);
   const kind = layer.kind === 'text' ? 'T' : layer.kind === 'ornament' ? '✦' : '▣';
   return (
@@ -36,7 +37,7 @@ export function LayerRow({ id, layer, chosen }: { id: string; layer: Layer; chos
       >
         {layer.locked ? <Lock size={13} aria-hidden /> : <LockOpen size={13} aria-hidden className="opacity-50" />}
       </IconButton>
-      <IconButton name={layer.hidden ? `Show ${title}` : `Hide ${title}`} onClick={() => toggleHidden(desk, id)}>
+      <IconButton name={layer.hidden ? `Show ${title}` : `Hide ${title}`} onClick={() => toggleHidden(now(), id)}>
         {layer.hidden ? <EyeOff size={14} aria-hidden /> : <Eye size={14} aria-hidden className="opacity-60" />}
       </IconButton>
     </li>

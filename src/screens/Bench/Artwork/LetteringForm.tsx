@@ -29,7 +29,7 @@ const round = (value: number) => Math.round(value * 1000) / 1000;
 
 /** The letters of a text layer: words, font, size and all that shapes them. */
 export function LetteringForm({ layerId, layer }: { layerId: string; layer: TextLayer }) {
-  const desk = useDesk();
+  const desk = useDesk('areaKey', 'geometryId', 'data', 'letterings', 'edit');
   const { areaKey, geometryId, data, letterings } = desk;
   const words = useId();
   const { lettering } = layer;

@@ -12,8 +12,8 @@ import { aspectOf } from './placed';
 
 /** One area in one of its shapes, small: what will be on its sheet. */
 export function MiniSheet({ areaKey, geometryId, sidePx }: { areaKey: string; geometryId: string; sidePx: number }) {
-  const desk = useDesk();
-  const { data, doc, color, letterings } = desk;
+  const desk = useDesk('data', 'designed', 'color', 'letterings', 'artworkSizes', 'areaKey');
+  const { data, designed: doc, color, letterings } = desk;
   const clip = useId();
   const geometry = ownEntry(data.blank.geometries, geometryId)!;
   const box = printedBox(geometry);

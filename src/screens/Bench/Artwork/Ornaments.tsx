@@ -14,7 +14,7 @@ import { newId } from '@/ui/ids';
 
 /** Simple vector pieces to place like any layer, in any one color. */
 export function Ornaments({ open, onClose }: { open: boolean; onClose: () => void }) {
-  const desk = useDesk();
+  const desk = useDesk('data', 'areaKey', 'geometryId', 'color', 'edit', 'select');
   const { data, areaKey, geometryId, color } = desk;
   const ground = colorOption(data.blank)?.values.find((value) => value.code === color)?.hex ?? '#ffffff';
   const [picked, setInk] = useState<string | null>(null);

@@ -4,11 +4,21 @@ import { changeLayer } from '@/bench/placing';
 import { Button } from '@/ui/Button';
 import { ownEntry } from '@/core/own-entry';
 import { useDesk } from '../desk';
+import { shapeName, shapesOf } from './shapes-of';
 import { MiniSheet } from './MiniSheet';
 
 /** Every shape that the area has among the chosen sizes, side by side; one is worked on. */
-export function Shapes({ shapes, nameOf }: { shapes: readonly string[]; nameOf: (geometryId: string) => string }) {
-  const { data, doc, areaKey, geometryId, setArea, selected, edit } = useDesk();
+export function Shapes() {
+  const {
+    data,
+    designed: doc,
+    areaKey,
+    geometryId,
+    setArea,
+    selected,
+    edit,
+  } = useDesk('data', 'designed', 'areaKey', 'geometryId', 'setArea', 'selected', 'edit');
+  const shapes = shapesOf(data.blank, areaKey, doc);
   if (shapes.length < 2) return null;
   const layers = Object.values(ownEntry(doc.areas, areaKey)?.layers ?? {});
   const own = (id: string) => layers.filter((layer) => ownEntry(layer.overrides, id)).length;
@@ -28,7 +38,7 @@ export function Shapes({ shapes, nameOf }: { shapes: readonly string[]; nameOf: 
             <span className="max-[900px]:hidden">
               <MiniSheet areaKey={areaKey} geometryId={id} sidePx={56} />
             </span>
-            <span className={id === geometryId ? 'font-semibold' : ''}>{nameOf(id)}</span>
+            <span className={id === geometryId ? 'font-semibold' : ''}>{shapeName(data.blank, areaKey, doc, id)}</span>
             <span className="text-muted">
               {g.widthMm} × {g.heightMm}
               {own(id) > 0 && `, ${own(id)} placed here`}

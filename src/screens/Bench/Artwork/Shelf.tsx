@@ -6,7 +6,7 @@ import { Button } from '@/ui/Button';
 import { Sheet } from '@/ui/Sheet';
 import { count } from '../../count';
 import { useDesk, type BenchArtwork } from '../desk';
-import { usePlaceArtwork } from './upload';
+import { usePlaceArtwork } from './place-artwork';
 
 const TYPING_MS = 200;
 const PAGE = 40;
@@ -158,7 +158,7 @@ export function Shelf({
 
 /** One artwork of the shelf; a click places it. */
 function Piece({ artwork, onPlaced }: { artwork: BenchArtwork; onPlaced: () => void }) {
-  const { addArtwork } = useDesk();
+  const { addArtwork } = useDesk('addArtwork');
   const place = usePlaceArtwork();
   return (
     <li>

@@ -1,5 +1,6 @@
 'use client';
 
+import { laterInBrowser } from '@/ui/later';
 import { useRef, useState } from 'react';
 import { sizing } from '@/bench/gestures/sizing';
 import { turning } from '@/bench/gestures/turning';
@@ -15,7 +16,6 @@ import { placedBox, placementMatrix } from '@/core/geometry/placement';
 import { inOrder } from '@/core/order/order';
 import { ownEntry } from '@/core/own-entry';
 import { useDesk, type Desk } from '../desk';
-import { FindingMarks } from './FindingMarks';
 import { Ground } from './Ground';
 import { Guides } from './Guides';
 import { Frame, Handles } from './Handles';
@@ -28,10 +28,13 @@ import { frameOf, useGestures } from './use-gestures';
 import { useView } from './use-view';
 import { ViewBar } from './ViewBar';
 
+// Findings come later than the layers: a worker looks for them.
+const FindingMarks = laterInBrowser(() => import('./FindingMarks').then((m) => m.FindingMarks));
+
 const SNAP_PX = 7;
 
 /** What is known of the area in view: its sheet, its ground and the color of the good. */
-function areaInView({ data, areaKey, geometryId, color }: Desk) {
+function areaInView({ data, areaKey, geometryId, color }: Pick<Desk, 'data' | 'areaKey' | 'geometryId' | 'color'>) {
   const { blank } = data;
   const area = blank.areas.find((a) => a.key === areaKey)!;
   const geometry = ownEntry(blank.geometries, geometryId)!;
@@ -54,9 +57,12 @@ function areaInView({ data, areaKey, geometryId, color }: Desk) {
 }
 
 /** The layers of the area as they lie just now, one that is being moved included. */
-function useLying(desk: Desk, placementNow: ReturnType<typeof useGestures>['placementNow']) {
-  const { doc, areaKey, geometryId, data } = desk;
-  const all: { readonly [id: string]: Layer } = ownEntry(doc.areas, areaKey)?.layers ?? {};
+function useLying(
+  desk: Pick<Desk, 'designed' | 'areaKey' | 'geometryId' | 'data' | 'artworkSizes'>,
+  placementNow: ReturnType<typeof useGestures>['placementNow'],
+) {
+  const { designed, areaKey, geometryId, data } = desk;
+  const all: { readonly [id: string]: Layer } = ownEntry(designed.areas, areaKey)?.layers ?? {};
   const layers = inOrder(all).filter(([, layer]) => !layer.hidden);
   const matrixOf = (layerId: string): Matrix | null => {
     const aspect = aspectOf(desk, layerId);
@@ -75,13 +81,13 @@ function useLying(desk: Desk, placementNow: ReturnType<typeof useGestures>['plac
 
 /** The area in view, in mm: the blank behind it where it is seen flat, trim, bleed and safe margin, and the layers with handles. */
 export function Surface() {
-  const desk = useDesk();
+  const desk = useDesk('data', 'areaKey', 'geometryId', 'color', 'letterings', 'selection', 'artworkSizes', 'designed');
   const { data, areaKey, geometryId, color, letterings } = desk;
   const svg = useRef<SVGSVGElement>(null);
   const [unit, setUnit] = useState<'cm' | 'in'>('cm');
   const { area, geometry, printed, shot, flat, margin, room, outline, sheetPath, hex } = areaInView(desk);
   const { window, px, pan, zoom, zoomBy, seeWhole } = useView(svg, geometryId, room);
-  const { held, grab, press, move, release, letGo, placementNow } = useGestures(desk, svg, pan);
+  const { held, grab, press, move, release, letGo, placementNow } = useGestures(svg, pan);
   const { all, layers, matrixOf, boxOf } = useLying(desk, placementNow);
   const linesFor = (layerId: string) =>
     linesOf(
@@ -153,7 +159,7 @@ export function Surface() {
         </g>
         {held === null && (
           <FindingMarks
-            findings={desk.findings.filter((one) => one.areaKey === areaKey && !desk.acceptances.of(one))}
+            areaKey={areaKey}
             geometryId={geometryId}
             boxOf={(layerId) => (ownEntry(all, layerId)?.hidden ? null : boxOf(layerId))}
             px={px}

@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { Pin } from 'lucide-react';
 import { chooseThread } from '@/bench/threads';
 import { LEAST_STROKE_MM } from '@/core/embroidery/strokes';
@@ -8,6 +8,7 @@ import { MAX_THREADS } from '@/core/embroidery/limits';
 import { threadByCode, THREADS } from '@/core/embroidery/palette';
 import { ownEntry } from '@/core/own-entry';
 import { call } from '@/ui/api';
+import { queries } from '@/ui/queries';
 import { IconButton } from '@/ui/IconButton';
 import { Swatch } from '@/ui/Mark';
 import { Select } from '@/ui/Select';
@@ -33,26 +34,23 @@ const MUCH = 0.08;
 
 /** The threads that the area in view is sewn in; each can be kept whatever the design is, or swapped for another. */
 export function Threads() {
-  const desk = useDesk();
-  const { data, areaKey, geometryId, color, doc, state } = desk;
-  const [sewn, setSewn] = useState<Sewn | null>(null);
+  const desk = useDesk('data', 'areaKey', 'geometryId', 'color', 'designed', 'revision', 'edit');
+  const { data, areaKey, geometryId, color, designed: doc, revision } = desk;
   const choice = ownEntry(doc.areas, areaKey)?.threads ?? { pinned: {}, swaps: {} };
-  useEffect(() => {
-    let current = true;
-    const params = new URLSearchParams({
-      area: areaKey,
-      geometry: geometryId,
-      revision: String(state.revision),
-      ...(color ? { color } : {}),
-    });
-    call<Sewn>('GET', `/products/${data.product.id}/threads?${params}`).then(
-      (answer) => current && setSewn(answer),
-      () => current && setSewn(null),
-    );
-    return () => {
-      current = false;
-    };
-  }, [data.product.id, areaKey, geometryId, color, state.revision]);
+  const asked = new URLSearchParams({
+    area: areaKey,
+    geometry: geometryId,
+    revision: String(revision),
+    ...(color ? { color } : {}),
+  }).toString();
+  const { data: sewn } = useQuery(
+    {
+      queryKey: ['product', data.product.id, 'threads', asked],
+      queryFn: () => call<Sewn>('GET', `/products/${data.product.id}/threads?${asked}`),
+      placeholderData: keepPreviousData,
+    },
+    queries(),
+  );
   return (
     <section aria-label="Threads" className="border-t border-hairline px-3 py-2">
       <h3 className="font-display text-[14px]">

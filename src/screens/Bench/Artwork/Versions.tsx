@@ -12,7 +12,7 @@ type Kind = 'own' | 'tint' | 'artwork';
 
 /** What the selected layer looks like on the color in view: as it is, all in one color, or another artwork. */
 export function Versions({ layerId, layer }: { layerId: string; layer: Layer }) {
-  const desk = useDesk();
+  const desk = useDesk('data', 'areaKey', 'color', 'artworks', 'edit');
   const { data, areaKey, color, artworks } = desk;
   const value = colorOption(data.blank)?.values.find((one) => one.code === color);
   if (!value) return null;

@@ -6,9 +6,12 @@ import { layerAspect } from '@/core/print/plan';
 import { ownEntry } from '@/core/own-entry';
 import type { Desk } from '../desk';
 
+/** What of the bench tells how large a layer is. */
+type Sized = Pick<Desk, 'designed' | 'areaKey' | 'artworkSizes'>;
+
 /** Height ÷ width of a layer, or null while its artwork is not known. */
-export function aspectOf(d: Desk, layerId: string, areaKey: string = d.areaKey): number | null {
-  const layer = ownEntry(ownEntry(d.doc.areas, areaKey)?.layers, layerId);
+export function aspectOf(d: Sized, layerId: string, areaKey: string = d.areaKey): number | null {
+  const layer = ownEntry(ownEntry(d.designed.areas, areaKey)?.layers, layerId);
   return layer ? layerAspect(layer, d.artworkSizes) : null;
 }
 
@@ -37,8 +40,9 @@ export function placementOn(
   };
 }
 
-export function placementInView(d: Desk, layerId: string): Placement | null {
-  const layer = ownEntry(ownEntry(d.doc.areas, d.areaKey)?.layers, layerId);
+/** The placement of a layer on the area and shape in view, or null while its artwork is not known. */
+export function placementInView(d: Sized & Pick<Desk, 'geometryId' | 'data'>, layerId: string): Placement | null {
+  const layer = ownEntry(ownEntry(d.designed.areas, d.areaKey)?.layers, layerId);
   const aspect = aspectOf(d, layerId);
   return layer && aspect !== null ? placementOn(layer, aspect, d.geometryId, d.data.blank.geometries) : null;
 }

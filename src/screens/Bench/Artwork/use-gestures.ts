@@ -7,7 +7,7 @@ import type { Box } from '@/core/geometry/box';
 import type { Point } from '@/core/geometry/matrix';
 import { placedBox, placementMatrix, type Placement } from '@/core/geometry/placement';
 import { ownEntry } from '@/core/own-entry';
-import type { Desk } from '../desk';
+import { useDesk, useDeskNow, type Desk } from '../desk';
 import { aspectOf, placementInView } from './placed';
 
 interface HeldLayer {
@@ -43,12 +43,9 @@ const moved = (others: HeldLayer['others'], start: Placement, now: Placement): H
   );
 
 /** What the pointer does on the surface: moving, sizing and turning layers, framing several, panning. Escape gives it up. */
-export function useGestures(
-  desk: Desk,
-  surface: RefObject<SVGSVGElement | null>,
-  onPan: (dx: number, dy: number) => void,
-) {
-  const { areaKey, geometryId, doc, live } = desk;
+export function useGestures(surface: RefObject<SVGSVGElement | null>, onPan: (dx: number, dy: number) => void) {
+  const now = useDeskNow();
+  const { live } = useDesk('live');
   const [held, setHeld] = useState<HeldGesture | null>(null);
   const toMm = (e: { clientX: number; clientY: number }): Point => {
     const ctm = surface.current!.getScreenCTM()!.inverse();
@@ -67,12 +64,14 @@ export function useGestures(
     make: (placement: Placement, aspect: number, at: Point) => Gesture,
   ) => {
     e.stopPropagation();
+    const desk = now();
+    const { areaKey, designed } = desk;
     const adds = e.shiftKey && label === 'Move';
     const keeps = label === 'Move' && desk.selection.includes(layerId) && !adds;
     if (!keeps) desk.select(layerId, adds);
     const placement = placementInView(desk, layerId);
     const aspect = aspectOf(desk, layerId);
-    const layers = ownEntry(doc.areas, areaKey)?.layers ?? {};
+    const layers = ownEntry(designed.areas, areaKey)?.layers ?? {};
     if (adds || !placement || aspect === null || e.button !== 0 || ownEntry(layers, layerId)?.locked) return;
     surface.current!.setPointerCapture(e.pointerId);
     const others = keeps
@@ -103,7 +102,7 @@ export function useGestures(
       return setHeld({ kind: 'pan', pointerId: e.pointerId, from: toMm(e), to: toMm(e) });
     }
     if (e.button !== 0) return;
-    if (!e.shiftKey) desk.select(null);
+    if (!e.shiftKey) now().select(null);
     surface.current!.setPointerCapture(e.pointerId);
     setHeld({ kind: 'frame', pointerId: e.pointerId, from: toMm(e), to: toMm(e) });
   };
@@ -121,11 +120,12 @@ export function useGestures(
     if (!held || e.pointerId !== held.pointerId) return;
     if (held.kind === 'layer' && held.placement) {
       const places = { [held.layerId]: held.placement, ...moved(held.others, held.start, held.placement) };
-      desk.edit(held.label, (d) =>
+      const { edit, areaKey, geometryId } = now();
+      edit(held.label, (d) =>
         Object.entries(places).reduce((next, [id, place]) => placeLayer(next, areaKey, id, geometryId, place), d),
       );
     }
-    if (held.kind === 'frame') selectInside(desk, frameOf(held));
+    if (held.kind === 'frame') selectInside(now(), frameOf(held));
     letGo();
   };
   useEffect(() => {

@@ -9,11 +9,13 @@ import { Costs, Shipping } from '../../Blank/Costs';
 import { SizeGuide } from '../../Blank/SizeGuide';
 import { Stock } from '../../Blank/Stock';
 import { useDesk } from '../desk';
+import { ratesOf } from '../Price/priced';
 import { Troubles } from '../Variants/Troubles';
 
 /** What the product is made on: its facts, the exact size of each print area, what the partner takes, and what is there. */
 export function BlankPart() {
-  const { data, country, rates } = useDesk();
+  const { data, country } = useDesk('data', 'country');
+  const rates = ratesOf(data);
   const { blank, list } = data;
   const { currency } = data.home;
   return (

@@ -9,7 +9,8 @@ import { ownEntry } from '@/core/own-entry';
 import { Button } from '@/ui/Button';
 import { useDesk } from '../desk';
 import { derived } from './derive';
-import { SEVERITY_WORDS } from './severity';
+import { useAcceptances } from './use-findings';
+import { SEVERITY_WORDS } from '@/screens/severity';
 import { dayAndTime } from '@/ui/when';
 
 const RULES = { stop: 'border-stop', warn: 'border-caution', note: 'border-hairline' } as const;
@@ -17,8 +18,9 @@ const WORDS = { stop: 'text-stop', warn: 'text-caution', note: 'text-muted' } as
 
 /** What the checks say: each a sentence with its severity, what can be done about it, and for a warning whether someone took it upon themselves. */
 export function FindingList() {
-  const desk = useDesk();
-  const { acceptances } = desk;
+  const desk = useDesk('findings', 'goTo', 'setArea', 'select', 'save');
+  const acceptances = useAcceptances();
+  const saved = desk.save === 'saved';
   return (
     <ul aria-label="Findings">
       {desk.findings.map((finding) => {
@@ -49,7 +51,7 @@ export function FindingList() {
               {isAcceptable(finding) && !accepted && (
                 <Button
                   kind="quiet"
-                  disabled={desk.state.save !== 'saved'}
+                  disabled={!saved}
                   onClick={() => acceptances.set(finding, true).catch((e: Error) => toast(e.message))}
                 >
                   Accept
@@ -86,7 +88,7 @@ function RemedyButton({
   /** What it would bring, told before it is done. */
   brings: readonly string[];
 }) {
-  const desk = useDesk();
+  const desk = useDesk('artworks', 'addArtwork', 'edit', 'designed');
   const [making, setMaking] = useState(false);
   const derive = async (artworkId: string, derivation: Derivation) => {
     setMaking(true);
@@ -115,7 +117,7 @@ function RemedyButton({
         kind="quiet"
         disabled={making}
         onClick={() => {
-          const layer = ownEntry(ownEntry(desk.doc.areas, areaKey)?.layers, layerId);
+          const layer = ownEntry(ownEntry(desk.designed.areas, areaKey)?.layers, layerId);
           if (remedy.kind === 'derive' && layer?.kind === 'artwork') return void derive(layer.artworkId, remedy.derive);
           desk.edit(remedyName(remedy), (doc) => remedied(doc, areaKey, layerId, remedy));
         }}

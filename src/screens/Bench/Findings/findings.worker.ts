@@ -1,3 +1,4 @@
+import type { WorkerAnswer } from '@/bench/worker-asker';
 import type { Blank } from '@/core/catalog/blank';
 import type { ProductDocument } from '@/core/document/document';
 import { bringsOf } from '@/core/findings/outcome';
@@ -5,12 +6,16 @@ import type { Remedy } from '@/core/findings/remedy';
 import type { ArtworkSize, Finding, SetLettering } from '@/core/findings/finding';
 import { findFindings } from '@/core/findings/findings';
 
-/** What the checks look at; what has not changed since the last question is left out. */
-export interface Question {
+/** The design that the checks look at. */
+export interface FindingsQuestion {
   readonly doc: ProductDocument;
-  readonly blank?: Blank;
-  readonly artworks?: { readonly [id: string]: ArtworkSize | undefined };
-  readonly letterings?: { readonly [layerId: string]: SetLettering };
+}
+
+/** What most questions have in common; what has not changed since the last question is left out. */
+export interface FindingsShared {
+  readonly blank: Blank;
+  readonly artworks: { readonly [id: string]: ArtworkSize | undefined };
+  readonly letterings: { readonly [layerId: string]: SetLettering };
 }
 
 /** A finding with the sentences of the stops and warnings that its remedies would bring. */
@@ -19,15 +24,11 @@ export interface ForeseenFinding extends Finding {
   readonly alsoBrings: readonly string[];
 }
 
-export interface Answer {
-  readonly findings: readonly ForeseenFinding[];
-}
-
 let blank: Blank;
-let artworks: NonNullable<Question['artworks']> = {};
-let letterings: NonNullable<Question['letterings']> = {};
+let artworks: FindingsShared['artworks'] = {};
+let letterings: FindingsShared['letterings'] = {};
 
-self.onmessage = ({ data }: MessageEvent<Question>) => {
+self.onmessage = ({ data }: MessageEvent<{ id: number } & FindingsQuestion & Partial<FindingsShared>>) => {
   blank = data.blank ?? blank;
   artworks = data.artworks ?? artworks;
   letterings = data.letterings ?? letterings;
@@ -35,12 +36,10 @@ self.onmessage = ({ data }: MessageEvent<Question>) => {
   const findings = findFindings(data.doc, blank, artworks, letterings);
   const foresee = (finding: Finding, remedy: Remedy | undefined) =>
     remedy ? bringsOf(checked, findings, finding, remedy).map((one) => one.says) : [];
-  const answer: Answer = {
-    findings: findings.map((finding) => ({
-      ...finding,
-      brings: foresee(finding, finding.remedy),
-      alsoBrings: foresee(finding, finding.also),
-    })),
-  };
-  self.postMessage(answer);
+  const answer = findings.map((finding) => ({
+    ...finding,
+    brings: foresee(finding, finding.remedy),
+    alsoBrings: foresee(finding, finding.also),
+  }));
+  self.postMessage({ id: data.id, answer } satisfies WorkerAnswer<readonly ForeseenFinding[]>);
 };

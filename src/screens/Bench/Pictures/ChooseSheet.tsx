@@ -3,7 +3,7 @@
 import { useEffect, useRef } from 'react';
 import { addPictures, picturesNow, removePictures, subjectOf, type PictureChoice } from '@/bench/picturing';
 import { areaTitle, colorOption } from '@/core/catalog/blank';
-import { chosenColors } from '@/core/listing/form';
+import { chosenColors } from '@/core/document/chosen';
 import { MAX_PICTURES, usefulShots } from '@/core/listing/pictures';
 import { count } from '@/screens/count';
 import { Sheet } from '@/ui/Sheet';
@@ -23,8 +23,8 @@ export function ChooseSheet({ open, onClose, choice }: { open: boolean; onClose:
 }
 
 function Choose({ choice }: { choice: PictureChoice }) {
-  const desk = useDesk();
-  const { doc, data } = desk;
+  const desk = useDesk('designed', 'data', 'edit');
+  const { designed: doc, data } = desk;
   const chosen = chosenColors(doc, data.blank);
   const values = (colorOption(data.blank)?.values ?? []).filter((value) => chosen.includes(value.code));
   const columns: { code: string | null; name: string; hex: string | null }[] =
@@ -124,7 +124,7 @@ function Choose({ choice }: { choice: PictureChoice }) {
 
 /** The design as it is now on a shot, small; drawn here, not made. */
 function Thumb({ shot, color }: { shot: BenchShot; color: string | null }) {
-  const { proof, doc } = useDesk();
+  const { proof, designed: doc } = useDesk('proof', 'designed');
   const canvas = useRef<HTMLCanvasElement>(null);
   const { asking } = proof;
   useEffect(() => {

@@ -12,7 +12,7 @@ const OWN = '';
 
 /** All pictures in one ZIP: as a store takes them, or in a form of one's own. They are made for this and not kept twice. */
 export function DownloadSheet({ open, onClose, total }: { open: boolean; onClose: () => void; total: number }) {
-  const { data } = useDesk();
+  const { data } = useDesk('data');
   const [form, setForm] = useState<DownloadForm>({
     storeId: null,
     format: 'jpeg',

@@ -10,6 +10,7 @@ import { Sheet } from '@/ui/Sheet';
 import { call, upload } from '@/ui/api';
 import { useDesk, type BenchArtwork } from '../desk';
 import { Marking } from './Marking';
+import { useReloadShots } from './use-reload-shots';
 import type { ToldShot } from './told-shot';
 
 /** A photograph of one's own as a shot: brought or taken from those that are there, marked, saved, and then used like every other. */
@@ -27,7 +28,8 @@ interface Start {
 }
 
 function Begin({ onClose, choice }: { onClose: () => void; choice: PictureChoice }) {
-  const desk = useDesk();
+  const desk = useDesk('data');
+  const reloadShots = useReloadShots();
   const [photographs, setPhotographs] = useState<readonly BenchArtwork[] | null>(null);
   const [start, setStart] = useState<Start | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
@@ -69,7 +71,7 @@ function Begin({ onClose, choice }: { onClose: () => void; choice: PictureChoice
   const remove = async (path: string) => {
     try {
       await call('DELETE', path);
-      await Promise.all([read(), desk.reloadShots()]);
+      await Promise.all([read(), reloadShots()]);
     } catch (why) {
       setProblem((why as Error).message);
     }

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { addPictures, type PictureChoice } from '@/bench/picturing';
 import { firstMarks, readMarks, shapesOf, withMeshSize, type MarksKind } from '@/bench/marking';
 import { areaTitle } from '@/core/catalog/blank';
-import { chosenColors } from '@/core/listing/form';
+import { chosenColors } from '@/core/document/chosen';
 import type { Marks } from '@/core/shot/marks';
 import type { Part } from '@/core/shot/part';
 import { ownEntry } from '@/core/own-entry';
@@ -18,6 +18,7 @@ import { PartTools } from './PartTools';
 import { PhotoSurface, type MarkTool } from './PhotoSurface';
 import { marksOfTold, toldMarks, type ToldShot } from './told-shot';
 import { usePart } from './use-part';
+import { useReloadShots } from './use-reload-shots';
 
 const KINDS: readonly { readonly value: MarksKind; readonly name: string; readonly says: string }[] = [
   { value: 'corners', name: 'Four corners', says: 'For what is flat: a poster, a bag, a page.' },
@@ -39,7 +40,8 @@ interface MarkingProps {
 
 /** Marks on a photograph, and what of it takes the fabric's color. */
 export function Marking({ photograph, shot, choice, onClose }: MarkingProps) {
-  const desk = useDesk();
+  const desk = useDesk('data', 'areaKey', 'geometryId', 'proof', 'doc', 'edit');
+  const reloadShots = useReloadShots();
   const photo = { widthPx: photograph.facts!.widthPx, heightPx: photograph.facts!.heightPx };
   const shapes = shapesOf(desk.data.blank);
   const [shapeKey, setShapeKey] = useState(
@@ -87,7 +89,7 @@ export function Marking({ photograph, shot, choice, onClose }: MarkingProps) {
       const saved = shot
         ? await call<{ id: string }>('PUT', `/shots/${shot.id}`, body)
         : await call<{ id: string }>('POST', `/blanks/${desk.data.blank.id}/shots`, body);
-      await desk.reloadShots();
+      await reloadShots();
       desk.proof.setShot(saved.id);
       if (!shot) {
         const [color] = chosenColors(desk.doc, desk.data.blank);

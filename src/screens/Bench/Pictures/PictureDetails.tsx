@@ -31,7 +31,7 @@ export function PictureDetails({
   total: number;
   onGone: () => void;
 }) {
-  const desk = useDesk();
+  const desk = useDesk('data', 'edit');
   const { subject } = tile;
   const colors = colorOption(desk.data.blank)?.values ?? [];
   const step = (by: number) =>

@@ -1,34 +1,32 @@
 'use client';
 
 import { useState } from 'react';
-import { addPictures, movePicture, picturesNow, removePictures, resetPictures } from '@/bench/picturing';
-import { readyArtwork } from '@/screens/ready-artwork';
+import { movePicture, picturesNow, removePictures, resetPictures } from '@/bench/picturing';
 import { count } from '@/screens/count';
 import { Alert } from '@/ui/Alert';
 import { Button } from '@/ui/Button';
 import { FileButton, PICTURE_TYPES } from '@/ui/FileButton';
-import { upload } from '@/ui/api';
 import { useDesk } from '../desk';
 import { PictureGrid } from './PictureGrid';
+import { SavedOrders } from './SavedOrders';
+import { useOwnPicture } from './use-own-picture';
 import { usePictures } from './use-pictures';
 import { pictureTiles } from './view';
 import { newId } from '@/ui/ids';
-import dynamic from 'next/dynamic';
+import { later } from '@/ui/later';
 
-const ChooseSheet = dynamic(() => import('./ChooseSheet').then((m) => m.ChooseSheet));
-const DownloadSheet = dynamic(() => import('./DownloadSheet').then((m) => m.DownloadSheet));
-const MarkSheet = dynamic(() => import('./MarkSheet').then((m) => m.MarkSheet));
-const PictureDetails = dynamic(() => import('./PictureDetails').then((m) => m.PictureDetails));
+const ChooseSheet = later(() => import('./ChooseSheet').then((m) => m.ChooseSheet));
+const DownloadSheet = later(() => import('./DownloadSheet').then((m) => m.DownloadSheet));
+const MarkSheet = later(() => import('./MarkSheet').then((m) => m.MarkSheet));
+const PictureDetails = later(() => import('./PictureDetails').then((m) => m.PictureDetails));
 
 /** The pictures of the product: which there are, in which order, and what is said of each. */
 export function PicturesPart() {
-  const desk = useDesk();
+  const desk = useDesk('data', 'doc', 'edit');
   const { data, doc } = desk;
   const { told, error } = usePictures();
   const [subject, setSubject] = useState<string | null>(null);
   const [open, setOpen] = useState<'choose' | 'mark' | 'download' | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
-  const [taking, setTaking] = useState<string | null>(null);
   const choice = {
     blank: data.blank,
     shots: data.shots.map(({ id, name, angle, chosenOnly, areas }) => ({
@@ -42,25 +40,7 @@ export function PicturesPart() {
   const chosen = tiles.find((tile) => tile.subject === subject) ?? null;
   const renewing = tiles.filter((tile) => tile.state !== 'made' && !tile.problem).length;
 
-  const take = async (file: File) => {
-    setProblem(null);
-    setTaking(file.name);
-    try {
-      const { id } = await upload<{ id: string }>(
-        `/photographs?name=${encodeURIComponent(file.name)}`,
-        file,
-        () => undefined,
-      );
-      await readyArtwork(id);
-      desk.edit('Add a picture', (d) => addPictures(d, choice, [{ shotId: null, imageId: id, color: null }]));
-      setSubject(`own/${id}`);
-    } catch (why) {
-      setProblem((why as Error).message);
-    } finally {
-      setTaking(null);
-    }
-  };
-
+  const { take, taking, problem } = useOwnPicture(choice, setSubject);
   return (
     <div className="flex flex-col h-full min-h-0">
       <header className="flex items-center gap-3 flex-wrap px-5 pt-4 pb-3 border-b border-hairline">
@@ -70,6 +50,7 @@ export function PicturesPart() {
           {renewing > 0 && tiles.length > 0 ? ` · ◔ ${renewing} being made` : ''}
           {Object.keys(doc.pictures.base).length === 0 && tiles.length > 0 ? ' · automatic set' : ''}
         </p>
+        <SavedOrders choice={choice} pictures={pictures.map(([, picture]) => picture)} />
         <span className="ml-auto flex items-center gap-2">
           <Button onClick={() => setOpen('choose')}>Choose shots and colors</Button>
           <Button onClick={() => setOpen('mark')}>Photograph as a shot</Button>
@@ -89,16 +70,7 @@ export function PicturesPart() {
       {(problem ?? error) && <Alert className="mx-5 mt-3">{problem ?? error}</Alert>}
       <div className="min-h-0 flex-1 overflow-auto px-5 py-4">
         {tiles.length === 0 ? (
-          <div className="max-w-md text-muted">
-            <p>
-              Pictures are made automatically when something is placed on an area and at least one variant is chosen:
-              the first view on every color, then each further view, then a close-up.
-            </p>
-            <p className="mt-3 flex gap-2">
-              <Button onClick={() => desk.goTo('artwork')}>Place artwork</Button>
-              <Button onClick={() => desk.goTo('variants')}>Choose variants</Button>
-            </p>
-          </div>
+          <Nothing />
         ) : (
           <PictureGrid
             tiles={tiles}
@@ -121,9 +93,26 @@ export function PicturesPart() {
         )}
       </div>
       {chosen && <PictureDetails tile={chosen} choice={choice} total={tiles.length} onGone={() => setSubject(null)} />}
-      <ChooseSheet open={open === 'choose'} onClose={() => setOpen(null)} choice={choice} />
-      <MarkSheet open={open === 'mark'} onClose={() => setOpen(null)} choice={choice} />
-      <DownloadSheet open={open === 'download'} onClose={() => setOpen(null)} total={tiles.length} />
+      {open === 'choose' && <ChooseSheet open onClose={() => setOpen(null)} choice={choice} />}
+      {open === 'mark' && <MarkSheet open onClose={() => setOpen(null)} choice={choice} />}
+      {open === 'download' && <DownloadSheet open onClose={() => setOpen(null)} total={tiles.length} />}
+    </div>
+  );
+}
+
+/** What will be here, and what it takes. */
+function Nothing() {
+  const { goTo } = useDesk('goTo');
+  return (
+    <div className="max-w-md text-muted">
+      <p>
+        Pictures are made automatically when something is placed on an area and at least one variant is chosen: the
+        first view on every color, then each further view, then a close-up.
+      </p>
+      <p className="mt-3 flex gap-2">
+        <Button onClick={() => goTo('artwork')}>Place artwork</Button>
+        <Button onClick={() => goTo('variants')}>Choose variants</Button>
+      </p>
     </div>
   );
 }

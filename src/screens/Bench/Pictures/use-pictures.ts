@@ -1,53 +1,44 @@
 'use client';
 
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useRef, useState } from 'react';
 import { call } from '@/ui/api';
-import { useEvents } from '@/ui/events';
+import { queries } from '@/ui/queries';
 import { useDesk } from '../desk';
 import type { PictureTold } from '../load';
 
-/** While pictures are made, the list is read anew no more often than this. */
-const READ_MS = 150;
+const NONE: ReadonlyMap<string, PictureTold> = new Map();
 
 /** Pictures of the product as the server has them, by what they show; those that are not made as the design is now are asked for. */
 export function usePictures(): { told: ReadonlyMap<string, PictureTold>; error: string | null } {
-  const { data, state } = useDesk();
-  const { id } = data.product;
-  const [told, setTold] = useState<ReadonlyMap<string, PictureTold>>(new Map());
-  const [error, setError] = useState<string | null>(null);
+  const { data } = useDesk('data');
+  const path = `/products/${data.product.id}/pictures`;
+  const { data: answer, error } = useQuery(
+    {
+      queryKey: ['picture', data.product.id],
+      queryFn: async () => {
+        const { revision, pictures } = await call<{ revision: number; pictures: PictureTold[] }>('GET', path);
+        return {
+          revision,
+          missing: pictures.some((picture) => picture.state !== 'made'),
+          told: new Map(pictures.map((picture) => [keyOf(picture), picture])),
+        };
+      },
+      meta: { topics: ['product'] },
+    },
+    queries(),
+  );
+  const [refusal, setRefusal] = useState<string | null>(null);
   const asked = useRef(0);
-  const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
-  const read = useCallback(async () => {
-    try {
-      const answer = await call<{ revision: number; pictures: PictureTold[] }>('GET', `/products/${id}/pictures`);
-      setTold(new Map(answer.pictures.map((picture) => [keyOf(picture), picture])));
-      setError(null);
-      if (answer.pictures.some((picture) => picture.state !== 'made') && asked.current !== answer.revision) {
-        asked.current = answer.revision;
-        await call('POST', `/products/${id}/pictures`);
-      }
-    } catch (problem) {
-      setError((problem as Error).message);
-    }
-  }, [id]);
-  const soon = useCallback(() => {
-    timer.current ??= setTimeout(() => {
-      timer.current = null;
-      void read();
-    }, READ_MS);
-  }, [read]);
   useEffect(() => {
-    const first = setTimeout(() => void read());
-    return () => {
-      clearTimeout(first);
-      if (timer.current) clearTimeout(timer.current);
-      timer.current = null;
-    };
-  }, [read, state.revision]);
-  useEvents((topic, payload) => {
-    if ((topic === 'picture' && payload.productId === id) || topic === 'reset') soon();
-  });
-  return { told, error };
+    if (!answer?.missing || asked.current === answer.revision) return;
+    asked.current = answer.revision;
+    call('POST', path).then(
+      () => setRefusal(null),
+      (problem: Error) => setRefusal(problem.message),
+    );
+  }, [answer, path]);
+  return { told: answer?.told ?? NONE, error: refusal ?? error?.message ?? null };
 }
 
 /** What a picture shows: the same as `subjectOf` says of a document's. */

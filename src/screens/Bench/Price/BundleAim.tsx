@@ -10,6 +10,7 @@ import { Button } from '@/ui/Button';
 import { EntryField } from '@/ui/Field';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
+import { usePrices } from './priced';
 import type { BenchStore } from '../load';
 import type { Fixable } from './use-fixing';
 
@@ -26,7 +27,8 @@ const FIRST: Record<Fixable, string> = { price: '30', profit: '10', margin: '40'
 
 /** What a bundle's one price is to reach: in all stores, or in the one in view. */
 export function BundleAim({ id, bundle, store }: { id: string; bundle: Bundle; store: BenchStore | null }) {
-  const { doc, edit, pricesAt } = useDesk();
+  const { doc, edit } = useDesk('doc', 'edit');
+  const { pricesAt } = usePrices();
   const own = store ? ownEntry(bundle.stores, store.id) : undefined;
   const aim = own ?? bundle.aim;
   const currency = own || !store ? pricesAt(store).world.outlet.currency : doc.price.currency;

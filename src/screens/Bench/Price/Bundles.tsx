@@ -1,5 +1,6 @@
 'use client';
 
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { toast } from '@/ui/toast';
 import { addBundle, removeBundle, setBundle, setBundleItem, setBundleNames } from '@/core/document/bundles';
@@ -8,6 +9,7 @@ import { inOrder } from '@/core/order/order';
 import type { Aim } from '@/core/pricing/solve';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
+import { queries } from '@/ui/queries';
 import { Button } from '@/ui/Button';
 import { EntryField } from '@/ui/Field';
 import { Select } from '@/ui/Select';
@@ -19,7 +21,6 @@ import { Sums } from './BundleSums';
 import type { BundleGood, BundlesTold, BundleTold } from './bundles-told';
 import { newId } from '@/ui/ids';
 
-// Letters and digits that a SKU can end in.
 /** Short: it ends the SKUs of its bundle. */
 const bundleId = () => newId(6);
 /** Bundles of a product, and products of a bundle beside it, that a document holds. */
@@ -27,26 +28,25 @@ const MOST = { bundles: 6, items: 6 };
 
 /** What bundles come to in a store, read anew whenever the product is saved. */
 function useTold(store: BenchStore | null): BundlesTold | null {
-  const { data, state } = useDesk();
-  const [told, setTold] = useState<BundlesTold | null>(null);
-  const path = `/products/${data.product.id}/bundles?store=${store?.id ?? ''}`;
-  const { revision } = state;
+  const { data } = useDesk('data');
+  const { id } = data.product;
+  const { data: told, error } = useQuery(
+    {
+      queryKey: ['product', id, 'bundles', store?.id ?? ''],
+      queryFn: () => call<BundlesTold>('GET', `/products/${id}/bundles?store=${store?.id ?? ''}`),
+      placeholderData: keepPreviousData,
+    },
+    queries(),
+  );
   useEffect(() => {
-    let left = false;
-    void call<BundlesTold>('GET', path).then(
-      (answer) => left || setTold(answer),
-      (error: Error) => left || toast.error(`Bundles could not be read: ${error.message}`),
-    );
-    return () => {
-      left = true;
-    };
-  }, [path, revision]);
-  return told;
+    if (error) toast.error(`Bundles could not be read: ${error.message}`);
+  }, [error]);
+  return told ?? null;
 }
 
 /** The product with others at one price: what is in each bundle, what its price is to reach, and what is left after the real shipping of its parcels. */
 export function Bundles({ store }: { store: BenchStore | null }) {
-  const { doc, edit } = useDesk();
+  const { doc, edit } = useDesk('doc', 'edit');
   const told = useTold(store);
   const [added, setAdded] = useState<readonly BundleGood[]>([]);
   const goods = [...added, ...(told?.goods ?? [])];
@@ -98,7 +98,7 @@ const notEmpty = (typed: string): string => {
 };
 
 function Names() {
-  const { doc, edit } = useDesk();
+  const { doc, edit } = useDesk('doc', 'edit');
   const { option, alone } = doc.bundles!;
   return (
     <p className="flex flex-wrap gap-x-6 gap-y-2 mb-3">
@@ -136,7 +136,7 @@ interface BlockProps {
 }
 
 function BundleBlock({ id, bundle, told, goods, store, onGood }: BlockProps) {
-  const { edit } = useDesk();
+  const { edit } = useDesk('edit');
   const items = inOrder(bundle.items);
   const set = (itemId: string, label: string, item: Omit<BundleItem, 'order'> | null) =>
     edit(label, (d) => setBundleItem(d, id, itemId, item));

@@ -20,6 +20,7 @@ import { useDesk } from '../desk';
 import type { BenchStore } from '../load';
 import { AXIS, STILL, TIP } from './chart-look';
 import { costBars, profitCurve } from './charts';
+import { usePrices } from './priced';
 import { tierRows } from './prices';
 
 const PARTS = [
@@ -32,7 +33,8 @@ const PARTS = [
 
 /** What each tier's price is made of, and how profit follows the price of one. */
 export function Charts({ store }: { store: BenchStore | null }) {
-  const { data, doc, pricesAt } = useDesk();
+  const { data, doc } = useDesk('data', 'doc');
+  const { pricesAt } = usePrices();
   const { priced, world } = pricesAt(store);
   const { currency } = world.outlet;
   const rows = tierRows(doc, data.blank, data.list, priced);

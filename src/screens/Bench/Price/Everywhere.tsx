@@ -17,6 +17,7 @@ import { Button } from '@/ui/Button';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
 import type { BenchStore } from '../load';
+import { usePrices } from './priced';
 import type { PricesAt } from './prices';
 import { ShippingWords } from './ShippingWords';
 import { useAimsAt } from './use-aims-at';
@@ -29,7 +30,8 @@ const AIM_NAMES: Record<AimsAt, string> = {
 
 /** What is left by destination and basket, on the whole where the seller sells, and what can be done where it is a loss. */
 export function Everywhere({ store }: { store: BenchStore | null }) {
-  const { doc, data, variant, pricesAt } = useDesk();
+  const { doc, data, variant } = useDesk('doc', 'data', 'variant');
+  const { pricesAt } = usePrices();
   const { world, priced } = pricesAt(store);
   const one = priced.find(({ key }) => key === variant) ?? priced[0];
   const setAimsAt = useAimsAt(store);
@@ -156,7 +158,7 @@ export function Everywhere({ store }: { store: BenchStore | null }) {
 
 /** How many variants lose money somewhere, and what mends all of them. */
 function LossRemedies({ store, at: { priced, world } }: { store: BenchStore | null; at: PricesAt }) {
-  const desk = useDesk();
+  const desk = useDesk('doc', 'edit');
   const { doc } = desk;
   const losing = priced.filter(losesMoney);
   if (losing.length === 0) return null;
@@ -204,7 +206,7 @@ function DearShipping({
   retail: string;
   amount: (minor: number) => string;
 }) {
-  const { edit } = useDesk();
+  const { edit } = useDesk('edit');
   const [worst] = dear;
   if (!worst) return null;
   return (
@@ -239,7 +241,7 @@ function SoldThere({
   losing: boolean;
   sold: boolean;
 }) {
-  const { doc, data, edit } = useDesk();
+  const { doc, data, edit } = useDesk('doc', 'data', 'edit');
   if (!store?.sellsTo.includes(country))
     return store && <span className="block text-tiny text-muted">no sale there</span>;
   const name = countryName(country);

@@ -12,7 +12,7 @@ const PAUSE_MS = 200;
 
 /** Another product of the seller's, found by what its title holds. */
 export function GoodField({ label, onChoose }: { label: string; onChoose: (good: BundleGood) => void }) {
-  const { data } = useDesk();
+  const { data } = useDesk('data');
   const [typed, setTyped] = useState('');
   const [asked, setAsked] = useState(false);
   const [found, setFound] = useState<readonly BundleGood[] | null>(null);

@@ -10,6 +10,7 @@ import { ownEntry } from '@/core/own-entry';
 import { EntryField } from '@/ui/Field';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
+import { usePrices } from './priced';
 import type { BenchStore } from '../load';
 
 const WAY_NAMES: Record<Way, string> = { up: 'going up', down: 'going down', nearest: 'to the nearest' };
@@ -23,10 +24,11 @@ const OFFERED = new Map([
 
 /** How prices of all stores, or of one, are made: what they follow, how they end, who pays shipping, what goes into the parcel. */
 export function PlanForm({ store }: { store: BenchStore | null }) {
-  const desk = useDesk();
+  const desk = useDesk('data', 'doc', 'edit');
+  const { pricesAt } = usePrices();
   const { data, doc } = desk;
   const storeId = store?.id ?? null;
-  const { currency } = desk.pricesAt(store).world.outlet;
+  const { currency } = pricesAt(store).world.outlet;
   const plan = planFor(doc, storeId);
   const own = storeId ? ownEntry(doc.price.stores, storeId) : undefined;
   const difference = own?.differencePpm;
@@ -112,10 +114,11 @@ export function PlanForm({ store }: { store: BenchStore | null }) {
 
 /** How prices end, which way they go there, and between which sums they are held. */
 function Endings({ store }: { store: BenchStore | null }) {
-  const desk = useDesk();
+  const desk = useDesk('data', 'doc', 'edit');
+  const { pricesAt } = usePrices();
   const { data, doc } = desk;
   const storeId = store?.id ?? null;
-  const { currency } = desk.pricesAt(store).world.outlet;
+  const { currency } = pricesAt(store).world.outlet;
   const plan = planFor(doc, storeId);
   const own = storeId ? ownEntry(doc.price.stores, storeId) : undefined;
   const [typing, setTyping] = useState(false);

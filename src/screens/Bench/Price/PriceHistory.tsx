@@ -1,13 +1,15 @@
 'use client';
 
-import { useEffect, useState } from 'react';
-import { toast } from '@/ui/toast';
+import { useInfiniteQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import type { EditCause } from '@/core/listing/shown-prices';
 import { formatAmount, money } from '@/core/pricing/money';
 import { offerName } from '@/core/pricing/bundle';
 import type { Aim } from '@/core/pricing/solve';
 import { variantName } from '@/core/variants/tiers';
+import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
+import { queries } from '@/ui/queries';
 import { Button } from '@/ui/Button';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
@@ -37,36 +39,28 @@ interface Page {
 
 /** Who fixed which price, and when, down to the first; what one revision did to many variants alike stands on one line. */
 export function PriceHistory() {
-  const { data, state, doc, variant } = useDesk();
-  const [changes, setChanges] = useState<readonly Change[] | null>(null);
-  const [older, setOlder] = useState<number | null>(null);
+  const { data, doc, variant } = useDesk('data', 'doc', 'variant');
   const [store, setStore] = useState(ALL);
   const [only, setOnly] = useState(ALL);
-  const { revision } = state;
-  const path = `/products/${data.product.id}/price-history?${new URLSearchParams({ store, variant: only }).toString()}`;
-  useEffect(() => {
-    let left = false;
-    void call<Page>('GET', path).then(
-      (page) => {
-        if (left) return;
-        setChanges(page.changes);
-        setOlder(page.before);
-      },
-      () => left || setChanges([]),
-    );
-    return () => {
-      left = true;
-    };
-  }, [path, revision]);
-  if (changes === null) return <p className="text-muted">Reading …</p>;
-  const more = () =>
-    void call<Page>('GET', `${path}&before=${older}`).then(
-      (page) => {
-        setChanges([...changes, ...page.changes]);
-        setOlder(page.before);
-      },
-      (error: Error) => toast.error(error.message),
-    );
+  const asked = new URLSearchParams({ store, variant: only }).toString();
+  const path = `/products/${data.product.id}/price-history?${asked}`;
+  const {
+    data: pages,
+    error,
+    hasNextPage,
+    fetchNextPage,
+  } = useInfiniteQuery(
+    {
+      queryKey: ['product', data.product.id, 'price-history', asked],
+      queryFn: ({ pageParam }) => call<Page>('GET', pageParam === null ? path : `${path}&before=${pageParam}`),
+      initialPageParam: null as number | null,
+      getNextPageParam: ({ before }) => before,
+    },
+    queries(),
+  );
+  if (error) return <Alert>{error.message}</Alert>;
+  if (!pages) return <p className="text-muted">Loading …</p>;
+  const changes = pages.pages.flatMap((page) => page.changes);
   const choices = (
     <div className="flex flex-wrap items-baseline gap-x-6 gap-y-1 mb-2">
       <Select
@@ -162,8 +156,8 @@ export function PriceHistory() {
           })}
         </tbody>
       </table>
-      {older !== null && (
-        <Button className="mt-2" onClick={more}>
+      {hasNextPage && (
+        <Button className="mt-2" onClick={() => void fetchNextPage()}>
           Older changes
         </Button>
       )}

@@ -1,6 +1,6 @@
 'use client';
 
-import dynamic from 'next/dynamic';
+import { later } from '@/ui/later';
 import Link from 'next/link';
 import { useState } from 'react';
 import { countryName } from '@/core/country-names';
@@ -14,6 +14,7 @@ import { useDesk } from '../desk';
 import type { BenchStore } from '../load';
 import { Everywhere } from './Everywhere';
 import { PlanForm } from './PlanForm';
+import { usePrices } from './priced';
 import { aimText } from './prices';
 import { PriceTools } from './PriceTools';
 import { TierTable } from './TierTable';
@@ -27,15 +28,12 @@ function aimsWords({ aimsAt, sellsTo }: BenchStore, first: PricedVariant | undef
     : `Aims are met to ${where}; look under Where it sells for the others.`;
 }
 
-const Bundles = dynamic(() => import('./Bundles').then((m) => m.Bundles));
-const PriceHistory = dynamic(() => import('./PriceHistory').then((m) => m.PriceHistory));
-const ShownPrices = dynamic(() => import('./ShownPrices').then((m) => m.ShownPrices));
-const WhatIf = dynamic(() => import('./WhatIf').then((m) => m.WhatIf));
-const PricesCsv = dynamic(() => import('../CsvSheet').then((m) => m.CsvSheet<SheetChange>));
-const Charts = dynamic(() => import('./Charts').then((module) => module.Charts), {
-  ssr: false,
-  loading: () => <p className="text-muted">Drawing …</p>,
-});
+const Bundles = later(() => import('./Bundles').then((m) => m.Bundles));
+const PriceHistory = later(() => import('./PriceHistory').then((m) => m.PriceHistory));
+const ShownPrices = later(() => import('./ShownPrices').then((m) => m.ShownPrices));
+const WhatIf = later(() => import('./WhatIf').then((m) => m.WhatIf));
+const PricesCsv = later(() => import('../CsvSheet').then((m) => m.CsvSheet<SheetChange>));
+const Charts = later(() => import('./Charts').then((module) => module.Charts), <p className="text-muted">Drawing …</p>);
 
 const VIEWS = [
   ['table', 'Prices'],
@@ -49,10 +47,11 @@ type View = (typeof VIEWS)[number][0];
 
 /** Prices by tier: type retail, profit, margin or markup, the others follow. For all stores, or for one; what they are made of; what if. */
 export function PricePart() {
-  const desk = useDesk();
+  const desk = useDesk('data', 'store', 'priceScope', 'setPriceScope', 'setStore', 'edit');
+  const { pricesAt } = usePrices();
   const { data, store, priceScope: scope, setPriceScope: setScope } = desk;
   const own = scope === 'store' ? store : null;
-  const { priced, problem, unpriced, world } = desk.pricesAt(own);
+  const { priced, problem, unpriced, world } = pricesAt(own);
   const [view, setView] = useState<View>('table');
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
   const chosen = new Set([...selected].filter((key) => priced.some((one) => one.key === key)));

@@ -11,6 +11,7 @@ import { Button } from '@/ui/Button';
 import { EntryField } from '@/ui/Field';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
+import { usePrices } from './priced';
 import type { BenchStore } from '../load';
 
 const ENDING_WORDS = new Map([
@@ -27,10 +28,11 @@ interface KeptRule {
 
 /** What is done to many prices at once: raised, rounded, priced by a rule that was kept. */
 export function PriceTools({ store, selected }: { store: BenchStore | null; selected: ReadonlySet<string> }) {
-  const desk = useDesk();
+  const desk = useDesk('doc', 'edit');
+  const { pricesAt } = usePrices();
   const { doc } = desk;
   const storeId = store?.id ?? null;
-  const { priced, world } = desk.pricesAt(store);
+  const { priced, world } = pricesAt(store);
   const { currency } = world.outlet;
   const wanted = selected.size > 0 ? priced.filter(({ key }) => selected.has(key)) : priced;
   const rounding = roundingFor(doc, world);

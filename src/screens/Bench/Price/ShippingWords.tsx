@@ -22,7 +22,7 @@ const MODEL_NAMES: Record<ShippingModelKind, string> = {
 
 /** How a store can say what the partner takes for sending to where the aim is met, and by how much each way of saying it is off. */
 export function ShippingWords({ one, world }: { one: PricedVariant; world: PriceWorld }) {
-  const { data } = useDesk();
+  const { data } = useDesk('data');
   const [kind, setKind] = useState<ShippingModelKind>('order+item');
   const { currency } = world.outlet;
   const { country } = one;

@@ -1,12 +1,14 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { useInfiniteQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { CartesianGrid, Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
-import { toast } from '@/ui/toast';
 import { formatAmount, money } from '@/core/pricing/money';
 import { inOrder } from '@/core/order/order';
 import { bundledKey, offerName } from '@/core/pricing/bundle';
+import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
+import { queries } from '@/ui/queries';
 import { Button } from '@/ui/Button';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
@@ -21,10 +23,6 @@ interface Page {
   readonly before: number | null;
 }
 
-interface Read extends Page {
-  readonly readAtMs: number;
-}
-
 const ALL = '';
 const DAY_MS = 86_400_000;
 /** A day, or the time where all that is drawn is of a day or two. */
@@ -35,37 +33,35 @@ const amount = (minor: number | null, currency: string) =>
 
 /** What buyers saw of one variant in one store: its price over time, what had changed before it, and whose edit it was. */
 export function ShownPrices({ store: asked }: { store: BenchStore | null }) {
-  const { data, doc, state, variant } = useDesk();
+  const { data, doc, variant } = useDesk('data', 'doc', 'variant');
   const [storeId, setStore] = useState(asked?.id ?? data.stores[0]?.id ?? '');
   const alone = data.blank.variants.map(({ key }) => key).filter((key) => Object.hasOwn(doc.variants, key));
   const bundles = inOrder(doc.bundles?.entries ?? {});
   const keys = [...alone, ...bundles.flatMap(([id]) => alone.map((one) => bundledKey(one, id)))];
   const [key, setKey] = useState(variant && keys.includes(variant) ? variant : (keys[0] ?? ''));
   const [cause, setCause] = useState(ALL);
-  const [read, setRead] = useState<Read | null>(null);
   const store = data.stores.find(({ id }) => id === storeId);
-  const path = `/products/${data.product.id}/shown-prices?${new URLSearchParams({ store: storeId, variant: key, cause }).toString()}`;
-  const { revision } = state;
-  useEffect(() => {
-    let left = false;
-    void call<Page>('GET', path).then(
-      (page) => left || setRead({ ...page, readAtMs: Date.now() }),
-      (error: Error) => {
-        if (left) return;
-        setRead({ prices: [], before: null, readAtMs: Date.now() });
-        toast.error(error.message);
-      },
-    );
-    return () => {
-      left = true;
-    };
-  }, [path, revision]);
+  const query = new URLSearchParams({ store: storeId, variant: key, cause }).toString();
+  const path = `/products/${data.product.id}/shown-prices?${query}`;
+  const {
+    data: pages,
+    error,
+    dataUpdatedAt,
+    hasNextPage,
+    fetchNextPage,
+  } = useInfiniteQuery(
+    {
+      queryKey: ['listing', data.product.id, 'shown-prices', query],
+      queryFn: ({ pageParam }) => call<Page>('GET', pageParam === null ? path : `${path}&before=${pageParam}`),
+      initialPageParam: null as number | null,
+      getNextPageParam: ({ before }) => before,
+      enabled: store !== undefined && key !== '',
+      meta: { topics: ['product'] },
+    },
+    queries(),
+  );
   if (!store || !key) return null;
-  const more = () =>
-    void call<Page>('GET', `${path}&before=${read!.before}`).then(
-      (page) => setRead({ ...read!, prices: [...read!.prices, ...page.prices], before: page.before }),
-      (error: Error) => toast.error(error.message),
-    );
+  const prices = pages?.pages.flatMap((page) => page.prices);
   return (
     <section className="mb-6">
       <h3 className="text-small font-medium mb-1">What buyers saw, {store.currency}</h3>
@@ -91,9 +87,11 @@ export function ShownPrices({ store: asked }: { store: BenchStore | null }) {
           onChange={setCause}
         />
       </div>
-      {read === null ? (
-        <p className="text-muted">Reading …</p>
-      ) : read.prices.length === 0 ? (
+      {error ? (
+        <Alert>{error.message}</Alert>
+      ) : !prices ? (
+        <p className="text-muted">Loading …</p>
+      ) : prices.length === 0 ? (
         <p className="text-muted">
           {cause === ALL
             ? `${store.name} shows no price of this yet. Each price that it shows is kept from its first sending on, as long as the product.`
@@ -101,10 +99,10 @@ export function ShownPrices({ store: asked }: { store: BenchStore | null }) {
         </p>
       ) : (
         <>
-          {cause === ALL && <Drawn {...read} currency={store.currency} />}
-          <Points prices={read.prices} />
-          {read.before !== null && (
-            <Button className="mt-2" onClick={more}>
+          {cause === ALL && <Drawn prices={prices} readAtMs={dataUpdatedAt} currency={store.currency} />}
+          <Points prices={prices} />
+          {hasNextPage && (
+            <Button className="mt-2" onClick={() => void fetchNextPage()}>
               Older prices
             </Button>
           )}
@@ -115,7 +113,7 @@ export function ShownPrices({ store: asked }: { store: BenchStore | null }) {
 }
 
 /** The price over time, as steps; beside it the price to compare with while there was one. */
-function Drawn({ prices, readAtMs, currency }: Read & { currency: string }) {
+function Drawn({ prices, readAtMs, currency }: { prices: readonly ShownPoint[]; readAtMs: number; currency: string }) {
   const drawn = drawnPrices(prices, readAtMs);
   const short = drawn.at(-1)!.atMs - drawn[0]!.atMs < 2 * DAY_MS;
   const told = (value: unknown) => `${Number(value).toFixed(2)} ${currency}`;

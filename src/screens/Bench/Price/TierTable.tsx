@@ -8,8 +8,10 @@ import { formatAmount, money } from '@/core/pricing/money';
 import { losesMoney } from '@/core/pricing/plan';
 import { ownEntry } from '@/core/own-entry';
 import { EntryField } from '@/ui/Field';
+import type { PricedVariant } from '@/core/pricing/plan';
 import { useDesk } from '../desk';
 import type { BenchStore } from '../load';
+import { usePrices } from './priced';
 import { stepped, tierRows, type PriceRow, type TierRow } from './prices';
 import { useFixing, type Fixable } from './use-fixing';
 
@@ -33,9 +35,10 @@ export function TierTable({
   selected: ReadonlySet<string>;
   onSelect: (keys: readonly string[], on: boolean) => void;
 }) {
-  const desk = useDesk();
+  const desk = useDesk('data', 'doc');
+  const { pricesAt } = usePrices();
   const { data, doc } = desk;
-  const { priced } = desk.pricesAt(store);
+  const { priced } = pricesAt(store);
   const rows = tierRows(doc, data.blank, data.list, priced);
   const fix = useFixing(store);
   const [open, setOpen] = useState<ReadonlySet<string>>(new Set());
@@ -153,7 +156,7 @@ function Row({
   onOpen?: () => void;
   inner?: boolean;
 }) {
-  const desk = useDesk();
+  const desk = useDesk('doc', 'edit');
   const fix = useFixing(store);
   const on = row.variantKeys.filter((key) => selected.has(key)).length;
   const own = ownCount(desk.doc, store?.id ?? null, row.variantKeys);
@@ -255,9 +258,9 @@ const ownCount = (
 
 /** What the same variants cost in another store, and what is left there. */
 function OtherPrice({ row, store, width }: { row: PriceRow; store: BenchStore | null; width: string }) {
-  const desk = useDesk();
+  const { pricesAt } = usePrices();
   const fix = useFixing(store);
-  const { priced, problem } = desk.pricesAt(store);
+  const { priced, problem } = pricesAt(store);
   const own = priced.filter(({ key }) => row.variantKeys.includes(key));
   const [first] = tierRowsOf(own);
   if (!first)
@@ -286,7 +289,7 @@ function OtherPrice({ row, store, width }: { row: PriceRow; store: BenchStore | 
   );
 }
 
-const tierRowsOf = (priced: ReturnType<ReturnType<typeof useDesk>['pricesAt']>['priced']) =>
+const tierRowsOf = (priced: readonly PricedVariant[]) =>
   priced.slice(0, 1).map((one) => ({
     retail: formatAmount(money(one.retailMinor, one.terms.currency)),
     left: formatAmount(money(one.quote.profitMinor, one.terms.currency)),

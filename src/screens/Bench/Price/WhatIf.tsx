@@ -9,6 +9,7 @@ import { Button } from '@/ui/Button';
 import { EntryField } from '@/ui/Field';
 import { useDesk } from '../desk';
 import type { BenchStore } from '../load';
+import { usePrices } from './priced';
 import { tierRows } from './prices';
 
 const NOTHING: Change = { costPpm: 0, ratePpm: 0, salePpm: 0 };
@@ -20,7 +21,8 @@ const TRIED: readonly (readonly [string, Partial<Change>])[] = [
 
 /** What would be left of today's prices if costs, the rate or the price changed: all tiers beside today, and how deep a sale may go. */
 export function WhatIf({ store }: { store: BenchStore | null }) {
-  const { data, doc, pricesAt } = useDesk();
+  const { data, doc } = useDesk('data', 'doc');
+  const { pricesAt } = usePrices();
   const { priced, world } = pricesAt(store);
   const { currency } = world.outlet;
   const rows = tierRows(doc, data.blank, data.list, priced);

@@ -7,14 +7,16 @@ import { readAim } from '@/core/pricing/price-sheet';
 import { pricer } from '@/core/pricing/plan';
 import { useDesk } from '../desk';
 import type { BenchStore } from '../load';
+import { usePrices } from './priced';
 import type { PriceWorld } from './prices';
 
 export type Fixable = 'price' | 'profit' | 'margin' | 'markup';
 
 /** What is fixed by typing: for some variants (null: all) of the prices for all stores or for one. */
 export function useFixing(store: BenchStore | null) {
-  const desk = useDesk();
-  const { world } = desk.pricesAt(store);
+  const desk = useDesk('doc', 'edit');
+  const { pricesAt } = usePrices();
+  const { world } = pricesAt(store);
   const { outlet } = world;
   const storeId = store?.id ?? null;
   return (kind: Fixable, keys: readonly string[] | null, name: string) =>

@@ -2,7 +2,7 @@
 
 import { useEffect, useRef, useState } from 'react';
 import { colorOption } from '@/core/catalog/blank';
-import { chosenColors } from '@/core/listing/form';
+import { chosenColors } from '@/core/document/chosen';
 import { Alert } from '@/ui/Alert';
 import { Check } from '@/ui/Check';
 import { Sheet } from '@/ui/Sheet';
@@ -15,7 +15,7 @@ const SIDE_PX = 340;
 
 /** The design on every color of the blank at once, to see where it fails: with what the checks say of each. */
 export function ColorsSheet() {
-  const { proof } = useDesk();
+  const { proof } = useDesk('proof');
   return (
     <Sheet open={proof.open === 'colors'} onClose={() => proof.setOpen(null)} title="All colors" wide>
       {proof.open === 'colors' && <Colors />}
@@ -24,8 +24,8 @@ export function ColorsSheet() {
 }
 
 function Colors() {
-  const desk = useDesk();
-  const { proof, doc, data, artworks } = desk;
+  const desk = useDesk('proof', 'designed', 'data', 'artworks', 'color', 'setColor');
+  const { proof, designed: doc, data, artworks } = desk;
   const mainColors = (id: string) => artworks.find((artwork) => artwork.id === id)?.facts?.mainColors ?? [];
   const values = colorOption(data.blank)?.values ?? [];
   const chosen = chosenColors(doc, data.blank);

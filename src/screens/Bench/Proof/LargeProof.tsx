@@ -5,7 +5,7 @@ import { X } from 'lucide-react';
 import { colorOption } from '@/core/catalog/blank';
 import { IconButton } from '@/ui/IconButton';
 import { Select } from '@/ui/Select';
-import { useDesk } from '../desk';
+import { useDesk, useDeskNow } from '../desk';
 import { stepColor } from '../keys';
 import { ColorSteps } from './ColorSteps';
 import { ProofCanvas } from './ProofCanvas';
@@ -13,7 +13,8 @@ import { TurnControls } from './TurnControls';
 
 /** The proof as large as the window allows. */
 export function LargeProof() {
-  const desk = useDesk();
+  const desk = useDesk('proof', 'data', 'color');
+  const now = useDeskNow();
   const { proof, data, color } = desk;
   const name = colorOption(data.blank)?.values.find((value) => value.code === color)?.name;
   return (
@@ -24,7 +25,7 @@ export function LargeProof() {
           className="flex flex-col rounded-paper border border-ink bg-sheet max-h-full"
           style={{ width: 'min(96vw, calc(100vh - 110px))' }}
           onKeyDown={(e) => {
-            if (e.key === ',' || e.key === '.') stepColor(desk, e.key === '.' ? 1 : -1);
+            if (e.key === ',' || e.key === '.') stepColor(now(), e.key === '.' ? 1 : -1);
           }}
         >
           <div className="flex items-center gap-3 border-b border-hairline px-4 py-2">

@@ -10,14 +10,13 @@ const TURN_PX = 36;
 
 /** The proof itself: the product as it is now, also while something is being dragged. Dragging it sideways turns what can be turned. */
 export function ProofCanvas({ label, className = '' }: { label: string; className?: string }) {
-  const desk = useDesk();
-  const { proof, state } = desk;
+  const { proof, save, revision } = useDesk('proof', 'save', 'revision');
   const { shot } = proof;
   const [canvas, setCanvas] = useState<HTMLCanvasElement | null>(null);
-  const { current, problem } = useLiveProof(desk, proof.asking, shot, canvas);
+  const { current, lettersMissing, problem } = useLiveProof(shot, canvas);
   const steps = turningSteps(proof.shots, shot);
   const from = useRef<{ x: number; shot: NonNullable<typeof shot> } | null>(null);
-  const settled = current && state.save !== 'saving';
+  const settled = current && save !== 'saving';
   return (
     <>
       <canvas
@@ -26,7 +25,7 @@ export function ProofCanvas({ label, className = '' }: { label: string; classNam
         aria-label={label}
         data-testid="proof"
         data-shot={shot?.id}
-        data-revision={settled ? state.revision : ''}
+        data-revision={settled ? revision : ''}
         className={`size-full object-contain ${steps.length > 1 ? 'cursor-ew-resize touch-none' : ''} ${className}`}
         onPointerDown={(e) => {
           if (steps.length < 2 || !shot) return;
@@ -42,9 +41,9 @@ export function ProofCanvas({ label, className = '' }: { label: string; classNam
         onPointerUp={() => (from.current = null)}
         onPointerCancel={() => (from.current = null)}
       />
-      {state.save === 'saving' && (
+      {(save === 'saving' || lettersMissing) && (
         <span className="absolute left-2 top-2 rounded-paper bg-sheet/90 border border-hairline px-1.5 text-tiny text-muted">
-          ◔ saving
+          {lettersMissing ? '◔ its texts are on their way' : '◔ saving'}
         </span>
       )}
       {problem && (

@@ -7,7 +7,7 @@ import { turned, turningSteps } from './view';
 
 /** Turns the good in view by one step; nothing for what cannot be turned. */
 export function TurnControls() {
-  const { proof } = useDesk();
+  const { proof } = useDesk('proof');
   const steps = turningSteps(proof.shots, proof.shot);
   const { shot } = proof;
   if (steps.length < 2 || !shot) return null;

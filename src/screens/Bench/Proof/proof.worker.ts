@@ -1,5 +1,6 @@
 import { LRUCache } from 'lru-cache';
 import { LiveProof, type ProofScene } from '@/bench/live-proof';
+import type { WorkerAnswer } from '@/bench/worker-asker';
 import type { SeenAreas } from '@/core/listing/pictures';
 import type { Blank } from '@/core/catalog/blank';
 import type { ProductDocument } from '@/core/document/document';
@@ -18,23 +19,24 @@ export interface ProofShot {
   readonly areas: SeenAreas;
 }
 
-/** A picture that is asked for; what has not changed since the last question is left out. */
+/** Pictures that are asked for. */
 export interface ProofQuestion {
-  readonly id: number;
   readonly shot: ProofShot;
   readonly areas: ProductDocument['areas'];
   /** One picture, or one for each of several colors. */
   readonly colors: readonly { readonly code: string | null; readonly fabric: FabricColor }[];
   /** Longest side of the pictures, px; as large as the proof when absent. */
   readonly sidePx?: number;
-  readonly blank?: Blank;
-  readonly artworks?: readonly ArtworkSource[];
-  readonly texts?: { readonly [layerId: string]: readonly InkedPath[] };
 }
 
-export type ProofAnswer =
-  | { readonly id: number; readonly pictures: readonly ImageBitmap[]; readonly ms: number }
-  | { readonly id: number; readonly problem: string };
+/** What most questions have in common; what has not changed since the last question is left out. */
+export interface ProofShared {
+  readonly blank: Blank;
+  readonly artworks: readonly ArtworkSource[];
+  readonly texts: { readonly [layerId: string]: readonly InkedPath[] };
+}
+
+type ProofAnswer = WorkerAnswer<readonly ImageBitmap[]>;
 
 /** Shots that are held. */
 const KEPT = 4;
@@ -116,15 +118,14 @@ async function draw({ shot, areas, colors, sidePx }: ProofQuestion): Promise<Ima
 
 // One after the other, in the order in which they were asked: a kernel holds one design at a time.
 let last = Promise.resolve();
-self.onmessage = ({ data }: MessageEvent<ProofQuestion>) => {
+self.onmessage = ({ data }: MessageEvent<{ id: number } & ProofQuestion & Partial<ProofShared>>) => {
   last = last.then(async () => {
     blank = data.blank ?? blank;
     if (data.artworks) artworks = new Map(data.artworks.map((artwork) => [artwork.id, artwork]));
     texts = data.texts ?? texts;
-    const began = performance.now();
     try {
       const pictures = await draw(data);
-      const answer: ProofAnswer = { id: data.id, pictures, ms: performance.now() - began };
+      const answer: ProofAnswer = { id: data.id, answer: pictures };
       self.postMessage(answer, { transfer: pictures as unknown as Transferable[] });
     } catch (error) {
       const answer: ProofAnswer = { id: data.id, problem: (error as Error).message };

@@ -1,9 +1,9 @@
 'use client';
 
 import Link from 'next/link';
-import { SEVERITY_WORDS } from '../Findings/severity';
+import { SEVERITY_WORDS } from '@/screens/severity';
 import type { BenchListing } from '../desk';
-import type { Part } from '../view';
+import type { Part } from '../parts';
 
 /** The rules of a shop on this product: those that are broken with what to do, and folded those that are met. */
 export function Rules({

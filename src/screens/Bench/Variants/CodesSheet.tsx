@@ -21,7 +21,7 @@ export function CodesSheet({ open, onClose }: { open: boolean; onClose: () => vo
 }
 
 function Codes() {
-  const { data, doc, edit } = useDesk();
+  const { data, doc, edit } = useDesk('data', 'doc', 'edit');
   const { blank, product, sentSkus } = data;
   const skus = skusOf(product.id, doc, blank, sentSkus);
   const collisions = skuCollisions(skus);

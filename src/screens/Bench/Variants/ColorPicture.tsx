@@ -9,7 +9,7 @@ const SIDE_PX = 88;
 
 /** The design on one color, small: as it is now. They are asked for one after the other. */
 export function ColorPicture({ code, name }: { code: string; name: string }) {
-  const { proof, doc } = useDesk();
+  const { proof, designed: doc } = useDesk('proof', 'designed');
   const canvas = useRef<HTMLCanvasElement>(null);
   const { shot, asking } = proof;
   const { areas } = doc;

@@ -14,7 +14,7 @@ import { canChoose, type GridCellView, type GridView } from './view';
 
 /** Colors down, sizes across: whole rows and columns, rectangles by mouse and keys, single cells. */
 export function Grid({ view, poor }: { view: GridView; poor: ReadonlyMap<string, readonly string[]> }) {
-  const desk = useDesk();
+  const desk = useDesk('edit', 'setColor');
   const { rows, columns, cells, rowOption, columnOption } = view;
   const [selection, setSelection] = useState<GridSelection | null>(null);
   const table = useRef<HTMLTableElement>(null);

@@ -12,7 +12,7 @@ import { useDesk } from '../desk';
 
 /** What stores cannot hold of what is chosen, as one chooses, with ways out. */
 export function StoreLimits() {
-  const { data, doc, edit, session } = useDesk();
+  const { data, doc, edit, session } = useDesk('data', 'doc', 'edit', 'session');
   const router = useRouter();
   const color = colorOption(data.blank);
   const split = async (keys: readonly string[]) => {

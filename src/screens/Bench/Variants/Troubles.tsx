@@ -7,7 +7,7 @@ import { useDesk } from '../desk';
 
 /** What of the chosen variants the partner cannot make now, with what to do; nothing when all can be made. */
 export function Troubles() {
-  const { data, doc, edit } = useDesk();
+  const { data, doc, edit } = useDesk('data', 'doc', 'edit');
   const troubles = variantTroubles(data.blank, doc.variants);
   return troubles.map((trouble) => {
     const ended = trouble.kind === 'ended';

@@ -1,28 +1,29 @@
 'use client';
 
 import { useState } from 'react';
-import { colorOption } from '@/core/catalog/blank';
+import { colorOption, type Option } from '@/core/catalog/blank';
 import { keysWith, setChosen } from '@/core/document/choosing';
-import { chosenColors } from '@/core/listing/form';
+import { chosenColors } from '@/core/document/chosen';
 import { orderedValues } from '@/core/variants/order';
 import { skuCollisions, skusOf } from '@/core/variants/sku';
 import { ownEntry } from '@/core/own-entry';
 import { Button } from '@/ui/Button';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
-import { hardlySeenOn } from '../Proof/seen-on';
 import { Grid } from './Grid';
+import { SavedColors } from './SavedColors';
 import { StoreLimits } from './StoreLimits';
 import { Troubles } from './Troubles';
+import { usePoorColors } from './use-poor-colors';
 import { gridView } from './view';
-import dynamic from 'next/dynamic';
+import { later } from '@/ui/later';
 
-const CodesSheet = dynamic(() => import('./CodesSheet').then((m) => m.CodesSheet));
+const CodesSheet = later(() => import('./CodesSheet').then((m) => m.CodesSheet));
 
 /** Which variants are sold, in which order; what stores can hold; SKUs and GTINs. */
 export function VariantsPart() {
-  const desk = useDesk();
-  const { data, doc, proof, artworks } = desk;
+  const desk = useDesk('data', 'doc', 'edit');
+  const { data, doc } = desk;
   const { blank, list } = data;
   const color = colorOption(blank);
   const [across, setAcross] = useState<{ readonly [option: string]: string }>({});
@@ -30,13 +31,7 @@ export function VariantsPart() {
   const view = gridView(doc, blank, list, across);
   const all = keysWith(blank, {});
   const chosen = Object.keys(doc.variants).length;
-  const mainColors = (id: string) => artworks.find((artwork) => artwork.id === id)?.facts?.mainColors ?? [];
-  const poor = new Map(
-    (color?.values ?? []).flatMap(({ code }) => {
-      const names = proof.shot ? hardlySeenOn(doc, blank, proof.shot, code, mainColors) : [];
-      return names.length > 0 ? [[code, names] as const] : [];
-    }),
-  );
+  const poor = usePoorColors();
   const own = chosenColors(doc, blank).filter((code) => code !== null);
   const poorChosen = own.filter((code) => poor.has(code)).length;
   const collisions = skuCollisions(skusOf(data.product.id, doc, blank, data.sentSkus)).length;
@@ -58,6 +53,7 @@ export function VariantsPart() {
         >
           {chosen >= all.length ? 'Drop all' : 'Choose all'}
         </button>
+        <SavedColors />
         {poorChosen > 0 && (
           <span className="text-small text-caution">
             too little contrast on {poorChosen} of {own.length}
@@ -79,7 +75,35 @@ export function VariantsPart() {
         </span>
       </div>
       <Troubles />
-      {view.tabs.map((tab) => (
+      <FurtherOptions tabs={view.tabs} across={across} onAcross={setAcross} />
+      <div data-wide className="overflow-x-auto">
+        <Grid view={view} poor={poor} />
+      </div>
+      <StoreLimits />
+      <p className="text-tiny text-muted mt-3 max-w-3xl">
+        In each cell: the base cost in {list.currency}, the tier of cost by letter, and how many the partner has. A name
+        chooses its row or column; drag over cells, or Shift with arrows and Space, for a rectangle. Stores show colors
+        and sizes in this order.
+      </p>
+      {codes && <CodesSheet open onClose={() => setCodesOpen(false)} />}
+    </div>
+  );
+}
+
+/** Options beyond the two of the grid: one value of each is in view at a time. */
+function FurtherOptions({
+  tabs,
+  across,
+  onAcross,
+}: {
+  tabs: readonly Option[];
+  across: { readonly [option: string]: string };
+  onAcross: (across: { readonly [option: string]: string }) => void;
+}) {
+  const { doc } = useDesk('doc');
+  return (
+    <>
+      {tabs.map((tab) => (
         <div key={tab.code} role="tablist" aria-label={tab.name} className="flex gap-4 mb-2 text-small">
           <span className="text-muted">{tab.name}</span>
           {orderedValues(doc, tab).map((value, i) => {
@@ -92,7 +116,7 @@ export function VariantsPart() {
                 aria-selected={on}
                 tabIndex={on || i === 0 ? 0 : -1}
                 className={on ? 'font-semibold border-b border-primary' : 'text-muted hover:text-ink'}
-                onClick={() => setAcross({ ...across, [tab.code]: value.code })}
+                onClick={() => onAcross({ ...across, [tab.code]: value.code })}
               >
                 {value.name}
               </button>
@@ -100,16 +124,6 @@ export function VariantsPart() {
           })}
         </div>
       ))}
-      <div data-wide className="overflow-x-auto">
-        <Grid view={view} poor={poor} />
-      </div>
-      <StoreLimits />
-      <p className="text-tiny text-muted mt-3 max-w-3xl">
-        In each cell: the base cost in {list.currency}, the tier of cost by letter, and how many the partner has. A name
-        chooses its row or column; drag over cells, or Shift with arrows and Space, for a rectangle. Stores show colors
-        and sizes in this order.
-      </p>
-      <CodesSheet open={codes} onClose={() => setCodesOpen(false)} />
-    </div>
+    </>
   );
 }

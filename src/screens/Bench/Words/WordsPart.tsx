@@ -21,7 +21,7 @@ const MOST: Record<Field, number> = { title: MAX_TITLE, description: MAX_DESCRIP
 
 /** Title, description and tags, with the limits of the store in view. */
 export function WordsPart() {
-  const desk = useDesk();
+  const desk = useDesk('doc', 'store', 'edit');
   const { doc, store } = desk;
   const { title, description } = doc.words.base;
   const [touched, setTouched] = useState<ReadonlySet<Field>>(new Set());
@@ -55,7 +55,7 @@ export function WordsPart() {
 
 /** The tags: Enter, a comma or leaving the field adds what was typed; one that is too long is marked itself. */
 function Tags({ hint }: { hint: string }) {
-  const desk = useDesk();
+  const desk = useDesk('doc', 'store', 'edit');
   const { doc, store } = desk;
   const [typed, setTyped] = useState('');
   const rules = wordsRules(doc, store);

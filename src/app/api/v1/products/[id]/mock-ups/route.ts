@@ -1,4 +1,4 @@
-import { chosenColors } from '@/core/listing/form';
+import { chosenColors } from '@/core/document/chosen';
 import { usefulShots } from '@/core/listing/pictures';
 import { json, route } from '@/server/http/route';
 import { loadBundle } from '@/server/products/bundle';

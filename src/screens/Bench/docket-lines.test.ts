@@ -7,7 +7,7 @@ import { sampleFee } from '@/core/pricing/terms-sample';
 import { ledgerEntries } from './ledger';
 import { priceAll, stepped, tierRows } from './Price/prices';
 import { moveWords } from './PriceMoved';
-import { docketLines } from './view';
+import { docketLines } from './docket-lines';
 
 const fee = sampleFee({ label: 'Commission, 5 %', of: 'item+shipping', ratePpm: 50_000 });
 const outlet: Outlet = {
@@ -33,29 +33,27 @@ const front = {
 describe('docket', () => {
   const lines = (over: Partial<ProductDocument>, listings: Parameters<typeof docketLines>[0]['listings'] = []) => {
     const d = { ...doc, ...over };
-    return Object.fromEntries(
-      docketLines({
-        doc: d,
-        blank: demoBlank,
-        list: demoList,
-        findings: [],
-        priced: priceAll(d, world).priced,
-        currency: 'USD',
-        shots: [front],
-        wordsBroken: false,
-        listings,
-      }).map((line) => [line.part, line]),
-    );
+    return docketLines({
+      doc: d,
+      blank: demoBlank,
+      list: demoList,
+      findings: [],
+      priced: priceAll(d, world).priced,
+      currency: 'USD',
+      shots: [front],
+      wordsBroken: false,
+      listings,
+    });
   };
 
   it('tells each part’s truth and what it lacks', () => {
     const now = lines({});
-    expect(now.artwork!.mark).toEqual({ kind: 'lacking', text: 'empty' });
-    expect(now.variants!.truth).toBe('2 colors, 6 variants');
-    expect(now.pictures!.mark).toEqual({ kind: 'lacking', text: 'none' });
-    expect(now.price!.truth).toMatch(/^2 tiers, [\d.]+–[\d.]+ USD$/);
-    expect(now.words!.truth).toBe('no description');
-    expect(lines({ variants: {} }).price!.mark.text).toBe('none');
+    expect(now.artwork.mark).toEqual({ kind: 'lacking', text: 'empty' });
+    expect(now.variants.truth).toBe('2 colors, 6 variants');
+    expect(now.pictures.mark).toEqual({ kind: 'lacking', text: 'none' });
+    expect(now.price.truth).toMatch(/^2 tiers, [\d.]+–[\d.]+ USD$/);
+    expect(now.words.truth).toBe('no description');
+    expect(lines({ variants: {} }).price.mark.text).toBe('none');
   });
 
   it('counts states of stores with mark and word', () => {
@@ -63,7 +61,7 @@ describe('docket', () => {
       lines({}, [
         { state: 'ahead', rules: [] },
         { state: 'not-listed', rules: [] },
-      ]).stores!.truth,
+      ]).stores.truth,
     ).toBe('▲ 1 ahead, ○ 1 not listed');
   });
 
@@ -71,7 +69,7 @@ describe('docket', () => {
     const low = lines({
       price: { ...doc.price, base: { ...doc.price.base, aim: { kind: 'retail', amountMinor: 100 } } },
     });
-    expect(low.price!.mark).toEqual({ kind: 'stop', text: '6 below floor' });
+    expect(low.price.mark).toEqual({ kind: 'stop', text: '6 below floor' });
   });
 });
 

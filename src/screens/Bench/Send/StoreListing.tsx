@@ -1,0 +1,135 @@
+'use client';
+
+import { SYNC_MARKS } from '@/core/sync/state';
+import { Alert } from '@/ui/Alert';
+import { Button } from '@/ui/Button';
+import { Mark } from '@/ui/Mark';
+import { dayAndTime } from '@/ui/when';
+import { useDesk, type BenchListing } from '../desk';
+import { differenceRows } from './differences';
+import { Differences } from './Differences';
+import { Rules } from './Rules';
+import { useListing } from './use-listing';
+import { sendable } from './view';
+
+type Listing = ReturnType<typeof useListing>;
+
+/** The product in one store: its state, sending with its progress, what stands in the way, what differs, what happened. */
+export function StoreListing({ listing, name, channel }: { listing: BenchListing; name: string; channel: string }) {
+  const { data, goTo } = useDesk('data', 'goTo');
+  const of = useListing(listing);
+  const { job, detail, problem } = of;
+  const { currency } = data.stores.find(({ id }) => id === listing.storeId)!;
+  const rows = differenceRows(detail?.differences ?? [], { blank: data.blank, currency });
+  const travelling = listing.state === 'on-its-way';
+  const failed = job?.state === 'failed' && !travelling && listing.state !== 'in-step';
+  return (
+    <section aria-label={channel} className="border-t border-hairline py-4">
+      <div className="flex items-baseline gap-4 flex-wrap">
+        <h3 className="font-semibold text-base">
+          {channel} <span className="font-normal text-muted">{name}</span>
+        </h3>
+        <span data-testid="sync-state">
+          <Mark {...SYNC_MARKS[listing.state]} />
+        </span>
+        <Whereabouts listing={listing} />
+        <Buttons listing={listing} of={of} />
+      </div>
+      {travelling && job && <Progress job={job} />}
+      {problem && <Alert className="mt-3">{problem}</Alert>}
+      {listing.refusal && (
+        <div role="alert" className="border-l-[3px] border-stop pl-3 mt-3 text-small" data-testid="refusal">
+          <p className="text-stop">The shop rejected it. Its message:</p>
+          <blockquote className="font-display text-[15px] my-1">“{listing.refusal.words}”</blockquote>
+          <p>Change that here, then send again. Nothing was changed in the shop.</p>
+        </div>
+      )}
+      {failed && !listing.refusal && job.error && <Alert className="mt-3">{job.error.message}</Alert>}
+      <Rules rules={listing.rules} onGo={goTo} onAccept={(accept) => void of.acceptFloor(accept)} />
+      {rows.length > 0 && !travelling && (
+        <details className="mt-3" open>
+          <summary className="text-small font-medium cursor-pointer">What differs ({rows.length})</summary>
+          <Differences rows={rows} />
+        </details>
+      )}
+      {detail && detail.history.length > 0 && <Activity history={detail.history} />}
+    </section>
+  );
+}
+
+/** Whether buyers see it, and the way to it. */
+function Whereabouts({ listing }: { listing: BenchListing }) {
+  return (
+    <>
+      {listing.visibility && (
+        <span className="text-muted">
+          {listing.visibility === 'live' ? 'live, buyers see it' : 'draft, only you see it'}
+        </span>
+      )}
+      {listing.url && (
+        <a
+          href={listing.url}
+          target="_blank"
+          rel="noreferrer"
+          className="text-small text-primary underline"
+          data-testid="see-there"
+        >
+          See it in the shop
+        </a>
+      )}
+    </>
+  );
+}
+
+function Buttons({ listing, of }: { listing: BenchListing; of: Listing }) {
+  const can = sendable(listing);
+  return (
+    <span className="ml-auto flex gap-2.5">
+      {listing.externalId && (
+        <Button onClick={() => void of.check()} disabled={!can.check}>
+          Check the shop now
+        </Button>
+      )}
+      {listing.visibility !== 'live' && (
+        <Button onClick={() => void of.send('draft')} disabled={!can.draft}>
+          Send as draft
+        </Button>
+      )}
+      <Button kind="primary" onClick={() => void of.send('live')} disabled={!can.live}>
+        {listing.visibility === 'live' ? 'Send changes' : 'Send live'}
+      </Button>
+    </span>
+  );
+}
+
+function Progress({ job }: { job: NonNullable<Listing['job']> }) {
+  return (
+    <div className="mt-3 max-w-md" role="status">
+      <progress
+        aria-label="Progress"
+        className="w-full h-1.5 accent-primary"
+        value={job.progressDone}
+        max={Math.max(1, job.progressTotal)}
+      />
+      <p className="text-small text-muted">
+        {job.progressTotal > 0 ? `${job.progressDone} of ${job.progressTotal}: ${job.progressNote}` : 'Queued'}
+        {job.attempts > 1 && job.error ? ` · try ${job.attempts}; before: ${job.error.message}` : ''}
+      </p>
+    </div>
+  );
+}
+
+function Activity({ history }: { history: NonNullable<Listing['detail']>['history'] }) {
+  return (
+    <details className="mt-3">
+      <summary className="text-small font-medium cursor-pointer">Activity</summary>
+      <ul className="text-small mt-1.5">
+        {history.map((entry, i) => (
+          <li key={i} className="py-0.5">
+            <span className="text-muted inline-block w-32">{dayAndTime(entry.at)}</span> {entry.says}
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}

@@ -1,0 +1,73 @@
+'use client';
+
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { call } from '@/ui/api';
+import { queries } from '@/ui/queries';
+import { useDesk, type BenchListing } from '../desk';
+import { useRereadListings } from '../use-listings';
+import type { Difference } from './differences';
+
+interface ListingDetail {
+  readonly differences: readonly Difference[];
+  readonly history: readonly { readonly what: string; readonly says: string; readonly at: string }[];
+}
+
+interface JobDetail {
+  readonly id: string;
+  readonly state: string;
+  readonly progressDone: number;
+  readonly progressTotal: number;
+  readonly progressNote: string;
+  readonly attempts: number;
+  readonly error: { readonly message: string } | null;
+}
+
+/** One listing with its job, its differences and its history, and what can be done with it. */
+export function useListing({ storeId, jobId, listingId, state, sentAt }: BenchListing) {
+  const { data, session } = useDesk('data', 'session');
+  const reread = useRereadListings();
+  const [problem, setProblem] = useState<string | null>(null);
+  const path = `/products/${data.product.id}/listings`;
+  const job = useQuery(
+    {
+      queryKey: ['job', jobId],
+      queryFn: () => call<JobDetail>('GET', `/jobs/${jobId}`),
+      enabled: jobId !== null,
+    },
+    queries(),
+  );
+  const detail = useQuery(
+    {
+      queryKey: ['listing', data.product.id, storeId, state, sentAt],
+      queryFn: () => call<ListingDetail>('GET', `${path}/${storeId}`),
+      enabled: listingId !== null,
+      placeholderData: (before) => before,
+      meta: { topics: ['product'] },
+    },
+    queries(),
+  );
+  const act = async (what: () => Promise<unknown>) => {
+    setProblem(null);
+    try {
+      await what();
+      reread();
+    } catch (why) {
+      setProblem((why as Error).message);
+    }
+  };
+  const afterSaving = (method: string, to: string, body?: unknown) =>
+    act(async () => {
+      await session.flush();
+      await call(method, to, body);
+    });
+  return {
+    // What is known of an earlier job says nothing of this one.
+    job: jobId !== null && job.data?.id === jobId ? job.data : null,
+    detail: detail.data ?? null,
+    problem,
+    send: (visibility: 'draft' | 'live') => afterSaving('POST', path, { storeId, visibility }),
+    check: () => act(() => call('POST', `${path}/${storeId}/check`)),
+    acceptFloor: (accept: boolean) => afterSaving(accept ? 'PUT' : 'DELETE', `${path}/${storeId}/floor-acceptance`),
+  };
+}
