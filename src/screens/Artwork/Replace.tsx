@@ -12,6 +12,7 @@ import { Sheet } from '@/ui/Sheet';
 import { saidWithUndo } from '@/ui/with-undo';
 import type { ArtworkItem } from './load';
 import { jobDone } from '../job-done';
+import { SEVERITY_WORDS } from '../severity';
 import { isLight, sizeLine } from './view';
 
 interface ReplacedIn {
@@ -113,19 +114,19 @@ export function Replace({
               {product.title}
               <span className="text-muted">
                 , {product.layers === 1 ? '1 layer' : `${product.layers} layers`}
-                {product.comes.length + product.goes.length === 0 && '; the checks say the same'}
+                {product.comes.length + product.goes.length === 0 && '; the checks find the same'}
               </span>
               {product.comes.map((finding) => (
                 <span key={finding.id} className="block">
                   <span className={finding.severity === 'stop' ? 'text-stop' : 'text-caution'}>
-                    comes, {finding.severity}:
+                    new, {SEVERITY_WORDS[finding.severity].toLocaleLowerCase('en')}:
                   </span>{' '}
                   {finding.says}
                 </span>
               ))}
               {product.goes.map((finding) => (
                 <span key={finding.id} className="block text-kept">
-                  goes: {finding.says}
+                  no longer: {finding.says}
                 </span>
               ))}
             </li>

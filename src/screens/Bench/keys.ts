@@ -21,7 +21,10 @@ export const KEY_LIST: readonly (readonly [string, string])[] = [
   ['Ctrl+D', 'duplicate'],
   ['Ctrl+A', 'select all layers of the area'],
   ['Page Up, Page Down', 'previous, next print area'],
-  ['wheel, Alt and drag', 'move the view; Ctrl and wheel sees it larger or smaller'],
+  ['I, W, O', 'add artwork, text, an ornament'],
+  ['F', 'the next finding (Shift the one before)'],
+  ['+ − 0', 'see the area larger, smaller, whole; Ctrl and wheel too'],
+  ['Ctrl+arrows', 'move the view; the wheel, and Alt and drag too'],
   ['Shift', 'adds a layer to the selection; moves, sizes and turns freely'],
   [', .', 'previous, next color'],
   ['A', 'the design on all colors'],
@@ -31,18 +34,20 @@ export const KEY_LIST: readonly (readonly [string, string])[] = [
   ['Shift+arrows, Space', 'in Colors & sizes: a rectangle of variants; select or clear it'],
   ['Ctrl+Z', 'undo'],
   ['Ctrl+Shift+Z', 'redo'],
+  ['Ctrl+S', 'save now, without waiting'],
   ['Ctrl+Enter', 'go to Stores to send'],
+  ['/', 'on Blanks: search'],
   ['?', 'this list'],
 ];
 
 /** Where keys change layers: on the surface and among the layers, or where nothing has the focus. */
-const onSurface = (): boolean => {
+export const onSurface = (): boolean => {
   const at = document.activeElement;
   return at === null || at === document.body || at.id === 'content' || at.closest('[data-layer-keys]') !== null;
 };
 
 /** Whether somebody types: the browser's own commands for text hold there. */
-const inField = (): boolean => document.activeElement?.closest('input, textarea, [contenteditable]') != null;
+export const inField = (): boolean => document.activeElement?.closest('input, textarea, [contenteditable]') != null;
 
 /** The bench's keys. Each is also a visible control. */
 export function useBenchKeys(showKeys: () => void): void {
@@ -66,6 +71,10 @@ function command(d: Desk, e: KeyboardEvent): boolean {
     d.goTo('stores');
     return true;
   }
+  if (key === 's' && !e.shiftKey) {
+    void d.session.flush();
+    return true;
+  }
   return d.part === 'artwork' && onSurface() && !inField() && areaCommand(d, key);
 }
 
@@ -83,6 +92,7 @@ function single(d: Desk, e: KeyboardEvent, showKeys: () => void): boolean {
     stepColor(d, e.key === '.' ? 1 : -1);
     return true;
   }
+  if (e.key.toLowerCase() === 'f' && !e.altKey) return nextFinding(d, e.shiftKey ? -1 : 1);
   if (!e.altKey && proofKey(d, e)) return true;
   if (d.part !== 'artwork' || !onSurface()) return false;
   if (e.key === 'PageUp' || e.key === 'PageDown') {
@@ -90,6 +100,22 @@ function single(d: Desk, e: KeyboardEvent, showKeys: () => void): boolean {
     return true;
   }
   return d.selected !== null && layerKey(d, d.selected, e);
+}
+
+/** Shows the next finding that asks for something, or the one before, from the selected layer on; false where there is none. */
+function nextFinding(d: Desk, by: 1 | -1): boolean {
+  const asking = d.findings.filter(({ severity }) => severity !== 'note');
+  if (asking.length === 0) return false;
+  const at = asking.findIndex(({ areaKey, layerId }) => areaKey === d.areaKey && layerId === d.selected);
+  // Of several of one layer, the first after them all.
+  const same = ({ areaKey, layerId }: (typeof asking)[number]) => areaKey === d.areaKey && layerId === d.selected;
+  let next = at === -1 ? (by === 1 ? 0 : asking.length - 1) : (at + by + asking.length) % asking.length;
+  for (let i = 0; i < asking.length && same(asking[next]!); i += 1) next = (next + by + asking.length) % asking.length;
+  const finding = asking[next]!;
+  d.goTo('artwork');
+  d.setArea(finding.areaKey, finding.spot?.geometryId);
+  d.select(finding.layerId);
+  return true;
 }
 
 /** A, L and T; false for other keys. */

@@ -12,6 +12,9 @@ export function Favorite({ blankId, name, on: first }: { blankId: string; name: 
     setOn(!on);
     try {
       await call(on ? 'DELETE' : 'PUT', `/blanks/${blankId}/favorite`);
+      // What counts and filters favorites reads them anew; where nothing does, nothing is loaded for it.
+      if (document.querySelector('[aria-label="Filters of blanks"]'))
+        await (await import('@/ui/queries')).queries().invalidateQueries({ queryKey: ['catalog'] });
     } catch (error) {
       setOn(on);
       toast.error((error as Error).message);

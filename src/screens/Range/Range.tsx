@@ -69,7 +69,7 @@ export function Range(data: RangeData) {
       {rows.length === 0 ? (
         <Nothing asked={asked} />
       ) : asked.shelf === 'range' ? (
-        <RangeTable {...data} />
+        <RangeTable {...data} onSort={(sort) => go({ sort })} />
       ) : (
         <ShelvedTable {...data} />
       )}

@@ -1,125 +1,197 @@
 'use client';
 
+import {
+  createColumnHelper,
+  rowSelectionFeature,
+  rowSortingFeature,
+  tableFeatures,
+  useTable,
+  type SortingState,
+} from '@tanstack/react-table';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { Mark } from '@/ui/Mark';
+import { useMemo } from 'react';
 import { dayText } from '@/ui/when';
 import { count } from '../count';
-import type { RangeCell, RangeData, RangeRow } from './load';
+import type { RangeData, RangeQuery, RangeRow } from './load';
+import { ManyBar } from './ManyBar';
+import { Cell, ProductName, Thumbnail } from './RangeCells';
 import { RowMenu } from './RowMenu';
-import { priceLine } from './view';
+import { priceLine, SORT_OF_COLUMN } from './view';
 
-/** The products of a page against the stores. */
-export function RangeTable({ stores, rows }: Pick<RangeData, 'stores' | 'rows'>) {
-  const router = useRouter();
+const features = tableFeatures({ rowSelectionFeature, rowSortingFeature });
+const helper = createColumnHelper<typeof features, RangeRow>();
+
+/** Classes of a column's cells and heading, by its id; stores' columns are alike. */
+const LOOKS: ReadonlyMap<string, string> = new Map([
+  ['select', 'w-8'],
+  ['picture', 'w-14 py-1'],
+  ['title', 'min-w-56 pr-6'],
+  ['price', 'px-4 text-right whitespace-nowrap'],
+  ['changed', 'px-4 text-right whitespace-nowrap text-muted max-[1100px]:hidden'],
+  ['actions', 'w-8'],
+]);
+const STORE_LOOK = 'min-w-36 border-l border-hairline px-4';
+const lookOf = (id: string) => LOOKS.get(id) ?? STORE_LOOK;
+
+function columnsFor(stores: RangeData['stores'], refresh: () => void) {
+  return helper.columns([
+    helper.display({
+      id: 'select',
+      header: ({ table }) => (
+        <Tick
+          label="Select all on this page"
+          on={table.getIsAllRowsSelected()}
+          onChange={() => table.toggleAllRowsSelected()}
+        />
+      ),
+      cell: ({ row }) => (
+        <Tick
+          label={`Select ${row.original.title || 'Untitled'}`}
+          on={row.getIsSelected()}
+          onChange={row.getToggleSelectedHandler()}
+        />
+      ),
+    }),
+    helper.display({ id: 'picture', header: '', cell: ({ row }) => <Thumbnail row={row.original} /> }),
+    helper.accessor('title', { id: 'title', header: 'Product', cell: ({ row }) => <ProductName row={row.original} /> }),
+    helper.display({
+      id: 'price',
+      header: 'Price',
+      cell: ({ row }) => (
+        <Link href={`/products/${row.original.id}?part=price`} className="hover:text-primary">
+          {priceLine(row.original.prices)}
+        </Link>
+      ),
+    }),
+    helper.accessor('changedAt', { id: 'changed', header: 'Changed', cell: ({ getValue }) => dayText(getValue()) }),
+    ...stores.map((store, i) =>
+      helper.display({
+        id: store.id,
+        header: () => (
+          <>
+            <Link href={`/stores/${store.id}`} className="hover:text-ink">
+              {store.channel}
+            </Link>
+            <span className="block text-tiny">{store.name}</span>
+          </>
+        ),
+        cell: ({ row }) => <Cell cell={row.original.cells[i]!} productId={row.original.id} />,
+      }),
+    ),
+    helper.display({
+      id: 'actions',
+      header: () => <span className="sr-only">Actions</span>,
+      cell: ({ row }) => <RowMenu product={row.original} onChange={refresh} />,
+    }),
+  ]);
+}
+
+function Tick({ label, on, onChange }: { label: string; on: boolean; onChange: (e: unknown) => void }) {
   return (
-    <table className="w-full text-small">
-      <thead className="border-y border-hairline text-left text-muted">
-        <tr>
-          <th className="py-2 pr-6 font-normal" colSpan={2}>
-            Product
-          </th>
-          <th className="px-4 text-right font-normal">Price</th>
-          <th className="px-4 text-right font-normal max-[1100px]:hidden">Changed</th>
-          {stores.map((store) => (
-            <th key={store.id} className="min-w-36 border-l border-hairline px-4 font-normal">
-              <Link href={`/stores/${store.id}`} className="hover:text-ink">
-                {store.channel}
-              </Link>
-              <span className="block text-tiny">{store.name}</span>
-            </th>
-          ))}
-          {stores.length === 0 && (
-            <th className="px-4 font-normal">
-              <Link className="text-primary underline" href="/stores">
-                Connect a store
-              </Link>
-            </th>
-          )}
-          <th className="w-8">
-            <span className="sr-only">Actions</span>
-          </th>
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map((row) => (
-          <tr key={row.id} className="border-b border-hairline">
-            <td className="w-14 py-1">
-              <Link href={`/products/${row.id}`} tabIndex={-1} aria-hidden className="block w-fit">
-                <Thumbnail row={row} />
-              </Link>
-            </td>
-            <td className="min-w-56 pr-6">
-              <Link href={`/products/${row.id}`} className="text-base font-semibold hover:text-primary">
-                {row.title || 'Untitled'}
-              </Link>
-              <span className="block text-tiny text-muted">
-                {row.blank} · {row.partner} · {count(row.variants, 'variant')}
-              </span>
-              {row.troubles.map((trouble) => (
-                <Link
-                  key={trouble.kind}
-                  href={`/products/${row.id}?part=variants`}
-                  title={trouble.remedy}
-                  className={`flex w-fit min-h-6 items-center border-l-[3px] pl-2 text-tiny hover:underline ${trouble.kind === 'ended' ? 'border-stop text-stop' : 'border-caution text-caution'}`}
-                >
-                  {trouble.says}
-                </Link>
-              ))}
-            </td>
-            <td className="px-4 text-right whitespace-nowrap">
-              <Link href={`/products/${row.id}?part=price`} className="hover:text-primary">
-                {priceLine(row.prices)}
-              </Link>
-            </td>
-            <td className="px-4 text-right whitespace-nowrap text-muted max-[1100px]:hidden">
-              {dayText(row.changedAt)}
-            </td>
-            {row.cells.map((cell, i) => (
-              <td key={stores[i]!.id} className="border-l border-hairline px-4">
-                <Cell cell={cell} productId={row.id} />
-              </td>
-            ))}
-            {stores.length === 0 && <td />}
-            <td>
-              <RowMenu product={row} onChange={() => router.refresh()} />
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+    <label className="grid size-8 place-items-center">
+      <input type="checkbox" className="size-4 accent-primary" aria-label={label} checked={on} onChange={onChange} />
+    </label>
   );
 }
 
-function Thumbnail({ row }: { row: RangeRow }) {
-  return row.picture ? (
-    <img
-      src={row.picture}
-      alt=""
-      width={48}
-      height={48}
-      loading="lazy"
-      className="size-12 rounded-paper border border-hairline bg-board object-cover"
-    />
-  ) : (
-    <span className="grid size-12 place-items-center rounded-paper border border-dashed border-edge text-center text-[10px] leading-tight text-muted">
-      no artwork
-    </span>
-  );
-}
-
-/** Where a product stands in one store. */
-function Cell({ cell, productId }: { cell: RangeCell; productId: string }) {
+/** A column's heading; where products can stand in its order, it sorts. */
+function Heading({
+  columnId,
+  asked,
+  onSort,
+  children,
+}: Pick<RangeData, 'asked'> & {
+  columnId: string;
+  onSort: (sort: RangeQuery['sort']) => void;
+  children: React.ReactNode;
+}) {
+  const sort = SORT_OF_COLUMN.get(columnId);
+  const on = sort !== undefined && sort === asked.sort;
+  const falls = sort === 'changed';
   return (
-    <Link
-      href={`/products/${productId}?part=stores`}
-      title={cell.fix ?? undefined}
-      className="-mx-2 block rounded-paper px-2 py-1 hover:bg-selection"
+    <th
+      className={`py-2 font-normal ${lookOf(columnId)}`}
+      aria-sort={on ? (falls ? 'descending' : 'ascending') : undefined}
     >
-      <Mark mark={cell.mark} word={cell.word} />
-      <span className="block pl-4 text-tiny text-muted">
-        {cell.visibility ?? (cell.broken > 0 ? `${count(cell.broken, 'problem')} to fix` : 'can be sent')}
-      </span>
-    </Link>
+      {sort ? (
+        <button type="button" className={`min-h-6 hover:text-ink ${on ? 'text-ink' : ''}`} onClick={() => onSort(sort)}>
+          {children}
+          <span aria-hidden>{on ? (falls ? ' ↓' : ' ↑') : ''}</span>
+        </button>
+      ) : (
+        children
+      )}
+    </th>
+  );
+}
+
+/** The products of a page against the stores; headings sort, ticks take several at once. */
+export function RangeTable({
+  stores,
+  rows,
+  asked,
+  onSort,
+}: Pick<RangeData, 'stores' | 'rows' | 'asked'> & { onSort: (sort: RangeQuery['sort']) => void }) {
+  const router = useRouter();
+  const columns = useMemo(() => columnsFor(stores, () => router.refresh()), [stores, router]);
+  const sorted = [...SORT_OF_COLUMN].find(([, sort]) => sort === asked.sort)?.[0];
+  const sorting: SortingState = sorted ? [{ id: sorted, desc: sorted === 'changed' }] : [];
+  const table = useTable({
+    features,
+    columns,
+    data: rows as RangeRow[],
+    getRowId: (row) => row.id,
+    // The server sorts: all pages, not this one.
+    manualSorting: true,
+    state: { sorting },
+    onSortingChange: () => undefined,
+  });
+  const selected = table.getSelectedRowModel().rows.map((row) => row.original);
+  return (
+    <>
+      {selected.length > 0 && (
+        <ManyBar
+          products={selected}
+          onDone={() => {
+            table.resetRowSelection(true);
+            router.refresh();
+          }}
+          onClear={() => table.resetRowSelection(true)}
+        />
+      )}
+      <table className="w-full text-small" aria-label={`Range, ${count(rows.length, 'product')} on this page`}>
+        <thead className="border-y border-hairline text-left text-muted">
+          {table.getHeaderGroups().map((group) => (
+            <tr key={group.id}>
+              {group.headers.map((header) => (
+                <Heading key={header.id} columnId={header.column.id} asked={asked} onSort={onSort}>
+                  <table.FlexRender header={header} />
+                </Heading>
+              ))}
+            </tr>
+          ))}
+        </thead>
+        <tbody>
+          {table.getRowModel().rows.map((row) => (
+            <tr key={row.id} className={`border-b border-hairline ${row.getIsSelected() ? 'bg-selection' : ''}`}>
+              {row.getAllCells().map((cell) => (
+                <td key={cell.id} className={lookOf(cell.column.id)}>
+                  <table.FlexRender cell={cell} />
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {stores.length === 0 && (
+        <p className="mt-3 text-small">
+          <Link className="text-primary underline" href="/stores">
+            Connect a store
+          </Link>{' '}
+          <span className="text-muted">to see here where each product stands in it.</span>
+        </p>
+      )}
+    </>
   );
 }

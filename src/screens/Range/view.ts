@@ -6,6 +6,12 @@ import type { RangeQuery, RangeRow } from './load';
 export const SORT_NAMES = { changed: 'last changed', made: 'newest', title: 'title' } as const;
 type Sort = keyof typeof SORT_NAMES;
 
+/** Columns whose heading sorts, with the order that it gives. */
+export const SORT_OF_COLUMN: ReadonlyMap<string, Sort> = new Map([
+  ['title', 'title'],
+  ['changed', 'changed'],
+]);
+
 /** What the range can show, by name. */
 export const SHELF_NAMES = { range: 'in the range', archived: 'archived', deleted: 'deleted' } as const;
 type Shelf = keyof typeof SHELF_NAMES;

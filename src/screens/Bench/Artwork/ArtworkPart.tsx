@@ -9,6 +9,7 @@ import { ownEntry } from '@/core/own-entry';
 import { UploadList } from '@/screens/UploadList';
 import { useUploads } from '@/screens/use-uploads';
 import { newId } from '@/ui/ids';
+import { usePageKeys } from '@/ui/keys';
 import { useFileDrop } from '@/ui/use-file-drop';
 import { useDesk, useDeskNow, type BenchArtwork, type Desk } from '../desk';
 import { AreaTabs } from './AreaTabs';
@@ -51,6 +52,16 @@ export function ArtworkPart() {
     place(artwork, inBatch);
   });
   const { over, target } = useFileDrop(uploads.take);
+  usePageKeys({
+    singles: (e) => {
+      const key = e.altKey ? '' : e.key.toLowerCase();
+      if (key === 'i') setOpen('shelf');
+      else if (key === 'o') setOpen('ornaments');
+      else if (key === 'w') writeText(now());
+      else return false;
+      return true;
+    },
+  });
   const area = data.blank.areas.find((a) => a.key === areaKey)!;
   const empty = Object.keys(ownEntry(designed.areas, areaKey)?.layers ?? {}).length === 0;
   return (

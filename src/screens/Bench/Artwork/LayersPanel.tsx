@@ -42,13 +42,13 @@ export function LayersPanel({
       className={`w-[236px] shrink-0 overflow-auto border-l border-hairline bg-paper text-small max-[900px]:absolute max-[900px]:inset-y-0 max-[900px]:right-0 max-[900px]:z-20 max-[900px]:border-ink ${open ? '' : 'max-[900px]:hidden'}`}
     >
       <div className="grid grid-cols-2 gap-1.5 border-b border-hairline p-2">
-        <Button className="px-1.5!" onClick={onArtwork}>
+        <Button className="px-1.5!" title="Key I" onClick={onArtwork}>
           Add artwork …
         </Button>
-        <Button className="px-1.5!" onClick={onText}>
+        <Button className="px-1.5!" title="Key W" onClick={onText}>
           Add text
         </Button>
-        <Button className="px-1.5!" onClick={onOrnaments}>
+        <Button className="px-1.5!" title="Key O" onClick={onOrnaments}>
           Ornaments …
         </Button>
         <CopyMenu />

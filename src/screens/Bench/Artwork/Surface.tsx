@@ -15,7 +15,9 @@ import type { Matrix } from '@/core/geometry/matrix';
 import { placedBox, placementMatrix } from '@/core/geometry/placement';
 import { inOrder } from '@/core/order/order';
 import { ownEntry } from '@/core/own-entry';
+import { usePageKeys } from '@/ui/keys';
 import { useDesk, type Desk } from '../desk';
+import { inField, onSurface } from '../keys';
 import { Ground } from './Ground';
 import { Guides } from './Guides';
 import { Frame, Handles } from './Handles';
@@ -32,6 +34,14 @@ import { ViewBar } from './ViewBar';
 const FindingMarks = laterInBrowser(() => import('./FindingMarks').then((m) => m.FindingMarks));
 
 const SNAP_PX = 7;
+const ZOOM_STEP = 1.25;
+/** How much of what is seen the view moves by for an arrow, across and down. */
+const PANS: ReadonlyMap<string, readonly [number, number]> = new Map([
+  ['ArrowLeft', [-0.1, 0]],
+  ['ArrowRight', [0.1, 0]],
+  ['ArrowUp', [0, -0.1]],
+  ['ArrowDown', [0, 0.1]],
+]);
 
 /** What is known of the area in view: its sheet, its ground and the color of the good. */
 function areaInView({ data, areaKey, geometryId, color }: Pick<Desk, 'data' | 'areaKey' | 'geometryId' | 'color'>) {
@@ -87,6 +97,21 @@ export function Surface() {
   const [unit, setUnit] = useState<'cm' | 'in'>('cm');
   const { area, geometry, printed, shot, flat, margin, room, outline, sheetPath, hex } = areaInView(desk);
   const { window, px, pan, zoom, zoomBy, seeWhole } = useView(svg, geometryId, room);
+  usePageKeys({
+    singles: (e) => {
+      if (e.key === '+' || e.key === '=') zoomBy(ZOOM_STEP);
+      else if (e.key === '-' || e.key === '−') zoomBy(1 / ZOOM_STEP);
+      else if (e.key === '0') seeWhole();
+      else return false;
+      return true;
+    },
+    commands: (e) => {
+      const [x, y] = PANS.get(e.key) ?? [0, 0];
+      if ((x === 0 && y === 0) || inField() || !onSurface()) return false;
+      pan(x * window.widthMm, y * window.heightMm);
+      return true;
+    },
+  });
   const { held, grab, press, move, release, letGo, placementNow } = useGestures(svg, pan);
   const { all, layers, matrixOf, boxOf } = useLying(desk, placementNow);
   const linesFor = (layerId: string) =>

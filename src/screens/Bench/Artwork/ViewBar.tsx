@@ -19,16 +19,16 @@ export function ViewBar({
 }) {
   return (
     <div className="absolute bottom-2 right-2 flex items-center gap-1 rounded-paper border border-hairline bg-sheet px-1 text-tiny">
-      <IconButton name="Smaller" title="Smaller (Ctrl and wheel)" onClick={() => onZoom(1 / 1.25)}>
+      <IconButton name="Smaller" title="Smaller (−)" onClick={() => onZoom(1 / 1.25)}>
         <Minus size={14} aria-hidden />
       </IconButton>
       <span className="w-10 text-center" data-testid="zoom">
         {Math.round(zoom * 100)} %
       </span>
-      <IconButton name="Larger" title="Larger (Ctrl and wheel)" onClick={() => onZoom(1.25)}>
+      <IconButton name="Larger" title="Larger (+)" onClick={() => onZoom(1.25)}>
         <Plus size={14} aria-hidden />
       </IconButton>
-      <IconButton name="See the whole area" onClick={onWhole}>
+      <IconButton name="See the whole area" title="See the whole area (0)" onClick={onWhole}>
         <Maximize size={14} aria-hidden />
       </IconButton>
       <button

@@ -15,13 +15,15 @@ import {
 } from 'recharts';
 import { countryName } from '@/core/country-names';
 import { formatAmount, money } from '@/core/pricing/money';
+import type { Outlet } from '@/core/pricing/outlet';
+import type { PricedVariant } from '@/core/pricing/plan';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
 import type { BenchStore } from '../load';
 import { AXIS, STILL, TIP } from './chart-look';
-import { costBars, profitCurve } from './charts';
+import { costBars, marksApart, niceTicks, profitCurve } from './charts';
 import { usePrices } from './priced';
-import { tierRows } from './prices';
+import { tierRows, type TierRow } from './prices';
 
 const PARTS = [
   ['making', 'Making', 'var(--color-ink)'],
@@ -36,100 +38,128 @@ export function Charts({ store }: { store: BenchStore | null }) {
   const { data, doc } = useDesk('data', 'doc');
   const { pricesAt } = usePrices();
   const { priced, world } = pricesAt(store);
-  const { currency } = world.outlet;
   const rows = tierRows(doc, data.blank, data.list, priced);
-  const [tierId, setTier] = useState<string | null>(null);
-  const row = rows.find((one) => one.id === tierId) ?? rows[0];
-  const one = priced.find(({ key }) => key === row?.variantKeys[0]);
-  if (!row || !one) return <p className="text-muted">There is nothing to draw yet: choose colors and sizes first.</p>;
-  const bars = costBars(rows, priced);
-  const curve = profitCurve(one, world.outlet.aimsAt);
-  const told = (value: unknown) => `${Number(value).toFixed(2)} ${currency}`.replace('-', '−');
-  const used = PARTS.filter(([part]) => bars.some((bar) => bar[part] !== 0));
+  if (rows.length === 0)
+    return <p className="text-muted">There is nothing to draw yet: choose colors and sizes first.</p>;
   return (
     <div className="grid grid-cols-1 gap-5 xl:grid-cols-2">
-      <figure>
-        <figcaption className="text-small font-medium mb-1">From cost to what the buyer pays, {currency}</figcaption>
-        <div className="h-60 bg-sheet border border-hairline p-2" role="img" aria-label={barsText(bars, currency)}>
-          <ResponsiveContainer>
-            <BarChart data={bars} layout="vertical" stackOffset="sign" margin={{ left: 8, right: 12 }}>
-              <CartesianGrid horizontal={false} stroke="var(--color-hairline)" />
-              <XAxis type="number" {...AXIS} />
-              <YAxis type="category" dataKey="name" width={72} {...AXIS} />
-              <Tooltip formatter={told} contentStyle={TIP} cursor={{ fill: 'var(--color-selection)' }} />
-              {used.map(([part, name, color]) => (
-                <Bar key={part} dataKey={part} name={name} stackId="price" fill={color} barSize={20} {...STILL} />
-              ))}
-            </BarChart>
-          </ResponsiveContainer>
-        </div>
-        <ul className="flex flex-wrap gap-x-4 text-tiny mt-1">
-          {used.map(([part, name, color]) => (
-            <li key={part} className="inline-flex items-center gap-1.5">
-              <span aria-hidden className="inline-block size-2.5" style={{ background: color }} />
-              {name}
-            </li>
-          ))}
-        </ul>
-      </figure>
-      <figure>
-        <figcaption className="flex items-baseline justify-between gap-3 text-small font-medium mb-1">
-          <span>What is left by the price, {currency}</span>
-          {rows.length > 1 && (
-            <Select
-              label="Tier"
-              quiet
-              value={row.id}
-              choices={rows.map(({ id, name }) => ({ value: id, name }))}
-              onChange={setTier}
-            />
-          )}
-        </figcaption>
-        <div
-          className="h-60 bg-sheet border border-hairline p-2"
-          role="img"
-          aria-label={`Profit of ${row.name}: ${row.profit} ${currency} at ${row.retail}; its floor is ${row.floor}.`}
-        >
-          <ResponsiveContainer>
-            <LineChart data={[...curve.points]} margin={{ left: 0, right: 16, top: 18 }}>
-              <CartesianGrid stroke="var(--color-hairline)" />
-              <XAxis
-                type="number"
-                dataKey="price"
-                domain={['dataMin', 'dataMax']}
-                {...AXIS}
-                tickFormatter={(v: number) => v.toFixed(0)}
-              />
-              <YAxis {...AXIS} width={40} />
-              <Tooltip formatter={told} labelFormatter={(value) => `at ${told(value)}`} contentStyle={TIP} />
-              <ReferenceLine y={0} stroke="var(--color-ink)" />
-              {curve.floor !== null && <Marked x={curve.floor} name="floor" color="var(--color-stop)" />}
-              {curve.aim !== null && <Marked x={curve.aim} name="aim" color="var(--color-caution)" />}
-              <Marked x={curve.price} name="price" color="var(--color-kept)" low />
-              <Line dataKey="profit" name="Left" stroke="var(--color-ink)" strokeWidth={1.6} dot={false} {...STILL} />
-            </LineChart>
-          </ResponsiveContainer>
-        </div>
-        <p className="text-tiny text-muted mt-1">
-          To the destination that leaves least at each price. Floor {row.floor}
-          {row.floorWhy && ` (${row.floorWhy})`}, price {row.retail}, left{' '}
-          {formatAmount(money(one.quote.profitMinor, currency))} to {countryName(one.country)}. A step down is where
-          shipping becomes free.
-        </p>
-      </figure>
+      <CostFigure rows={rows} priced={priced} currency={world.outlet.currency} />
+      <ProfitFigure rows={rows} priced={priced} outlet={world.outlet} />
     </div>
   );
 }
 
-/** A line at a price, with its name. */
-function Marked({ x, name, color, low = false }: { x: number; name: string; color: string; low?: boolean }) {
+interface FigureProps {
+  readonly rows: readonly TierRow[];
+  readonly priced: readonly PricedVariant[];
+}
+
+const amountIn = (currency: string) => (value: unknown) => `${Number(value).toFixed(2)} ${currency}`.replace('-', '−');
+
+function CostFigure({ rows, priced, currency }: FigureProps & { currency: string }) {
+  const bars = costBars(rows, priced);
+  const used = PARTS.filter(([part]) => bars.some((bar) => bar[part] !== 0));
+  const sums = bars.map((bar) => used.reduce((sum, [part]) => sum + Math.max(0, bar[part]), 0));
+  const ticks = niceTicks(Math.min(0, ...bars.map(({ left }) => left)), Math.max(...sums));
   return (
-    <ReferenceLine
-      x={x}
-      stroke={color}
-      strokeDasharray="4 3"
-      label={{ value: name, position: low ? 'insideBottomRight' : 'top', fill: color, fontSize: 11 }}
-    />
+    <figure>
+      <figcaption className="text-small font-medium mb-1">From cost to what the buyer pays, {currency}</figcaption>
+      <div className="h-60 bg-sheet border border-hairline p-2" role="img" aria-label={barsText(bars, currency)}>
+        <ResponsiveContainer>
+          <BarChart data={bars} layout="vertical" stackOffset="sign" margin={{ left: 8, right: 12 }}>
+            <CartesianGrid horizontal={false} stroke="var(--color-hairline)" />
+            <XAxis type="number" ticks={ticks} domain={[ticks[0]!, ticks.at(-1)!]} {...AXIS} />
+            <YAxis type="category" dataKey="name" width={72} {...AXIS} />
+            <Tooltip formatter={amountIn(currency)} contentStyle={TIP} cursor={{ fill: 'var(--color-selection)' }} />
+            {used.map(([part, name, color]) => (
+              <Bar key={part} dataKey={part} name={name} stackId="price" fill={color} barSize={20} {...STILL} />
+            ))}
+          </BarChart>
+        </ResponsiveContainer>
+      </div>
+      <ul className="flex flex-wrap gap-x-4 text-tiny mt-1">
+        {used.map(([part, name, color]) => (
+          <li key={part} className="inline-flex items-center gap-1.5">
+            <span aria-hidden className="inline-block size-2.5" style={{ background: color }} />
+            {name}
+          </li>
+        ))}
+      </ul>
+    </figure>
+  );
+}
+
+const MARKS = { floor: 'var(--color-stop)', aim: 'var(--color-caution)', price: 'var(--color-kept)' } as const;
+
+function ProfitFigure({ rows, priced, outlet: { currency, aimsAt } }: FigureProps & { outlet: Outlet }) {
+  const [tierId, setTier] = useState<string | null>(null);
+  const row = rows.find((one) => one.id === tierId) ?? rows[0]!;
+  const one = priced.find(({ key }) => key === row.variantKeys[0])!;
+  const { points, ...at } = profitCurve(one, aimsAt);
+  const prices = niceTicks(points[0]!.price, points.at(-1)!.price);
+  const profits = points.map(({ profit }) => profit);
+  const left = niceTicks(Math.min(0, ...profits), Math.max(...profits));
+  const span = prices.at(-1)! - prices[0]!;
+  const marks = marksApart(
+    (['floor', 'aim', 'price'] as const).flatMap((name) =>
+      at[name] === null ? [] : [{ name, at: at[name], color: MARKS[name] }],
+    ),
+    span * 0.06,
+  );
+  const told = amountIn(currency);
+  return (
+    <figure>
+      <figcaption className="flex items-baseline justify-between gap-3 text-small font-medium mb-1">
+        <span>What is left by the price, {currency}</span>
+        {rows.length > 1 && (
+          <Select
+            label="Tier"
+            quiet
+            value={row.id}
+            choices={rows.map(({ id, name }) => ({ value: id, name }))}
+            onChange={setTier}
+          />
+        )}
+      </figcaption>
+      <div
+        className="h-60 bg-sheet border border-hairline p-2"
+        role="img"
+        aria-label={`Profit of ${row.name}: ${row.profit} ${currency} at ${row.retail}; its floor is ${row.floor}.`}
+      >
+        <ResponsiveContainer>
+          <LineChart data={[...points]} margin={{ left: 0, right: 16, top: 18 }}>
+            <CartesianGrid stroke="var(--color-hairline)" />
+            <XAxis
+              type="number"
+              dataKey="price"
+              ticks={prices}
+              domain={[prices[0]!, prices.at(-1)!]}
+              allowDataOverflow
+              {...AXIS}
+            />
+            <YAxis ticks={left} domain={[left[0]!, left.at(-1)!]} {...AXIS} width={40} />
+            <Tooltip formatter={told} labelFormatter={(value) => `at ${told(value)}`} contentStyle={TIP} />
+            <ReferenceLine y={0} stroke="var(--color-ink)" />
+            {marks.map(({ at: x, names, color }) => (
+              <ReferenceLine
+                key={names}
+                x={x}
+                stroke={color}
+                strokeDasharray="4 3"
+                label={{ value: names, position: 'top', fill: color, fontSize: 11 }}
+              />
+            ))}
+            <Line dataKey="profit" name="Left" stroke="var(--color-ink)" strokeWidth={1.6} dot={false} {...STILL} />
+          </LineChart>
+        </ResponsiveContainer>
+      </div>
+      <p className="text-tiny text-muted mt-1">
+        To the destination that leaves least at each price. Floor {row.floor}
+        {row.floorWhy && ` (${row.floorWhy})`}, price {row.retail}, left{' '}
+        {formatAmount(money(one.quote.profitMinor, currency))} to {countryName(one.country)}. A step down is where
+        shipping becomes free.
+      </p>
+    </figure>
   );
 }
 

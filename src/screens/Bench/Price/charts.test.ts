@@ -4,7 +4,7 @@ import { keysWith, setChosen } from '@/core/document/choosing';
 import { newDocument } from '@/core/document/document';
 import { setAimForAll, setPlan } from '@/core/pricing/fixing';
 import { sampleFee } from '@/core/pricing/terms-sample';
-import { costBars, profitCurve } from './charts';
+import { costBars, marksApart, niceTicks, profitCurve } from './charts';
 import type { Outlet } from '@/core/pricing/outlet';
 import { priceBook, tierRows } from './prices';
 
@@ -63,5 +63,25 @@ describe('what is drawn of prices', () => {
     const pricesAt = book();
     expect(pricesAt(store)).toBe(pricesAt({ ...store }));
     expect(pricesAt(null).world).toMatchObject({ home: 'GB', outlet: { id: null, currency: 'GBP', sellsTo: ['GB'] } });
+  });
+
+  it('axes are marked in round steps that hold all there is', () => {
+    expect(niceTicks(9.18, 40.2)).toEqual([0, 10, 20, 30, 40, 50]);
+    expect(niceTicks(-1.3, 5.2)).toEqual([-2, 0, 2, 4, 6]);
+    expect(niceTicks(0, 0.12)).toEqual([0, 0.025, 0.05, 0.075, 0.1, 0.125]);
+    expect(niceTicks(100, 100).length).toBeGreaterThan(0);
+  });
+
+  it('marks that would lie on one another share a line', () => {
+    const marks = [
+      { name: 'price', at: 20 },
+      { name: 'floor', at: 11 },
+      { name: 'aim', at: 19.6 },
+    ];
+    expect(marksApart(marks, 1).map(({ at, names }) => [at, names])).toEqual([
+      [11, 'floor'],
+      [20, 'aim, price'],
+    ]);
+    expect(marksApart(marks, 0.1)).toHaveLength(3);
   });
 });

@@ -73,3 +73,31 @@ export function profitCurve(
     price: unit(retailMinor),
   };
 }
+
+/** Steps that a scale can go in, times a power of ten. */
+const STEPS = [1, 2, 2.5, 5, 10];
+
+/** Round values from below `least` to above `most` in equal steps, about `count` of them: what an axis is marked with. */
+export function niceTicks(least: number, most: number, count = 6): number[] {
+  const span = Math.max(most - least, 1e-9);
+  const rough = span / Math.max(1, count - 1);
+  const power = 10 ** Math.floor(Math.log10(rough));
+  const step = STEPS.find((one) => one * power >= rough)! * power;
+  const first = Math.floor(least / step + 1e-9);
+  const last = Math.ceil(most / step - 1e-9);
+  return Array.from({ length: last - first + 1 }, (_, i) => Number(((first + i) * step).toPrecision(12)));
+}
+
+/** Marks on one scale: those nearer than `apart` share a line and say all their names, in order. */
+export function marksApart<M extends { readonly at: number; readonly name: string }>(
+  marks: readonly M[],
+  apart: number,
+): (M & { readonly names: string })[] {
+  const groups: M[][] = [];
+  for (const mark of [...marks].sort((a, b) => a.at - b.at)) {
+    const last = groups.at(-1);
+    if (last && mark.at - last.at(-1)!.at < apart) last.push(mark);
+    else groups.push([mark]);
+  }
+  return groups.map((group) => ({ ...group.at(-1)!, names: group.map(({ name }) => name).join(', ') }));
+}

@@ -2,6 +2,7 @@
 
 import { setChosen } from '@/core/document/choosing';
 import { variantTroubles } from '@/core/variants/trouble';
+import { SEVERITY_WORDS } from '@/screens/severity';
 import { Button } from '@/ui/Button';
 import { useDesk } from '../desk';
 
@@ -17,7 +18,9 @@ export function Troubles() {
         className={`mb-3 max-w-3xl border-l-[3px] pl-3 text-small ${ended ? 'border-stop' : 'border-caution'}`}
       >
         <p>
-          <span className={`font-semibold ${ended ? 'text-stop' : 'text-caution'}`}>{ended ? 'stop' : 'warn'}</span>{' '}
+          <span className={`font-semibold ${ended ? 'text-stop' : 'text-caution'}`}>
+            {SEVERITY_WORDS[ended ? 'stop' : 'warn']}:
+          </span>{' '}
           {trouble.says} <span className="text-muted">{trouble.remedy}</span>
         </p>
         {ended && (

@@ -1,0 +1,68 @@
+'use client';
+
+import Link from 'next/link';
+import { Mark } from '@/ui/Mark';
+import { count } from '../count';
+import type { RangeCell, RangeRow } from './load';
+
+/** The main picture, which opens the product. */
+export function Thumbnail({ row }: { row: RangeRow }) {
+  return (
+    <Link href={`/products/${row.id}`} tabIndex={-1} aria-hidden className="block w-fit">
+      {row.picture ? (
+        <img
+          src={row.picture}
+          alt=""
+          width={48}
+          height={48}
+          loading="lazy"
+          className="size-12 rounded-paper border border-hairline bg-board object-cover"
+        />
+      ) : (
+        <span className="grid size-12 place-items-center rounded-paper border border-dashed border-edge text-center text-[10px] leading-tight text-muted">
+          no artwork
+        </span>
+      )}
+    </Link>
+  );
+}
+
+/** The title, what it is made on, and what of its variants ended or is out of stock. */
+export function ProductName({ row }: { row: RangeRow }) {
+  return (
+    <>
+      <Link href={`/products/${row.id}`} className="text-base font-semibold hover:text-primary">
+        {row.title || 'Untitled'}
+      </Link>
+      <span className="block text-tiny text-muted">
+        {row.blank} · {row.partner} · {count(row.variants, 'variant')}
+      </span>
+      {row.troubles.map((trouble) => (
+        <Link
+          key={trouble.kind}
+          href={`/products/${row.id}?part=variants`}
+          title={trouble.remedy}
+          className={`flex w-fit min-h-6 items-center border-l-[3px] pl-2 text-tiny hover:underline ${trouble.kind === 'ended' ? 'border-stop text-stop' : 'border-caution text-caution'}`}
+        >
+          {trouble.says}
+        </Link>
+      ))}
+    </>
+  );
+}
+
+/** Where a product stands in one store. */
+export function Cell({ cell, productId }: { cell: RangeCell; productId: string }) {
+  return (
+    <Link
+      href={`/products/${productId}?part=stores`}
+      title={cell.fix ?? undefined}
+      className="-mx-2 block rounded-paper px-2 py-1 hover:bg-selection"
+    >
+      <Mark mark={cell.mark} word={cell.word} />
+      <span className="block pl-4 text-tiny text-muted">
+        {cell.visibility ?? (cell.broken > 0 ? `${count(cell.broken, 'problem')} to fix` : 'can be sent')}
+      </span>
+    </Link>
+  );
+}
