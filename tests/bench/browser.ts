@@ -85,9 +85,11 @@ async function benchTasks(browser: Browser, product: string): Promise<string> {
   );
   await browser.driver.sleep(1500);
   const { x, y } = await browser.middleOf('[data-testid=layer]', 'last');
-  const dragging = await longestTask(browser, async () => {
+  const pressing = await longestTask(browser, async () => {
     await browser.mouse('mouseMoved', x, y, 0);
     await browser.mouse('mousePressed', x, y, 1);
+  });
+  const dragging = await longestTask(browser, async () => {
     for (let i = 0; i < 120; i += 1)
       await browser.mouse('mouseMoved', x + 120 * Math.sin(i / 18), y + 90 * Math.sin(i / 11), 1);
     await browser.mouse('mouseReleased', x, y, 0);
@@ -96,7 +98,7 @@ async function benchTasks(browser: Browser, product: string): Promise<string> {
   const colors = await longestTask(browser, async () => {
     for (let i = 0; i < 8; i += 1) await surface.sendKeys('.');
   });
-  return `typing a title ${told(typing)}, dragging a layer among ${LAYERS} ${told(dragging)}, stepping through colors ${told(colors)}`;
+  return `typing a title ${told(typing)}, pressing a layer ${told(pressing)}, dragging a layer among ${LAYERS} ${told(dragging)}, stepping through colors ${told(colors)}`;
 }
 
 async function scrolling(browser: Browser, origin: string): Promise<string> {
@@ -114,11 +116,13 @@ const bench: Budget = {
     withBench(
       async ({ browser, origin, productId }) => {
         await browser.go(`${origin}/range`);
+        const firstMs = Math.round(await clickToProof(browser, productId));
+        await browser.go(`${origin}/range`);
         const proofMs = Math.round(await clickToProof(browser, productId));
         const tasks = await benchTasks(browser, `${origin}/products/${productId}`);
         const scrolled = await scrolling(browser, origin);
         const kb = await weights(browser, origin, productId);
-        return `200 kB of JavaScript that a page asks for, no task over 50 ms, proof 1 s after a click (click to proof ${proofMs} ms; longest tasks: ${tasks}, ${scrolled}; kB asked for/in all: ${kb})`;
+        return `200 kB of JavaScript that a page asks for, no task over 50 ms, proof 1 s after a click (click to proof ${proofMs} ms, the first time ${firstMs} ms; longest tasks: ${tasks}, ${scrolled}; kB asked for/in all: ${kb})`;
       },
       { layerCount: LAYERS, blankCount: BLANKS },
     ),

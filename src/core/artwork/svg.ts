@@ -1,6 +1,7 @@
 import { SaxesParser, type SaxesAttributeNS, type SaxesTagNS } from 'saxes';
 import { invalid } from '../errors';
 import { ownEntry, putEntry } from '../own-entry';
+import { tooHeavy } from './svg-weight';
 
 /** Most elements of an SVG that is taken. */
 export const MAX_SVG_ELEMENTS = 60_000;
@@ -122,124 +123,149 @@ function cssPx(text: string | undefined): number | null {
  * An SVG that an image of it carries is cleaned as well (`isInner`), one deep.
  */
 export function cleanSvg(text: string, isInner = false): CleanSvg {
-  const parser = new SaxesParser({ xmlns: true });
-  const out: string[] = [];
-  const left = new Set<string>();
-  let skipping = 0;
-  let inStyle = 0;
-  let elements = 0;
-  let depth = 0;
-  let root: SaxesTagNS | null = null;
-  let hasText = false;
-  let uses = 0;
-  let styleText = '';
+  const cleaner = new SvgCleaner(isInner);
+  const root = cleaner.read(text);
+  const svg = cleaner.written();
+  const heavy = tooHeavy(svg);
+  if (heavy !== null) throw refuse(heavy);
+  return { svg, ...sizeOf(root), leftOut: cleaner.leftOut(), hasText: cleaner.hasText };
+}
 
-  const cleanInner = (inner: string): string => {
-    if (isInner) throw refuse('an SVG within an SVG within an SVG');
-    const clean = cleanSvg(inner, true);
-    if (clean.hasText) throw refuse('the SVG within it holds text; convert that to outlines');
-    for (const what of clean.leftOut) left.add(what);
-    return clean.svg;
-  };
-  const keepAttribute = (tag: SaxesTagNS, { local, prefix, uri, value, name }: SaxesAttributeNS): string | null => {
+/** Reads an SVG and writes what may stay of it. */
+class SvgCleaner {
+  hasText = false;
+  private readonly out: string[] = [];
+  private readonly left = new Set<string>();
+  /** How deep within something that is left out. */
+  private skipping = 0;
+  private inStyle = 0;
+  private styleText = '';
+  private elements = 0;
+  private depth = 0;
+  private uses = 0;
+  private root: SaxesTagNS | null = null;
+  private readonly note = (what: string): void => void this.left.add(what);
+
+  constructor(private readonly isInner: boolean) {}
+
+  written = (): string => this.out.join('');
+  leftOut = (): string[] => [...this.left].sort();
+
+  /** Takes in a whole document; gives its outermost element. */
+  read(text: string): SaxesTagNS {
+    const parser = new SaxesParser({ xmlns: true });
+    parser.on('error', (error) => {
+      throw refuse(`it is not well-formed XML (${error.message.replace(/^\S+\s/, '')})`);
+    });
+    parser.on('doctype', (doctype) => {
+      if (!/<!ENTITY/i.test(doctype)) return;
+      for (const [name, value] of entitiesOf(doctype, text)) putEntry(parser.ENTITIES, name, value);
+    });
+    parser.on('opentag', (tag) => this.open(tag));
+    parser.on('closetag', (tag) => this.close(tag));
+    parser.on('text', (value) => this.takeText(value));
+    parser.on('cdata', (value) => this.takeText(value));
+    parser.write(text).close();
+    if (!this.root) throw refuse('it is empty');
+    return this.root;
+  }
+
+  private open(tag: SaxesTagNS): void {
+    this.count(tag);
+    if (this.skipping > 0) {
+      this.skipping += 1;
+      return;
+    }
+    const own = tag.uri === SVG_NS || tag.uri === '';
+    if (!own || !ELEMENTS.has(tag.local) || SILENT.has(tag.local)) {
+      if (own && !SILENT.has(tag.local)) this.note(tag.local === 'script' ? 'script' : `<${tag.local}>`);
+      this.skipping = 1;
+      return;
+    }
+    if (tag.local === 'text') this.hasText = true;
+    if (tag.local === 'use' && (this.uses += 1) > 2000) throw refuse('it repeats shapes more than 2000 times');
+    if (tag.local === 'style') {
+      this.inStyle += 1;
+      this.styleText = '';
+    }
+    const attributes = Object.values(tag.attributes).map((attribute) => this.attribute(tag, attribute));
+    if (this.depth === 1) attributes.unshift(`xmlns="${SVG_NS}"`, `xmlns:xlink="${XLINK_NS}"`);
+    const kept = attributes.filter(Boolean).map((one) => ` ${one}`);
+    this.out.push(`<${tag.local}${kept.join('')}>`);
+  }
+
+  /** Counts an element against what there may be, and keeps the outermost. */
+  private count(tag: SaxesTagNS): void {
+    this.depth += 1;
+    this.elements += 1;
+    if (this.elements > MAX_SVG_ELEMENTS)
+      throw refuse(`it has more than ${MAX_SVG_ELEMENTS} elements; simplify it or export it as PNG`);
+    if (this.depth > 200) throw refuse('its groups are nested more than 200 deep');
+    if (this.root) return;
+    if (tag.local !== 'svg' || (tag.uri !== SVG_NS && tag.uri !== '')) throw refuse('its outermost element is not svg');
+    this.root = tag;
+  }
+
+  private close(tag: SaxesTagNS): void {
+    this.depth -= 1;
+    if (this.skipping > 0) {
+      this.skipping -= 1;
+      return;
+    }
+    if (tag.local === 'style') {
+      this.inStyle -= 1;
+      this.out.push(escapeText(cleanCss(this.styleText, this.note)));
+    }
+    this.out.push(`</${tag.local}>`);
+  }
+
+  private takeText(value: string): void {
+    if (this.skipping > 0 || this.depth === 0) return;
+    if (this.inStyle > 0) this.styleText += value;
+    else this.out.push(escapeText(value));
+  }
+
+  /** An attribute as it is written, or null where it is left out. */
+  private attribute(tag: SaxesTagNS, { local, prefix, uri, value, name }: SaxesAttributeNS): string | null {
     if (prefix === 'xmlns' || name === 'xmlns') return null;
     if (uri !== '' && uri !== XLINK_NS && prefix !== 'xml') return null;
     if (/^on/i.test(local)) {
-      left.add('an event handler');
+      this.note('an event handler');
       return null;
     }
     if (local === 'filter') {
-      left.add('filter');
+      this.note('filter');
       return null;
     }
-    if (local === 'href') {
-      const inside = value.trim().startsWith('#');
-      const picture =
-        tag.local === 'image' && /^data:image\/(png|jpeg|webp);base64,[A-Za-z0-9+/=\s]+$/i.test(value.trim());
-      if (tag.local === 'a') return null;
-      const inner = tag.local === 'image' ? innerSvg(value) : null;
-      if (inner !== null) return `xlink:href="data:image/svg+xml;base64,${asBase64(cleanInner(inner))}"`;
-      if (!inside && !picture) {
-        left.add('a link to something outside');
-        return null;
-      }
-      return `${uri === XLINK_NS ? 'xlink:href' : 'href'}="${escapeValue(value)}"`;
-    }
-    const css = local === 'style' || /url\(/i.test(value) ? cleanCss(value, (what) => left.add(what)) : value;
+    if (local === 'href') return this.link(tag, value, uri === XLINK_NS ? 'xlink:href' : 'href');
+    const css = local === 'style' || /url\(/i.test(value) ? cleanCss(value, this.note) : value;
     return `${prefix === 'xml' ? 'xml:' : ''}${local}="${escapeValue(css)}"`;
-  };
+  }
 
-  parser.on('error', (error) => {
-    throw refuse(`it is not well-formed XML (${error.message.replace(/^\S+\s/, '')})`);
-  });
-  parser.on('doctype', (doctype) => {
-    if (!/<!ENTITY/i.test(doctype)) return;
-    for (const [name, value] of entitiesOf(doctype, text)) putEntry(parser.ENTITIES, name, value);
-  });
-  parser.on('opentag', (tag) => {
-    depth += 1;
-    elements += 1;
-    if (elements > MAX_SVG_ELEMENTS)
-      throw refuse(`it has more than ${MAX_SVG_ELEMENTS} elements; simplify it or export it as PNG`);
-    if (depth > 200) throw refuse('its groups are nested more than 200 deep');
-    if (!root) {
-      if (tag.local !== 'svg' || (tag.uri !== SVG_NS && tag.uri !== ''))
-        throw refuse('its outermost element is not svg');
-      root = tag;
-    }
-    if (skipping > 0) {
-      skipping += 1;
-      return;
-    }
-    if ((tag.uri !== SVG_NS && tag.uri !== '') || !ELEMENTS.has(tag.local)) {
-      if (tag.uri === SVG_NS || tag.uri === '') left.add(tag.local === 'script' ? 'script' : `<${tag.local}>`);
-      skipping = 1;
-      return;
-    }
-    if (SILENT.has(tag.local)) {
-      skipping = 1;
-      return;
-    }
-    if (tag.local === 'text') hasText = true;
-    if (tag.local === 'use' && (uses += 1) > 2000) throw refuse('it repeats shapes more than 2000 times');
-    if (tag.local === 'style') {
-      inStyle += 1;
-      styleText = '';
-    }
-    const attributes = Object.values(tag.attributes).map((attribute) => keepAttribute(tag, attribute));
-    if (depth === 1) attributes.unshift(`xmlns="${SVG_NS}"`, `xmlns:xlink="${XLINK_NS}"`);
-    out.push(
-      `<${tag.local}${attributes
-        .filter(Boolean)
-        .map((a) => ` ${a}`)
-        .join('')}>`,
-    );
-  });
-  parser.on('closetag', (tag) => {
-    depth -= 1;
-    if (skipping > 0) {
-      skipping -= 1;
-      return;
-    }
-    if (tag.local === 'style') {
-      inStyle -= 1;
-      out.push(escapeText(cleanCss(styleText, (what) => left.add(what))));
-    }
-    out.push(`</${tag.local}>`);
-  });
-  const takeText = (value: string) => {
-    if (skipping > 0 || depth === 0) return;
-    if (inStyle > 0) styleText += value;
-    else out.push(escapeText(value));
-  };
-  parser.on('text', takeText);
-  parser.on('cdata', takeText);
-  parser.write(text).close();
-  if (!root) throw refuse('it is empty');
+  /** A link stays when it leads to something in the document, or is itself a picture. */
+  private link(tag: SaxesTagNS, value: string, as: string): string | null {
+    if (tag.local === 'a') return null;
+    const isImage = tag.local === 'image';
+    const inner = isImage ? innerSvg(value) : null;
+    if (inner !== null) return `xlink:href="data:image/svg+xml;base64,${asBase64(this.cleanInner(inner))}"`;
+    const picture = isImage && /^data:image\/(png|jpeg|webp);base64,[A-Za-z0-9+/=\s]+$/i.test(value.trim());
+    if (value.trim().startsWith('#') || picture) return `${as}="${escapeValue(value)}"`;
+    this.note('a link to something outside');
+    return null;
+  }
 
-  const svg = out.join('');
-  checkUseDepth(svg);
-  const attribute = (name: string) => ownEntry((root as SaxesTagNS).attributes, name)?.value;
+  private cleanInner(inner: string): string {
+    if (this.isInner) throw refuse('an SVG within an SVG within an SVG');
+    const clean = cleanSvg(inner, true);
+    if (clean.hasText) throw refuse('the SVG within it holds text; convert that to outlines');
+    for (const what of clean.leftOut) this.note(what);
+    return clean.svg;
+  }
+}
+
+/** The size that an SVG gives itself, px of 1/96 in. Throws `svg-refused` where it has none, or a senseless one. */
+function sizeOf(root: SaxesTagNS): { widthPx: number; heightPx: number } {
+  const attribute = (name: string) => ownEntry(root.attributes, name)?.value;
   const viewBox = (attribute('viewBox') ?? '')
     .trim()
     .split(/[\s,]+/)
@@ -253,94 +279,5 @@ export function cleanSvg(text: string, isInner = false): CleanSvg {
     throw refuse('it is larger than 100,000 px a side; give it a smaller viewBox');
   if (Math.max(widthPx / heightPx, heightPx / widthPx) > 200)
     throw refuse('it is more than 200 times longer than wide');
-  return { svg, widthPx, heightPx, leftOut: [...left].sort(), hasText };
-}
-
-/** Shapes that a file may stand for in all, and surfaces: what a mask, a pattern or a filter is drawn on apart. */
-const MOST_SHAPES = 100_000;
-const MOST_SURFACES = 400;
-
-/** An element with an id: what it repeats, and whether it is drawn on a surface of its own wherever it is referred to. */
-interface Holder {
-  readonly uses: string[];
-  readonly paints: string[];
-  readonly isSurface: boolean;
-}
-
-const SURFACE = /^<(mask|pattern|filter)\b/;
-
-/** Ids that a tag repeats (`use`), and those that it is painted or masked with. */
-function targetsOf(tag: string): { uses: string[]; paints: string[] } {
-  const used = tag.startsWith('<use') ? /href="#([^"]*)"/.exec(tag)?.[1] : undefined;
-  const paints = [...tag.matchAll(/url\((?:["']|&quot;)?#([^"'&)]*)/g)].map(([, id]) => id!);
-  return { uses: used === undefined ? [] : [used], paints };
-}
-
-function holdersOf(svg: string): { holders: Map<string, Holder>; roots: Holder } {
-  const holders = new Map<string, Holder>();
-  const roots: Holder = { uses: [], paints: [], isSurface: false };
-  const open: (string | null)[] = [];
-  for (const [tag] of svg.matchAll(/<[^<>]+>/g)) {
-    if (tag.startsWith('</')) {
-      open.pop();
-      continue;
-    }
-    const id = /\sid="([^"]*)"/.exec(tag)?.[1] ?? null;
-    if (id !== null && !holders.has(id)) holders.set(id, { uses: [], paints: [], isSurface: SURFACE.test(tag) });
-    const { uses, paints } = targetsOf(tag);
-    // What an element is painted with belongs to what is around it; of a `use` so does what it repeats.
-    const around = [...open, id].flatMap((entry) => (entry === null ? [] : [holders.get(entry)!]));
-    for (const holder of around.length > 0 ? around : [roots]) {
-      for (const target of uses) holder.uses.push(target);
-      for (const target of paints) holder.paints.push(target);
-    }
-    if (!tag.endsWith('/>')) open.push(id);
-  }
-  return { holders, roots };
-}
-
-interface Weight {
-  readonly shapes: number;
-  readonly surfaces: number;
-}
-
-/**
- * What repeats or masks within what is repeated or masked multiplies: a short file can stand for billions of shapes, or for hours of drawing. Both
- * are counted along references; a ring, or more than there may be in all, is refused.
- */
-function checkUseDepth(svg: string): void {
-  const { holders, roots } = holdersOf(svg);
-  const weights = new Map<string, Weight>();
-  const tooMany = (what: string, most: number) =>
-    refuse(`its repeated ${what} multiply to more than ${most.toLocaleString('en')}`);
-  const sum = (holder: Holder, path: Set<string>): Weight => {
-    let [shapes, surfaces] = [1, 0];
-    const add = (id: string, surface: boolean) => {
-      const one = weigh(id, path);
-      shapes += surface ? 0 : one.shapes;
-      surfaces += one.surfaces + (surface ? 1 : 0);
-      if (shapes > MOST_SHAPES) throw tooMany('shapes', MOST_SHAPES);
-      if (surfaces > MOST_SURFACES) throw tooMany('masks and patterns', MOST_SURFACES);
-    };
-    for (const target of holder.uses) add(target, false);
-    for (const target of holder.paints) if (holders.get(target)?.isSurface) add(target, true);
-    return { shapes, surfaces };
-  };
-  const weigh = (id: string, path: Set<string>): Weight => {
-    const known = weights.get(id);
-    if (known) return known;
-    const holder = holders.get(id);
-    if (!holder) return { shapes: 1, surfaces: 0 };
-    if (path.has(id)) throw refuse('it repeats a shape within itself');
-    path.add(id);
-    const weight = sum(holder, path);
-    path.delete(id);
-    weights.set(id, weight);
-    return weight;
-  };
-  let all = sum(roots, new Set()).shapes;
-  for (const id of holders.keys()) {
-    all += weigh(id, new Set()).shapes;
-    if (all > 2 * MOST_SHAPES) throw tooMany('shapes', MOST_SHAPES);
-  }
+  return { widthPx, heightPx };
 }

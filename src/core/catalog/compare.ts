@@ -111,98 +111,132 @@ export function compareBlanks(
   items: number,
   discounts: { readonly [partnerId: string]: number } = {},
 ): Comparison {
-  const convert = (amountMinor: number, list: PriceList) =>
-    rates.convert(money(amountMinor, list.currency), currency).amountMinor;
-  const amount = (amountMinor: number, list: PriceList, note: string | null = null): Value => {
-    const converted = convert(amountMinor, list);
-    return { text: formatMoney(money(converted, currency)), note, amountMinor: converted };
+  const table = new ComparedTable(entries, currency, rates, items, discounts);
+  const { size, sized } = table;
+  return {
+    size,
+    sections: [
+      { title: 'Base cost by size', rows: table.costs() },
+      { title: 'Charge for an area beside the first', rows: table.charges() },
+      {
+        title: `Landed cost of ${items === 1 ? 'one' : `${items} in a parcel`}${size ? `, ${size}` : ', cheapest variant'}`,
+        rows: destinations.map(({ country, name }) => table.delivery(country, name)),
+      },
+      {
+        title: `Print areas${size ? `, ${size}` : sized.length > 0 ? ', first size of each' : ''}`,
+        rows: table.areas(),
+      },
+      { title: 'Facts', rows: table.facts() },
+    ].filter((section) => section.rows.length > 0),
+    colors: compareColors(entries.map(({ blank }) => blank)),
   };
-  const sizes = [...new Set(entries.flatMap(({ blank }) => sizeNames(blank)))].sort(compareSizes);
-  const sized = entries.filter(({ blank }) => sizeNames(blank).length > 0);
-  const common = sizes.filter((size) => sized.every((entry) => costsOf(entry, size).length > 0));
-  // The middle of what all have: neither the smallest, which some do not sell, nor the dear large ones.
-  const size = common[Math.floor((common.length - 1) / 2)] ?? null;
+}
+
+/** The rows of a comparison: one cell for each blank. */
+class ComparedTable {
+  private readonly sizes: readonly string[];
+  /** Blanks that have sizes. */
+  readonly sized: readonly ComparedBlank[];
+  /** The size that blanks are compared in; null where they have none in common. */
+  readonly size: string | null;
+  private readonly areaNames: readonly string[];
+
+  constructor(
+    private readonly entries: readonly ComparedBlank[],
+    private readonly currency: string,
+    private readonly rates: RateTable,
+    private readonly items: number,
+    private readonly discounts: { readonly [partnerId: string]: number },
+  ) {
+    this.sizes = [...new Set(entries.flatMap(({ blank }) => sizeNames(blank)))].sort(compareSizes);
+    this.sized = entries.filter(({ blank }) => sizeNames(blank).length > 0);
+    const common = this.sizes.filter((size) => this.sized.every((entry) => costsOf(entry, size).length > 0));
+    // The middle of what all have: neither the smallest, which some do not sell, nor the dear large ones.
+    this.size = common[Math.floor((common.length - 1) / 2)] ?? null;
+    this.areaNames = [...new Set(entries.flatMap(({ blank }) => blank.areas.map((area) => area.name)))];
+  }
+
   /** The size that a blank is compared in; null for one of a single size. */
-  const sizeOf = ({ blank }: ComparedBlank) => (sizeNames(blank).length > 0 ? size : null);
+  private sizeOf({ blank }: ComparedBlank): string | null {
+    return sizeNames(blank).length > 0 ? this.size : null;
+  }
 
-  const costRow = (label: string, of: string | null) =>
-    row(
-      label,
-      entries.map((entry) => {
-        // A blank with sizes has no cost without one.
-        const costs = of === null && sizeNames(entry.blank).length > 0 ? [] : costsOf(entry, of);
-        if (costs.length === 0) return null;
-        const [least, most] = [Math.min(...costs), Math.max(...costs)];
-        const dear = formatMoney(money(most, entry.list.currency));
-        const own = entry.list.currency === currency ? null : formatMoney(money(least, entry.list.currency));
-        const by = costChoices(entry, of).join(' and ');
-        const range = own
-          ? `${formatAmount(money(least, entry.list.currency))}–${dear} by ${by}`
-          : `to ${dear} by ${by}`;
-        return amount(least, entry.list, most > least ? range : own);
-      }),
-    );
-  const costs = sizes.map((name) => costRow(name, name));
-  // A blank without sizes beside others that have them still has its cost.
-  if (sized.length < entries.length) costs.push(costRow(sizes.length > 0 ? 'One size' : 'Base cost', null));
+  private row(label: string, cell: (entry: ComparedBlank) => Value | null): ComparedRow {
+    return row(label, this.entries.map(cell));
+  }
 
-  const areaNames = [...new Set(entries.flatMap(({ blank }) => blank.areas.map((area) => area.name)))];
-  const areaOf = (entry: ComparedBlank, name: string) => entry.blank.areas.find((area) => area.name === name) ?? null;
-  const charges = areaNames
-    .map((name) =>
-      row(
-        name,
-        entries.map((entry) => {
-          const area = areaOf(entry, name);
-          if (!area) return null;
-          const extra = ownEntry(entry.list.extraAreaMinor, area.key) ?? 0;
-          const technique = ownEntry(entry.list.techniqueMinor, area.key) ?? 0;
-          return amount(
-            extra,
-            entry.list,
-            technique > 0
-              ? `and ${formatMoney(money(convert(technique, entry.list), currency))} for ${TECHNIQUE_NAMES[area.technique]}`
-              : null,
-          );
-        }),
-      ),
-    )
-    .filter((r) => entries.some(({ blank }) => blank.areas.length > 1) || r.cells.some((cell) => cell?.note));
+  private told(amountMinor: number, list: PriceList): { text: string; amountMinor: number } {
+    const converted = this.rates.convert(money(amountMinor, list.currency), this.currency);
+    return { text: formatMoney(converted), amountMinor: converted.amountMinor };
+  }
 
-  const delivery = destinations.map(({ country, name }) =>
-    row(
-      name,
-      entries.map((entry) => {
-        const line = shippingTo(entry.list, country);
-        const making = Math.min(...costsOf(entry, sizeOf(entry)));
-        if (!Number.isFinite(making)) return { text: 'not made' };
-        if (!line) return { text: 'not sent there' };
-        const discountPpm = ownEntry(discounts, entry.blank.partner.id) ?? 0;
-        const least = {
-          currency: entry.list.currency,
-          baseMinor: making,
-          printMinor: leastPrintMinor(
-            entry.blank.areas.map((area) => area.key),
-            entry.list.techniqueMinor,
-          ),
-          discountPpm,
-        };
-        const cost = parcelCost(least, line, items, currency, rates);
-        return {
-          text: formatMoney(money(cost.totalMinor, currency)),
-          note: `shipping ${formatMoney(money(cost.shippingMinor, currency))}, ${line.daysMin}–${line.daysMax} days`,
-          amountMinor: cost.totalMinor,
-        };
-      }),
-    ),
-  );
+  /** Least costs by size; a blank without sizes beside others that have them still has its cost. */
+  costs(): ComparedRow[] {
+    const rows = this.sizes.map((name) => this.row(name, (entry) => this.cost(entry, name)));
+    if (this.sized.length === this.entries.length) return rows;
+    const alone = this.row(this.sizes.length > 0 ? 'One size' : 'Base cost', (entry) => this.cost(entry, null));
+    return [...rows, alone];
+  }
 
-  const areas = areaNames.map((name) =>
-    row(
-      name,
-      entries.map((entry) => {
-        const area = areaOf(entry, name);
-        const variant = variantsOfSize(entry.blank, sizeOf(entry))[0];
+  private cost(entry: ComparedBlank, size: string | null): Value | null {
+    const { list } = entry;
+    // A blank with sizes has no cost without one.
+    const costs = size === null && sizeNames(entry.blank).length > 0 ? [] : costsOf(entry, size);
+    if (costs.length === 0) return null;
+    const [least, most] = [Math.min(...costs), Math.max(...costs)];
+    const dear = formatMoney(money(most, list.currency));
+    const own = list.currency === this.currency ? null : formatMoney(money(least, list.currency));
+    const by = costChoices(entry, size).join(' and ');
+    const range = own ? `${formatAmount(money(least, list.currency))}–${dear} by ${by}` : `to ${dear} by ${by}`;
+    return { ...this.told(least, list), note: most > least ? range : own };
+  }
+
+  /** Charges for areas; none where no blank has a second area and nothing is charged for printing. */
+  charges(): ComparedRow[] {
+    return this.areaNames
+      .map((name) => this.row(name, (entry) => this.charge(entry, name)))
+      .filter((r) => this.entries.some(({ blank }) => blank.areas.length > 1) || r.cells.some((cell) => cell?.note));
+  }
+
+  private charge({ blank, list }: ComparedBlank, name: string): Value | null {
+    const area = areaNamed(blank, name);
+    if (!area) return null;
+    const technique = ownEntry(list.techniqueMinor, area.key) ?? 0;
+    const note = technique > 0 ? `and ${this.told(technique, list).text} for ${TECHNIQUE_NAMES[area.technique]}` : null;
+    return { ...this.told(ownEntry(list.extraAreaMinor, area.key) ?? 0, list), note };
+  }
+
+  /** What a parcel costs at the door in a country. */
+  delivery(country: string, name: string): ComparedRow {
+    return this.row(name, (entry) => {
+      const { blank, list } = entry;
+      const line = shippingTo(list, country);
+      const baseMinor = Math.min(...costsOf(entry, this.sizeOf(entry)));
+      if (!Number.isFinite(baseMinor)) return { text: 'not made' };
+      if (!line) return { text: 'not sent there' };
+      const least = {
+        currency: list.currency,
+        baseMinor,
+        printMinor: leastPrintMinor(
+          blank.areas.map((area) => area.key),
+          list.techniqueMinor,
+        ),
+        discountPpm: ownEntry(this.discounts, blank.partner.id) ?? 0,
+      };
+      const cost = parcelCost(least, line, this.items, this.currency, this.rates);
+      return {
+        text: formatMoney(money(cost.totalMinor, this.currency)),
+        note: `shipping ${formatMoney(money(cost.shippingMinor, this.currency))}, ${line.daysMin}–${line.daysMax} days`,
+        amountMinor: cost.totalMinor,
+      };
+    });
+  }
+
+  areas(): ComparedRow[] {
+    return this.areaNames.map((name) =>
+      this.row(name, (entry) => {
+        const area = areaNamed(entry.blank, name);
+        const variant = variantsOfSize(entry.blank, this.sizeOf(entry))[0];
         const id = area && variant ? geometryIdFor(area, variant.values) : null;
         const g = id ? ownEntry(entry.blank.geometries, id) : null;
         if (!g) return null;
@@ -212,46 +246,29 @@ export function compareBlanks(
           note: `${widthPx} × ${heightPx} px at ${g.dpi} DPI${g.bleedMm > 0 ? `, bleed ${g.bleedMm} mm` : ''}`,
         };
       }),
-    ),
-  );
-
-  const fact = (label: string, text: (blank: Blank) => string) =>
-    row(
-      label,
-      entries.map(({ blank }) => ({ text: text(blank) })),
     );
-  const facts = [
-    row(
-      'Making',
-      entries.map(({ blank: { makingDays } }) => ({
+  }
+
+  facts(): ComparedRow[] {
+    const fact = (label: string, text: (blank: Blank) => string) =>
+      this.row(label, ({ blank }) => ({ text: text(blank) }));
+    return [
+      this.row('Making', ({ blank: { makingDays } }) => ({
         text: `${makingDays.min}–${makingDays.max} days`,
         amountMinor: makingDays.max,
       })),
-    ),
-    fact('Technique', (blank) => [...new Set(blank.areas.map((area) => TECHNIQUE_NAMES[area.technique]))].join(', ')),
-    fact('Material', (blank) => blank.facts.Material ?? blank.material),
-    fact('Sizes', (blank) => sizeNames(blank).join(', ') || 'one'),
-    fact('In stock', (blank) => {
-      const able = blank.variants.filter((variant) => !variant.ended);
-      return `${able.filter((variant) => variant.inStock).length} of ${able.length} variants`;
-    }),
-  ];
-
-  return {
-    size,
-    sections: [
-      { title: 'Base cost by size', rows: costs },
-      { title: 'Charge for an area beside the first', rows: charges },
-      {
-        title: `Landed cost of ${items === 1 ? 'one' : `${items} in a parcel`}${size ? `, ${size}` : ', cheapest variant'}`,
-        rows: delivery,
-      },
-      { title: `Print areas${size ? `, ${size}` : sized.length > 0 ? ', first size of each' : ''}`, rows: areas },
-      { title: 'Facts', rows: facts },
-    ].filter((section) => section.rows.length > 0),
-    colors: compareColors(entries.map(({ blank }) => blank)),
-  };
+      fact('Technique', (blank) => [...new Set(blank.areas.map((area) => TECHNIQUE_NAMES[area.technique]))].join(', ')),
+      fact('Material', (blank) => blank.facts.Material ?? blank.material),
+      fact('Sizes', (blank) => sizeNames(blank).join(', ') || 'one'),
+      fact('In stock', (blank) => {
+        const able = blank.variants.filter((variant) => !variant.ended);
+        return `${able.filter((variant) => variant.inStock).length} of ${able.length} variants`;
+      }),
+    ];
+  }
 }
+
+const areaNamed = (blank: Blank, name: string) => blank.areas.find((area) => area.name === name) ?? null;
 
 function compareColors(blanks: readonly Blank[]): Comparison['colors'] {
   const colors = blanks.map((blank) =>

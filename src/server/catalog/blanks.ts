@@ -1,39 +1,17 @@
 import { notFound } from '@/core/errors';
-import {
-  withNews,
-  type Area,
-  type AreaEdges,
-  type Blank,
-  type PriceList,
-  type ShippingLine,
-  type SizeGuide,
-  type VariantNews,
-} from '@/core/catalog/blank';
-import type { Geometry, Technique } from '@/core/geometry/area';
+import { withNews, type Blank, type PriceList, type ShippingLine, type VariantNews } from '@/core/catalog/blank';
 import { groupBy } from '@/core/group';
 import type { ShotDocument } from '@/core/shot/shot';
 import type { Context } from '../context';
 import type { Database } from '../db/pool';
-
-interface BlankRow {
-  id: string;
-  code: string;
-  name: string;
-  kind: string;
-  description: string;
-  facts: Record<string, string>;
-  partnerId: string;
-  partnerCode: string;
-  partnerName: string;
-  partnerCountry: string;
-  partnerCurrency: string;
-  material: string;
-  shipsFrom: string;
-  sizeGuide: SizeGuide | null;
-  parcelClass: string;
-  makingDaysMin: number;
-  makingDaysMax: number;
-}
+import {
+  blankRows,
+  type AreaGeometryRow,
+  type AreaRow,
+  type BlankRow,
+  type OptionRow,
+  type OptionValueRow,
+} from './blank-rows';
 
 /** A shot as stored. */
 export interface StoredShot {
@@ -50,129 +28,28 @@ export interface StoredShot {
 /** Blanks with everything of them, all or the named ones, in a fixed number of queries whatever their number. */
 export async function loadBlanks(ctx: Context, ids?: readonly string[]): Promise<Blank[]> {
   if (ids && ids.length === 0) return [];
-  const where = (column: string) => (ids ? ` WHERE ${column} IN (${ids.map(() => '?').join(',')})` : '');
-  const values = ids ?? [];
-  const [blanks, pieces, areas, areaGeometries, options, optionValues, variants, variantValues] = await Promise.all([
-    ctx.db.rows<BlankRow>(
-      `SELECT b.id, b.code, b.name, g.kind, b.description, b.facts, b.material, b.ships_from AS shipsFrom, b.size_guide AS sizeGuide, b.parcel_class AS parcelClass, b.making_days_min AS makingDaysMin, b.making_days_max AS makingDaysMax,
-       p.id AS partnerId, p.code AS partnerCode, p.name AS partnerName, p.country AS partnerCountry, p.currency AS partnerCurrency
-       FROM blank b JOIN good g ON g.id = b.good_id JOIN partner p ON p.id = b.partner_id${where('b.id')} ORDER BY g.kind, b.name, p.name`,
-      values,
-    ),
-    ctx.db.rows<{ blankId: string; code: string; name: string }>(
-      `SELECT blank_id AS blankId, code, name FROM piece${where('blank_id')} ORDER BY blank_id, position`,
-      values,
-    ),
-    ctx.db.rows<{
-      blankId: string;
-      key: string;
-      pieceCode: string;
-      name: string;
-      technique: Technique;
-      edges: AreaEdges | null;
-    }>(
-      `SELECT blank_id AS blankId, area_key AS \`key\`, piece_code AS pieceCode, name, technique, edges FROM area${where('blank_id')} ORDER BY blank_id, position`,
-      values,
-    ),
-    ctx.db.rows<{
-      blankId: string;
-      areaKey: string;
-      geometryId: string;
-      applies: Area['geometries'][number]['applies'];
-      document: Geometry;
-    }>(
-      `SELECT a.blank_id AS blankId, a.area_key AS areaKey, a.geometry_id AS geometryId, a.applies, g.document FROM area_geometry a JOIN geometry g ON g.id = a.geometry_id${where('a.blank_id')} ORDER BY a.blank_id, a.area_key, a.position`,
-      values,
-    ),
-    ctx.db.rows<{ blankId: string; code: string; name: string; pieceCode: string | null }>(
-      `SELECT blank_id AS blankId, option_code AS code, name, piece_code AS pieceCode FROM blank_option${where('blank_id')} ORDER BY blank_id, position`,
-      values,
-    ),
-    ctx.db.rows<{
-      blankId: string;
-      optionCode: string;
-      code: string;
-      name: string;
-      hex: string | null;
-      heather: number;
-    }>(
-      `SELECT blank_id AS blankId, option_code AS optionCode, value_code AS code, name, hex, heather FROM blank_option_value${where('blank_id')} ORDER BY blank_id, option_code, position`,
-      values,
-    ),
-    ctx.db.rows<{
-      blankId: string;
-      key: string;
-      partnerSku: string | null;
-      packWeightG: number;
-      stock: number;
-      endedAt: Date | null;
-    }>(
-      `SELECT blank_id AS blankId, variant_key AS \`key\`, sku AS partnerSku, weight_g AS packWeightG, stock, ended_at AS endedAt FROM blank_variant${where('blank_id')} ORDER BY blank_id, position`,
-      values,
-    ),
-    ctx.db.rows<{ blankId: string; key: string; optionCode: string; valueCode: string }>(
-      `SELECT blank_id AS blankId, variant_key AS \`key\`, option_code AS optionCode, value_code AS valueCode FROM blank_variant_value${where('blank_id')}`,
-      values,
-    ),
-  ]);
-  const of = <T extends { blankId: string }>(rows: T[]) => groupBy(rows, (row) => row.blankId);
-  const [piecesOf, areasOf, geometriesOf, optionsOf, valuesOf, variantsOf, variantValuesOf] = [
-    of(pieces),
-    of(areas),
-    of(areaGeometries),
-    of(options),
-    of(optionValues),
-    of(variants),
-    of(variantValues),
-  ];
-  return blanks.map((b) => {
-    const geometries = geometriesOf.get(b.id) ?? [];
-    const chosen = groupBy(variantValuesOf.get(b.id) ?? [], (row) => row.key);
+  const rows = await blankRows(ctx, ids);
+  const of = <T extends { blankId: string }>(some: T[]) => {
+    const groups = groupBy(some, (row) => row.blankId);
+    return (id: string): readonly T[] => groups.get(id) ?? [];
+  };
+  const piecesOf = of(rows.pieces);
+  const areasOf = of(rows.areas);
+  const geometriesOf = of(rows.areaGeometries);
+  const optionsOf = of(rows.options);
+  const valuesOf = of(rows.optionValues);
+  const variantsOf = of(rows.variants);
+  const variantValuesOf = of(rows.variantValues);
+  return rows.blanks.map((b): Blank => {
+    const geometries = geometriesOf(b.id);
+    const chosen = groupBy(variantValuesOf(b.id), (row) => row.key);
     return {
-      id: b.id,
-      code: b.code,
-      name: b.name,
-      kind: b.kind,
-      description: b.description,
-      facts: b.facts,
-      partner: {
-        id: b.partnerId,
-        code: b.partnerCode,
-        name: b.partnerName,
-        country: b.partnerCountry,
-        currency: b.partnerCurrency,
-      },
-      material: b.material,
-      shipsFrom: b.shipsFrom || b.partnerCountry,
-      sizeGuide: b.sizeGuide,
-      parcelClass: b.parcelClass,
-      makingDays: { min: b.makingDaysMin, max: b.makingDaysMax },
-      pieces: (piecesOf.get(b.id) ?? []).map(({ code, name }) => ({ code, name })),
-      areas: (areasOf.get(b.id) ?? []).map(({ key, pieceCode, name, technique, edges }) => ({
-        key,
-        pieceCode,
-        name,
-        technique,
-        ...(edges ? { edges } : {}),
-        geometries: geometries
-          .filter((g) => g.areaKey === key)
-          .map(({ geometryId, applies }) => ({ geometryId, applies })),
-      })),
+      ...plainBlank(b),
+      pieces: piecesOf(b.id).map(({ code, name }) => ({ code, name })),
+      areas: areasOf(b.id).map((area) => areaOf(area, geometries)),
       geometries: Object.fromEntries(geometries.map((g) => [g.geometryId, g.document])),
-      options: (optionsOf.get(b.id) ?? []).map(({ code, name, pieceCode }) => ({
-        code,
-        name,
-        pieceCode,
-        values: (valuesOf.get(b.id) ?? [])
-          .filter((v) => v.optionCode === code)
-          .map(({ code: valueCode, name: valueName, hex, heather }) => ({
-            code: valueCode,
-            name: valueName,
-            hex,
-            ...(heather ? { heather: true } : {}),
-          })),
-      })),
-      variants: (variantsOf.get(b.id) ?? []).map(({ key, partnerSku, packWeightG, stock, endedAt }) => ({
+      options: optionsOf(b.id).map((option) => optionOf(option, valuesOf(b.id))),
+      variants: variantsOf(b.id).map(({ key, partnerSku, packWeightG, stock, endedAt }) => ({
         key,
         partnerSku: partnerSku ?? '',
         packWeightG,
@@ -184,6 +61,57 @@ export async function loadBlanks(ctx: Context, ids?: readonly string[]): Promise
     };
   });
 }
+
+/** What stands in a blank's own row. */
+const plainBlank = (b: BlankRow): Omit<Blank, 'pieces' | 'areas' | 'geometries' | 'options' | 'variants'> => ({
+  id: b.id,
+  code: b.code,
+  name: b.name,
+  kind: b.kind,
+  description: b.description,
+  facts: b.facts,
+  partner: {
+    id: b.partnerId,
+    code: b.partnerCode,
+    name: b.partnerName,
+    country: b.partnerCountry,
+    currency: b.partnerCurrency,
+  },
+  material: b.material,
+  shipsFrom: b.shipsFrom || b.partnerCountry,
+  sizeGuide: b.sizeGuide,
+  parcelClass: b.parcelClass,
+  makingDays: { min: b.makingDaysMin, max: b.makingDaysMax },
+});
+
+const areaOf = (
+  { key, pieceCode, name, technique, edges }: AreaRow,
+  geometries: readonly AreaGeometryRow[],
+): Blank['areas'][number] => ({
+  key,
+  pieceCode,
+  name,
+  technique,
+  ...(edges ? { edges } : {}),
+  geometries: geometries.filter((g) => g.areaKey === key).map(({ geometryId, applies }) => ({ geometryId, applies })),
+});
+
+const optionOf = (
+  { code, name, pieceCode }: OptionRow,
+  values: readonly OptionValueRow[],
+): Blank['options'][number] => ({
+  code,
+  name,
+  pieceCode,
+  values: values
+    .filter((v) => v.optionCode === code)
+    .map(({ code: valueCode, name: valueName, hex, heather }) => ({
+      code: valueCode,
+      name: valueName,
+      hex,
+      ...(heather ? { heather: true } : {}),
+    })),
+});
 
 export async function loadBlank(ctx: Context, id: string): Promise<Blank> {
   const [blank] = await loadBlanks(ctx, [id]);

@@ -101,6 +101,13 @@ async function importBlank(
       ...blank.makingDays,
     ],
   );
+  await importAreas(db, id, blank);
+  await importOptions(db, id, blank);
+  await importVariants(db, id, partnerId, partner, blank, now);
+  return id;
+}
+
+async function importAreas(db: Database, id: string, blank: CatalogBlank): Promise<void> {
   for (const [position, piece] of blank.pieces.entries()) {
     await db.run(
       'INSERT INTO piece (blank_id, code, name, position) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE name = VALUE(name), position = VALUE(position)',
@@ -108,33 +115,36 @@ async function importBlank(
     );
     for (const [areaPosition, area] of piece.areas.entries()) {
       const key = `${piece.code}.${area.code}`;
+      const { technique } = ownEntry(blank.geometries, area.geometries[0]!.geometry)!;
       await db.run(
         'INSERT INTO area (blank_id, area_key, piece_code, name, technique, edges, position) VALUES (?, ?, ?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE name = VALUE(name), technique = VALUE(technique), edges = VALUE(edges), position = VALUE(position)',
-        [
-          id,
-          key,
-          piece.code,
-          area.name,
-          ownEntry(blank.geometries, area.geometries[0]!.geometry)!.technique,
-          area.edges ?? null,
-          position * 100 + areaPosition,
-        ],
+        [id, key, piece.code, area.name, technique, area.edges ?? null, position * 100 + areaPosition],
       );
-      await db.run('DELETE FROM area_geometry WHERE blank_id = ? AND area_key = ?', [id, key]);
-      for (const [i, { applies, geometry: name }] of area.geometries.entries()) {
-        const geometry = ownEntry(blank.geometries, name)!;
-        const geometryKey = geometryId(geometry);
-        await db.run('INSERT IGNORE INTO geometry (id, document) VALUES (?, ?)', [
-          geometryKey,
-          canonicalJson(geometry),
-        ]);
-        await db.run(
-          'INSERT INTO area_geometry (blank_id, area_key, position, geometry_id, applies) VALUES (?, ?, ?, ?, ?)',
-          [id, key, i, geometryKey, JSON.stringify(applies)],
-        );
-      }
+      await importShapes(db, id, key, blank, area.geometries);
     }
   }
+}
+
+async function importShapes(
+  db: Database,
+  id: string,
+  areaKey: string,
+  blank: CatalogBlank,
+  shapes: CatalogBlank['pieces'][number]['areas'][number]['geometries'],
+): Promise<void> {
+  await db.run('DELETE FROM area_geometry WHERE blank_id = ? AND area_key = ?', [id, areaKey]);
+  for (const [i, { applies, geometry: name }] of shapes.entries()) {
+    const geometry = ownEntry(blank.geometries, name)!;
+    const geometryKey = geometryId(geometry);
+    await db.run('INSERT IGNORE INTO geometry (id, document) VALUES (?, ?)', [geometryKey, canonicalJson(geometry)]);
+    await db.run(
+      'INSERT INTO area_geometry (blank_id, area_key, position, geometry_id, applies) VALUES (?, ?, ?, ?, ?)',
+      [id, areaKey, i, geometryKey, JSON.stringify(applies)],
+    );
+  }
+}
+
+async function importOptions(db: Database, id: string, blank: CatalogBlank): Promise<void> {
   for (const [position, option] of blank.options.entries()) {
     await db.run(
       'INSERT INTO blank_option (blank_id, option_code, name, piece_code, position) VALUES (?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE name = VALUE(name), piece_code = VALUE(piece_code), position = VALUE(position)',
@@ -155,6 +165,16 @@ async function importBlank(
       'ON DUPLICATE KEY UPDATE name = VALUE(name), hex = VALUE(hex), heather = VALUE(heather), position = VALUE(position)',
     );
   }
+}
+
+async function importVariants(
+  db: Database,
+  id: string,
+  partnerId: string,
+  partner: PartnerCatalog['partner'],
+  blank: CatalogBlank,
+  now: Date,
+): Promise<void> {
   const variants = combinations(blank.options);
   await db.insertMany(
     'blank_variant',
@@ -185,5 +205,4 @@ async function importBlank(
     ),
     'ON DUPLICATE KEY UPDATE value_code = VALUE(value_code)',
   );
-  return id;
 }

@@ -42,20 +42,105 @@ export async function readCsv(
   onRow: (fields: string[], line: number) => void,
   onFault: (fault: CsvFault) => void,
 ): Promise<CsvNotes> {
-  const decoder = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true });
-  let first = true;
-  let byteOrderMark = false;
-  let newline: Break | null = null;
-  let rest = '';
-  let line = 1;
-  let lastCharacter = '';
-  let held = '';
+  const reader = new CsvReader(onRow, onFault);
+  for await (const chunk of chunks) if (!reader.take(chunk)) return reader.notes(true);
+  return reader.notes(reader.end());
+}
+
+class CsvReader {
+  private readonly decoder = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true });
+  private first = true;
+  private byteOrderMark = false;
+  private newline: Break | null = null;
+  /** What was read and is no whole row yet. */
+  private rest = '';
+  /** A CR at the end of a chunk, which may be half of a break. */
+  private held = '';
+  private line = 1;
+  private lastCharacter = '';
+
+  constructor(
+    private readonly onRow: (fields: string[], line: number) => void,
+    private readonly onFault: (fault: CsvFault) => void,
+  ) {}
+
+  notes(endsWithBreak: boolean): CsvNotes {
+    return { byteOrderMark: this.byteOrderMark, endsWithBreak };
+  }
+
+  /** Takes in a chunk. False when it cannot go on. */
+  take(chunk: Uint8Array): boolean {
+    if (!this.begin(chunk)) return false;
+    let text = this.decoded(chunk);
+    if (text === null) return false;
+    if (this.byteOrderMark && text.startsWith('\ufeff')) text = text.slice(1);
+    if (text.includes('\0')) {
+      const at = this.line + count(this.rest, '\n') + count(text.slice(0, text.indexOf('\0')), '\n');
+      const says = 'This line holds a zero byte: the file is not text. Save it again as CSV in UTF-8.';
+      return this.stop(fault(at, 'csv-encoding', says));
+    }
+    if (text === '') return true;
+    this.lastCharacter = text.at(-1)!;
+    // Files put together by hand have both kinds of breaks: CR LF is read as LF, and a CR that may be half of one waits for the rest.
+    const whole = this.held + text;
+    this.held = whole.endsWith('\r') ? '\r' : '';
+    const complete = whole.slice(0, whole.length - this.held.length).replaceAll('\r\n', '\n');
+    const left = this.takeRows(this.rest + complete, false);
+    if (left === null) return false;
+    this.rest = left;
+    if (left.length <= Math.max(MAX_ROW_CHARACTERS, 2 * text.length)) return true;
+    const says = 'A quote is opened on this line and not closed for a long while: a quote is missing.';
+    return this.stop(fault(this.line, 'csv-cut-off', says));
+  }
+
+  /** Takes in that there is no more. Gives whether the last line ended in a break. */
+  end(): boolean {
+    try {
+      this.rest += this.held + this.decoder.decode();
+    } catch {
+      const says = 'The file ends in the middle of a letter: it was cut off. Get it again.';
+      return this.stop(fault(this.line + count(this.rest, '\n'), 'csv-cut-off', says));
+    }
+    if (this.rest !== '') this.takeRows(this.rest, true);
+    return this.lastCharacter === '\n' || this.lastCharacter === '\r';
+  }
+
+  private stop(why: CsvFault): false {
+    this.onFault(why);
+    return false;
+  }
+
+  /** Looks for a byte order mark in the first chunk. */
+  private begin(chunk: Uint8Array): boolean {
+    if (!this.first || chunk.length === 0) return true;
+    this.first = false;
+    const [a, b, c] = chunk;
+    if ((a === 0xff && b === 0xfe) || (a === 0xfe && b === 0xff)) {
+      this.byteOrderMark = true;
+      return this.stop(fault(1, 'csv-encoding', 'The file is in UTF-16. Save it again as CSV in UTF-8.'));
+    }
+    this.byteOrderMark = a === 0xef && b === 0xbb && c === 0xbf;
+    return true;
+  }
+
+  private decoded(chunk: Uint8Array): string | null {
+    try {
+      return this.decoder.decode(chunk, { stream: true });
+    } catch {
+      const readable = new TextDecoder('utf-8').decode(chunk);
+      const before = readable.slice(0, Math.max(0, readable.indexOf('\ufffd')));
+      const says =
+        'A letter on this line is not in UTF-8; the file may be in an older encoding. Save it again as CSV in UTF-8.';
+      this.stop(fault(this.line + count(this.rest, '\n') + count(before, '\n'), 'csv-encoding', says));
+      return null;
+    }
+  }
 
   /** Hands on the whole rows in `text`; gives what is left of it. Null when it cannot go on. */
-  const take = (text: string, isLast: boolean): string | null => {
-    newline ??= breakOf(text);
-    if (newline === null && !isLast) return text;
-    const parser = new Papa.Parser({ delimiter: ',', newline: newline ?? '\n', quoteChar: '"' } as never);
+  private takeRows(text: string, isLast: boolean): string | null {
+    this.newline ??= breakOf(text);
+    if (this.newline === null && !isLast) return text;
+    const parser = new Papa.Parser({ delimiter: ',', newline: this.newline ?? '\n', quoteChar: '"' } as never);
     const parsed = parser.parse(text, 0, !isLast) as {
       data: string[][];
       errors: { code: string; row: number }[];
@@ -64,92 +149,21 @@ export async function readCsv(
     const faults = new Map(parsed.errors.map((error) => [error.row, error.code]));
     const quoted = text.includes('"');
     for (const [index, fields] of parsed.data.entries()) {
-      const code = faults.get(index);
-      const breaks = quoted ? fields.reduce((n, field) => n + count(field, '\n'), 0) : 0;
-      if (code === 'MissingQuotes') {
-        onFault(
-          fault(
-            line,
-            'csv-cut-off',
-            'A quote is opened on this line and never closed: the file was cut off, or a quote is missing.',
-          ),
-        );
-        return null;
-      }
-      if (code !== undefined)
-        onFault(
-          fault(line, 'csv-quotes', 'A quote stands inside a field; write it twice and put the whole field in quotes.'),
-        );
-      else if (fields.length > 1 || fields[0] !== '') onRow(fields, line);
-      line += 1 + breaks;
+      if (!this.takeRow(fields, faults.get(index))) return null;
+      this.line += 1 + (quoted ? fields.reduce((n, field) => n + count(field, '\n'), 0) : 0);
     }
     return isLast ? '' : text.slice(parsed.meta.cursor);
-  };
+  }
 
-  for await (const chunk of chunks) {
-    if (first && chunk.length > 0) {
-      first = false;
-      const [a, b, c] = chunk;
-      if ((a === 0xff && b === 0xfe) || (a === 0xfe && b === 0xff)) {
-        onFault(fault(1, 'csv-encoding', 'The file is in UTF-16. Save it again as CSV in UTF-8.'));
-        return { byteOrderMark: true, endsWithBreak: true };
-      }
-      byteOrderMark = a === 0xef && b === 0xbb && c === 0xbf;
+  private takeRow(fields: string[], code: string | undefined): boolean {
+    if (code === 'MissingQuotes') {
+      const says = 'A quote is opened on this line and never closed: the file was cut off, or a quote is missing.';
+      return this.stop(fault(this.line, 'csv-cut-off', says));
     }
-    let text: string;
-    try {
-      text = decoder.decode(chunk, { stream: true });
-    } catch {
-      const readable = new TextDecoder('utf-8').decode(chunk);
-      const at = line + count(rest, '\n') + count(readable.slice(0, Math.max(0, readable.indexOf('\ufffd'))), '\n');
-      onFault(
-        fault(
-          at,
-          'csv-encoding',
-          'A letter on this line is not in UTF-8; the file may be in an older encoding. Save it again as CSV in UTF-8.',
-        ),
-      );
-      return { byteOrderMark, endsWithBreak: true };
-    }
-    if (byteOrderMark && text.startsWith('\ufeff')) text = text.slice(1);
-    if (text.includes('\0')) {
-      const at = line + count(rest, '\n') + count(text.slice(0, text.indexOf('\0')), '\n');
-      onFault(
-        fault(at, 'csv-encoding', 'This line holds a zero byte: the file is not text. Save it again as CSV in UTF-8.'),
-      );
-      return { byteOrderMark, endsWithBreak: true };
-    }
-    if (text === '') continue;
-    lastCharacter = text.at(-1)!;
-    // Files put together by hand have both kinds of breaks: CR LF is read as LF, and a CR that may be half of one waits for the rest.
-    const whole = held + text;
-    held = whole.endsWith('\r') ? '\r' : '';
-    const left = take(rest + whole.slice(0, whole.length - held.length).replaceAll('\r\n', '\n'), false);
-    if (left === null) return { byteOrderMark, endsWithBreak: true };
-    rest = left;
-    if (rest.length > Math.max(MAX_ROW_CHARACTERS, 2 * text.length)) {
-      onFault(
-        fault(
-          line,
-          'csv-cut-off',
-          'A quote is opened on this line and not closed for a long while: a quote is missing.',
-        ),
-      );
-      return { byteOrderMark, endsWithBreak: true };
-    }
+    if (code !== undefined) {
+      const says = 'A quote stands inside a field; write it twice and put the whole field in quotes.';
+      this.onFault(fault(this.line, 'csv-quotes', says));
+    } else if (fields.length > 1 || fields[0] !== '') this.onRow(fields, this.line);
+    return true;
   }
-  try {
-    rest += held + decoder.decode();
-  } catch {
-    onFault(
-      fault(
-        line + count(rest, '\n'),
-        'csv-cut-off',
-        'The file ends in the middle of a letter: it was cut off. Get it again.',
-      ),
-    );
-    return { byteOrderMark, endsWithBreak: false };
-  }
-  if (rest !== '') take(rest, true);
-  return { byteOrderMark, endsWithBreak: lastCharacter === '\n' || lastCharacter === '\r' };
 }

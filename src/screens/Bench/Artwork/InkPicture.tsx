@@ -41,6 +41,25 @@ function urlOf({ raster }: Picture): string {
 // In steps, so that a layer that is being sized is not drawn anew for each pixel.
 const step = (value: number) => Math.min(2048, 2 ** (Math.ceil(Math.log2(Math.max(8, value)) * 2) / 2));
 
+interface Drawn {
+  readonly set: SetText | undefined;
+  readonly tint: string | null;
+  readonly x: number;
+  readonly y: number;
+  readonly picture: { readonly url: string; readonly box: Picture['box'] } | null;
+}
+/** The last picture of each layer: what is outside of the sheet and what is on it show the same. */
+const drawn = new WeakMap<InkedLayer, Drawn>();
+
+function pictureOf(layer: InkedLayer, set: SetText | undefined, tint: string | null, x: number, y: number) {
+  const have = drawn.get(layer);
+  if (have && have.set === set && have.tint === tint && have.x === x && have.y === y) return have.picture;
+  const made = pictureOfInks(unitInks(layer, set, tint), { x, y });
+  const picture = made && { url: urlOf(made), box: made.box };
+  drawn.set(layer, { set, tint, x, y, picture });
+  return picture;
+}
+
 /** A text or an ornament as it is printed, under a map from its unit square to mm. */
 export function InkPicture({
   layer,
@@ -63,11 +82,10 @@ export function InkPicture({
     () => true,
     () => false,
   );
-  const picture = useMemo(() => {
-    if (!inBrowser) return null;
-    const made = pictureOfInks(unitInks(layer, set, tint), { x, y });
-    return made && { url: urlOf(made), box: made.box };
-  }, [layer, set, tint, x, y, inBrowser]);
+  const picture = useMemo(
+    () => (inBrowser ? pictureOf(layer, set, tint, x, y) : null),
+    [layer, set, tint, x, y, inBrowser],
+  );
   if (!picture) return null;
   const { box, url } = picture;
   return (

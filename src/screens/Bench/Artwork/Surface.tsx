@@ -1,7 +1,7 @@
 'use client';
 
 import { laterInBrowser } from '@/ui/later';
-import { useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { sizing } from '@/bench/gestures/sizing';
 import { turning } from '@/bench/gestures/turning';
 import { moving } from '@/bench/gestures/moving';
@@ -15,9 +15,7 @@ import type { Matrix } from '@/core/geometry/matrix';
 import { placedBox, placementMatrix } from '@/core/geometry/placement';
 import { inOrder } from '@/core/order/order';
 import { ownEntry } from '@/core/own-entry';
-import { usePageKeys } from '@/ui/keys';
 import { useDesk, type Desk } from '../desk';
-import { inField, onSurface } from '../keys';
 import { Ground } from './Ground';
 import { Guides } from './Guides';
 import { Frame, Handles } from './Handles';
@@ -28,20 +26,13 @@ import { Rulers } from './Rulers';
 import { SurfaceLayer } from './SurfaceLayer';
 import { frameOf, useGestures } from './use-gestures';
 import { useView } from './use-view';
+import { useViewKeys } from './use-view-keys';
 import { ViewBar } from './ViewBar';
 
 // Findings come later than the layers: a worker looks for them.
 const FindingMarks = laterInBrowser(() => import('./FindingMarks').then((m) => m.FindingMarks));
 
 const SNAP_PX = 7;
-const ZOOM_STEP = 1.25;
-/** How much of what is seen the view moves by for an arrow, across and down. */
-const PANS: ReadonlyMap<string, readonly [number, number]> = new Map([
-  ['ArrowLeft', [-0.1, 0]],
-  ['ArrowRight', [0.1, 0]],
-  ['ArrowUp', [0, -0.1]],
-  ['ArrowDown', [0, 0.1]],
-]);
 
 /** What is known of the area in view: its sheet, its ground and the color of the good. */
 function areaInView({ data, areaKey, geometryId, color }: Pick<Desk, 'data' | 'areaKey' | 'geometryId' | 'color'>) {
@@ -89,6 +80,15 @@ function useLying(
   return { all, layers, matrixOf, boxOf };
 }
 
+/** The same function for as long as the component is there; it does what the newest one would. */
+function useSteady<A extends unknown[]>(act: (...args: A) => void): (...args: A) => void {
+  const latest = useRef(act);
+  useEffect(() => {
+    latest.current = act;
+  });
+  return useCallback((...args: A) => latest.current(...args), []);
+}
+
 /** The area in view, in mm: the blank behind it where it is seen flat, trim, bleed and safe margin, and the layers with handles. */
 export function Surface() {
   const desk = useDesk('data', 'areaKey', 'geometryId', 'color', 'letterings', 'selection', 'artworkSizes', 'designed');
@@ -97,21 +97,7 @@ export function Surface() {
   const [unit, setUnit] = useState<'cm' | 'in'>('cm');
   const { area, geometry, printed, shot, flat, margin, room, outline, sheetPath, hex } = areaInView(desk);
   const { window, px, pan, zoom, zoomBy, seeWhole } = useView(svg, geometryId, room);
-  usePageKeys({
-    singles: (e) => {
-      if (e.key === '+' || e.key === '=') zoomBy(ZOOM_STEP);
-      else if (e.key === '-' || e.key === '−') zoomBy(1 / ZOOM_STEP);
-      else if (e.key === '0') seeWhole();
-      else return false;
-      return true;
-    },
-    commands: (e) => {
-      const [x, y] = PANS.get(e.key) ?? [0, 0];
-      if ((x === 0 && y === 0) || inField() || !onSurface()) return false;
-      pan(x * window.widthMm, y * window.heightMm);
-      return true;
-    },
-  });
+  useViewKeys({ window, pan, zoomBy, seeWhole });
   const { held, grab, press, move, release, letGo, placementNow } = useGestures(svg, pan);
   const { all, layers, matrixOf, boxOf } = useLying(desk, placementNow);
   const linesFor = (layerId: string) =>
@@ -119,6 +105,9 @@ export function Surface() {
       geometry,
       layers.flatMap(([id]) => (id === layerId || desk.selection.includes(id) ? [] : (boxOf(id) ?? []))),
     );
+  const onGrab = useSteady((e: React.PointerEvent, id: string) =>
+    grab(e, id, 'Move', (placement, aspect, at) => moving({ placement, aspect }, at, linesFor(id), SNAP_PX * px)),
+  );
   const selection = desk.selection.filter((id) => ownEntry(all, id)?.hidden === false);
   const chosen = selection.at(-1) ?? null;
   const chosenMatrix = chosen ? matrixOf(chosen) : null;
@@ -164,11 +153,7 @@ export function Surface() {
                 matrix={matrix}
                 pxPerMm={window.pxPerMm}
                 look={lookOf(id)}
-                onPointerDown={(e) =>
-                  grab(e, id, 'Move', (placement, aspect, at) =>
-                    moving({ placement, aspect }, at, linesFor(id), SNAP_PX * px),
-                  )
-                }
+                onGrab={onGrab}
               />
             )
           );
@@ -190,22 +175,40 @@ export function Surface() {
             px={px}
           />
         )}
-        {chosen && chosenMatrix && !ownEntry(all, chosen)!.locked && (
-          <Handles
-            corners={unitCorners(chosenMatrix)}
-            flipX={ownEntry(all, chosen)!.placement.flipX}
-            flipY={ownEntry(all, chosen)!.placement.flipY}
-            px={px}
-            onSize={(e, corner) =>
-              grab(e, chosen, 'Size', (placement, aspect) => sizing({ placement, aspect }, corner))
-            }
-            onTurn={(e) => grab(e, chosen, 'Turn', (placement, aspect, at) => turning({ placement, aspect }, at))}
-          />
+        {chosen && chosenMatrix && (
+          <ChosenHandles layerId={chosen} layer={ownEntry(all, chosen)!} matrix={chosenMatrix} px={px} grab={grab} />
         )}
       </svg>
       <Rulers window={window} unit={unit} />
       <ViewBar zoom={zoom} unit={unit} onUnit={setUnit} onWhole={seeWhole} onZoom={zoomBy} />
     </>
+  );
+}
+
+/** Handles of the layer that numbers speak of; none while it is locked. */
+function ChosenHandles({
+  layerId,
+  layer,
+  matrix,
+  px,
+  grab,
+}: {
+  layerId: string;
+  layer: Layer;
+  matrix: Matrix;
+  px: number;
+  grab: ReturnType<typeof useGestures>['grab'];
+}) {
+  if (layer.locked) return null;
+  return (
+    <Handles
+      corners={unitCorners(matrix)}
+      flipX={layer.placement.flipX}
+      flipY={layer.placement.flipY}
+      px={px}
+      onSize={(e, corner) => grab(e, layerId, 'Size', (placement, aspect) => sizing({ placement, aspect }, corner))}
+      onTurn={(e) => grab(e, layerId, 'Turn', (placement, aspect, at) => turning({ placement, aspect }, at))}
+    />
   );
 }
 
