@@ -4,7 +4,7 @@ import { firstPlacement } from '../src/bench/placing';
 import { luminance, parseHex } from '../src/core/artwork/color';
 import { colorOption, type Blank } from '../src/core/catalog/blank';
 import type { ShelfItem } from '../src/core/catalog/shelf';
-import { orderAtEnd } from '../src/core/order/order';
+import { orderAtEnd } from '../src/core/order-key';
 import type { ApiClient } from './client';
 
 /** Artwork of the demo beyond the first five, by its file: name and tags. */

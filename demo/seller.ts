@@ -3,7 +3,7 @@ import path from 'node:path';
 import type { Blank } from '../src/core/catalog/blank';
 import type { ShelfItem } from '../src/core/catalog/shelf';
 import type { ProductDocument } from '../src/core/document/document';
-import { orderAtEnd } from '../src/core/order/order';
+import { orderAtEnd } from '../src/core/order-key';
 import type { ApiClient } from './client';
 
 const ARTWORK = {

@@ -80,7 +80,7 @@ const FINENESS: readonly Fineness[] = [
   { seen: 256, shade: 230, patternMm: 1 / 3, placeMm: 1 / 32 },
   { seen: 224, shade: 200, patternMm: 1 / 2, placeMm: 1 / 24 },
 ];
-const MOST_BYTES = 2.6e6;
+const MAX_BYTES = 2.6e6;
 
 /** 16-bit PNG, with filters or without: which is smaller depends on how even a pass is. */
 async function write16(
@@ -151,7 +151,7 @@ export async function writeShot(folder: string, about: About, passes: Passes): P
   for (const fineness of FINENESS) {
     await writeAs(folder, about, passes, fineness);
     const bytes = fs.readdirSync(folder).reduce((sum, file) => sum + fs.statSync(path.join(folder, file)).size, 0);
-    if (bytes <= MOST_BYTES) return;
+    if (bytes <= MAX_BYTES) return;
   }
 }
 

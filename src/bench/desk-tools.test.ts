@@ -7,7 +7,7 @@ import { followMatrix } from '@/core/geometry/fit';
 import type { Geometry } from '@/core/geometry/area';
 import { apply } from '@/core/geometry/matrix';
 import { ORNAMENTS } from '@/core/ornaments/ornaments';
-import { inOrder } from '@/core/order/order';
+import { inOrder } from '@/core/order-key';
 import { pathBox } from '@/core/paths/path';
 import { alignBoxes, boxAround, distributeBoxes } from './arranging';
 import { addOrnament, addText, copyArea, duplicateLayers, placeLayer, removeLayer, reorder } from './placing';

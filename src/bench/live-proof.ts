@@ -55,14 +55,14 @@ class Mips {
 }
 
 /** Artworks that a proof holds; a design has far fewer. */
-const MOST_HELD = 60;
+const MAX_HELD = 60;
 
 /**
  * Draws the proof as a design is being changed: holds what stays the same between two frames. One for each shot in view; without React, and
  * without knowing where pictures come from.
  */
 export class LiveProof {
-  private readonly mips = new LRUCache<string, Mips>({ max: MOST_HELD });
+  private readonly mips = new LRUCache<string, Mips>({ max: MAX_HELD });
   private readonly printed = new Map<string, string>();
   private readonly stacks = new Map<string, LayerStack>();
   private texts: ProofScene['texts'] | null = null;

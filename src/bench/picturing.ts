@@ -1,7 +1,7 @@
 import type { Blank } from '@/core/catalog/blank';
 import type { Picture, ProductDocument } from '@/core/document/document';
 import { DEFAULT_PICTURES, defaultSet, type ShotAbout } from '@/core/listing/pictures';
-import { inOrder, orderAtEnd, orderBetween } from '@/core/order/order';
+import { inOrder, orderAtEnd, orderBetween } from '@/core/order-key';
 import { ownEntry, putEntry } from '@/core/own-entry';
 
 /** What a picture shows: two with the same subject are the same picture. */

@@ -3,7 +3,7 @@ import { PLAIN_TEXT_NAME, type ArtworkLayer, type Layer, type ProductDocument } 
 import type { Geometry } from '@/core/geometry/area';
 import { printedBox } from '@/core/geometry/area';
 import { normalizeDegrees, type Placement } from '@/core/geometry/placement';
-import { inOrder, orderAtEnd, orderBetween } from '@/core/order/order';
+import { inOrder, orderAtEnd, orderBetween } from '@/core/order-key';
 import type { Ornament } from '@/core/ornaments/ornaments';
 import { ownEntry, putEntry } from '@/core/own-entry';
 

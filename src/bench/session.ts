@@ -22,9 +22,9 @@ const FLUSH_MS = 350;
 const FIRST_RETRY_MS = 1000;
 const LAST_RETRY_MS = 30_000;
 /** Times in a row that a patch is laid over what others did before it waits. */
-const MOST_STALE = 5;
+const MAX_STALE = 5;
 /** Steps that can be undone. */
-const MOST_UNDO = 200;
+const MAX_UNDO = 200;
 
 /**
  * One product being edited in one browser tab. Edits apply at once, are kept in the browser until they are confirmed, and are sent as patches
@@ -167,7 +167,7 @@ export class BenchSession {
     else {
       this.open = key === null ? null : { key, at, entryStart: before, stepStart: before };
       this.undoStack.push({ id: this.means.newId(), label, forward: [], back: [] });
-      if (this.undoStack.length > MOST_UNDO) this.undoStack.shift();
+      if (this.undoStack.length > MAX_UNDO) this.undoStack.shift();
     }
     const last = this.undoStack.at(-1)!;
     const start = joins ? this.open!.entryStart : before;
@@ -307,7 +307,7 @@ export class BenchSession {
         return true;
       case 'stale':
         this.stale += 1;
-        if (this.stale <= MOST_STALE) return this.takeNewest(result.by);
+        if (this.stale <= MAX_STALE) return this.takeNewest(result.by);
         // Whoever else writes all the time, or whatever is wrong there: not without end.
         this.stale = 0;
         this.standStill({ kind: 'offline' });

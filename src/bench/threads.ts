@@ -1,6 +1,6 @@
 import type { ProductDocument } from '@/core/document/document';
 import { MAX_THREADS } from '@/core/embroidery/limits';
-import { inOrder, orderAtEnd } from '@/core/order/order';
+import { inOrder, orderAtEnd } from '@/core/order-key';
 import { ownEntry } from '@/core/own-entry';
 
 /** Pins a thread or lets it go, or swaps one for another; swapped for itself it is as it was. Of seven pinned the first goes. */

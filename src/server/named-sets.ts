@@ -19,7 +19,7 @@ export const namedSets = (ctx: Context, workspaceId: string, kind: SetKind | nul
   );
 
 /** Keeps something under a name; under one that is there already it takes its place. Throws `set-content`, `sets-full`. */
-export async function keepSet(
+export async function saveSet(
   ctx: Context,
   workspaceId: string,
   { kind, name, content }: Omit<NamedSet, 'id'>,

@@ -57,13 +57,13 @@ const server = http.createServer(
 server.maxConnections = 4000;
 
 /** Connections that one place may hold: a household of browsers needs few, and nobody gets all. */
-const MOST_FROM_ONE_PLACE = 400;
+const MAX_FROM_ONE_PLACE = 400;
 const open = new Map<string, number>();
 server.on('connection', (socket) => {
   const place = socket.remoteAddress ?? 'unknown';
   const held = (open.get(place) ?? 0) + 1;
   // Behind a proxy all come from one place; there the proxy counts.
-  if (!config.behindProxy && held > MOST_FROM_ONE_PLACE) return void socket.destroy();
+  if (!config.behindProxy && held > MAX_FROM_ONE_PLACE) return void socket.destroy();
   open.set(place, held);
   socket.once('close', () => {
     const left = open.get(place)! - 1;

@@ -31,7 +31,7 @@ export interface CallHow {
 }
 
 /** The most that a browser sends after the page is gone, in characters that may each take three bytes. */
-const MOST_AFTERWARDS = 20_000;
+const MAX_AFTERWARDS = 20_000;
 /** Whether the page is about to go: what is sent then must not go with it. */
 let leaving = false;
 if (typeof window !== 'undefined') {
@@ -49,7 +49,7 @@ export async function call<T>(method: string, path: string, body?: unknown, how:
       method,
       headers: { ...(body === undefined ? {} : { 'content-type': 'application/json' }), ...headers },
       body: text,
-      keepalive: leaving && text !== undefined && text.length < MOST_AFTERWARDS,
+      keepalive: leaving && text !== undefined && text.length < MAX_AFTERWARDS,
       signal: AbortSignal.timeout(LONGEST_MS),
     });
   } catch {

@@ -31,7 +31,7 @@ type Message = Told | { readonly tellAfter: number };
 const CHANNEL = 'typica-events';
 const LOCK = 'typica-event-stream';
 /** Events that the tab which reads the stream can tell once more to one that has just opened. */
-const MOST_REMEMBERED = 300;
+const MAX_REMEMBERED = 300;
 const FIRST_RETRY_MS = 1000;
 const LAST_RETRY_MS = 30_000;
 
@@ -72,7 +72,7 @@ class Stream {
       this.seen.add(told.id);
       this.last = Math.max(this.last, told.id);
       this.recent.push(told);
-      if (this.recent.length > MOST_REMEMBERED) this.seen.delete(this.recent.shift()!.id!);
+      if (this.recent.length > MAX_REMEMBERED) this.seen.delete(this.recent.shift()!.id!);
     }
     for (const handler of handlers) handler(told.topic, told.payload);
   }

@@ -1,5 +1,5 @@
 import { geometryId, type Geometry } from '../../src/core/geometry/area';
-import { canonicalJson } from '../../src/core/listing/canonical';
+import { canonicalJson } from '../../src/core/canonical/canonical';
 import type { Fillable } from './database';
 
 export const BLANKS = 5000;

@@ -8,7 +8,7 @@ import { startStack } from '../../bin/lib/stack.mjs';
 import { ApiClient } from '../../demo/client';
 import type { Blank } from '../../src/core/catalog/blank';
 import type { ShelfItem } from '../../src/core/catalog/shelf';
-import { orderAtEnd } from '../../src/core/order/order';
+import { orderAtEnd } from '../../src/core/order-key';
 import { Browser } from '../e2e/support/browser';
 import { fillCatalog, PARTNERS } from './catalog-data';
 import { fillable } from './database';

@@ -2,7 +2,7 @@ import fs from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
 import type { Geometry } from '@/core/geometry/area';
-import { contentHash } from '@/core/listing/canonical';
+import { contentHash } from '@/core/canonical/canonical';
 import { OWN_FORM } from '@/core/listing/picture-form';
 import type { SheetPlan } from '@/core/print/plan';
 import { checkShotDocument } from '@/core/shot/shot';

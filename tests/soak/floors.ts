@@ -5,7 +5,7 @@ import { sampleFee, sampleTerms } from '../../src/core/pricing/terms-sample';
 
 const CASES = Number(process.env.SOAK_ROUNDS ?? 10_000);
 /** Prices that are tried, one after the other, from nothing up. */
-const MOST = 9_000;
+const MAX = 9_000;
 const COUNTRIES = ['US', 'CA', 'GB', 'DE', 'FR'];
 
 const fee = fc
@@ -48,14 +48,14 @@ export default async function floors(): Promise<boolean> {
     const all: TermsTo[] = orders.map((order, n) => ({ ...order, country: COUNTRIES[n]! }));
     const mix = all.filter(({ weight }) => weight > 0);
     let [lowest, onMix]: (number | null)[] = [null, null];
-    for (let price = 0; price <= MOST && (lowest === null || (onMix === null && mix.length > 0)); price += 1) {
+    for (let price = 0; price <= MAX && (lowest === null || (onMix === null && mix.length > 0)); price += 1) {
       const left = all.map((one) => quote(one.terms, price).profitMinor);
       if (lowest === null && left.every((profit) => profit >= 0)) lowest = price;
       const whole = all.reduce((sum, { weight }, n) => sum + weight * left[n]!, 0);
       if (onMix === null && mix.length > 0 && whole >= 0) onMix = price;
     }
     const found = floorOver(all);
-    const within = (price: number | null) => (price !== null && price <= MOST ? price : null);
+    const within = (price: number | null) => (price !== null && price <= MAX ? price : null);
     if (within(found.minor) !== lowest || within(found.mixMinor) !== onMix) {
       wrong += 1;
       process.stdout.write(`case ${i}: found ${found.minor} and ${found.mixMinor}, tried ${lowest} and ${onMix}\n`);
@@ -63,6 +63,6 @@ export default async function floors(): Promise<boolean> {
     if (lowest === null) beyond += 1;
     if ((i + 1) % 1000 === 0) process.stdout.write(`${i + 1} cases\n`);
   }
-  process.stdout.write(`soak floors cases ${CASES}, wrong ${wrong}, without a floor up to ${MOST}: ${beyond}\n`);
+  process.stdout.write(`soak floors cases ${CASES}, wrong ${wrong}, without a floor up to ${MAX}: ${beyond}\n`);
   return wrong === 0;
 }

@@ -4,8 +4,8 @@ import { residentMb } from '../../src/server/processes/limits';
 import { complaint, hostileAccount, hostileRoutes, requestsFor, send } from '../support/hostile';
 import { withStack } from './stack';
 
-const MOST_STALL_MS = 250;
-const MOST_GROWTH = 0.2;
+const MAX_STALL_MS = 250;
+const MAX_GROWTH = 0.2;
 const REST_MS = Number(process.env.SOAK_REST_SECONDS ?? 300) * 1000;
 const ROUNDS = Number(process.env.SOAK_ROUNDS ?? 2);
 
@@ -72,16 +72,16 @@ export default function hostile(): Promise<boolean> {
           say(`${request.method} ${request.path.slice(0, 100)} ${request.body?.().slice(0, 120) ?? ''}: ${says}`);
         }
     const slowest = await stop();
-    const stalls = slowest.filter((ms) => ms > MOST_STALL_MS).length;
+    const stalls = slowest.filter((ms) => ms > MAX_STALL_MS).length;
     await delay(REST_MS);
     await goodInput(origin, token, known);
     const after = residentMb(webPid);
     const grown = after / before - 1;
     const told = slowest.slice(0, 3).map((ms) => Math.round(ms));
     say(
-      `soak hostile ${requests} requests, ${faults} wrong answers, ${stalls} stalls over ${MOST_STALL_MS} ms (slowest ${told.join(', ')} ms), ` +
+      `soak hostile ${requests} requests, ${faults} wrong answers, ${stalls} stalls over ${MAX_STALL_MS} ms (slowest ${told.join(', ')} ms), ` +
         `web and its children ${Math.round(before)} MB before, ${Math.round(after)} MB after (${Math.round(grown * 100)} %)`,
     );
-    return faults === 0 && stalls === 0 && grown <= MOST_GROWTH;
+    return faults === 0 && stalls === 0 && grown <= MAX_GROWTH;
   });
 }

@@ -7,7 +7,7 @@ import { setAimForAll } from '@/core/pricing/fixing';
 import { acceptFloor } from '@/server/listings/floor';
 import { requestCheck, requestSend, listingsOf, listingView } from '@/server/listings/listings';
 import { prepareListing } from '@/server/listings/prepare';
-import { MOST_SHOWN, shownPrices } from '@/server/listings/shown-prices';
+import { MAX_SHOWN, shownPrices } from '@/server/listings/shown-prices';
 import type { Actor } from '@/server/people/people';
 import { loadBundle } from '@/server/products/bundle';
 import { patchProduct } from '@/server/products/patch';
@@ -138,7 +138,7 @@ describe('products that are sold together', () => {
       person: null,
       cause: null,
       before: null,
-      limit: MOST_SHOWN,
+      limit: MAX_SHOWN,
     });
     expect(shown).toMatchObject([{ causes: ['first'] }]);
   });

@@ -3,7 +3,7 @@ import { EMPTY_QUERY } from '@/core/catalog/shelf';
 import { MAX_SETS } from '@/core/named-sets';
 import { setFavorite } from '@/server/catalog/own-blanks';
 import { browseShelf } from '@/server/catalog/shelf';
-import { deleteSet, keepSet, namedSets, renameSet } from '@/server/named-sets';
+import { deleteSet, saveSet, namedSets, renameSet } from '@/server/named-sets';
 import type { Actor } from '@/server/people/people';
 import { createProduct } from '@/server/products/products';
 import { deleteProduct } from '@/server/products/shelving';
@@ -24,11 +24,11 @@ const colors = (hex: string) => ({ colors: [{ code: 'navy', name: 'Navy', hex }]
 describe('what is kept under a name', () => {
   it('is replaced by what is kept under the same name, and belongs to its workspace alone', async () => {
     const { ctx } = world;
-    const first = await keepSet(ctx, actor.workspaceId, { kind: 'colors', name: 'Dark', content: colors('#101010') });
-    const again = await keepSet(ctx, actor.workspaceId, { kind: 'colors', name: 'Dark', content: colors('#202020') });
+    const first = await saveSet(ctx, actor.workspaceId, { kind: 'colors', name: 'Dark', content: colors('#101010') });
+    const again = await saveSet(ctx, actor.workspaceId, { kind: 'colors', name: 'Dark', content: colors('#202020') });
     expect(again.id).toBe(first.id);
     // The same name of another kind is another thing.
-    await keepSet(ctx, actor.workspaceId, { kind: 'blank-filter', name: 'Dark', content: { query: 'color=black' } });
+    await saveSet(ctx, actor.workspaceId, { kind: 'blank-filter', name: 'Dark', content: { query: 'color=black' } });
     expect(await namedSets(ctx, actor.workspaceId, 'colors')).toEqual([
       { id: first.id, kind: 'colors', name: 'Dark', content: colors('#202020') },
     ]);
@@ -36,7 +36,7 @@ describe('what is kept under a name', () => {
     await expect(renameSet(ctx, stranger.workspaceId, first.id, 'Mine')).rejects.toMatchObject({ code: 'not-found' });
     await expect(deleteSet(ctx, stranger.workspaceId, first.id)).rejects.toMatchObject({ code: 'not-found' });
     await renameSet(ctx, actor.workspaceId, first.id, 'Darker');
-    const other = await keepSet(ctx, actor.workspaceId, { kind: 'colors', name: 'Light', content: colors('#eeeeee') });
+    const other = await saveSet(ctx, actor.workspaceId, { kind: 'colors', name: 'Light', content: colors('#eeeeee') });
     await expect(renameSet(ctx, actor.workspaceId, other.id, 'Darker')).rejects.toMatchObject({ code: 'name-taken' });
     await deleteSet(ctx, actor.workspaceId, first.id);
     expect((await namedSets(ctx, actor.workspaceId, null)).map(({ name }) => name)).toEqual(['Dark', 'Light']);
@@ -45,12 +45,12 @@ describe('what is kept under a name', () => {
   it('is refused where its content is of another kind, and when there are too many', async () => {
     const { ctx } = world;
     await expect(
-      keepSet(ctx, actor.workspaceId, { kind: 'shots', name: 'x', content: colors('#101010') }),
+      saveSet(ctx, actor.workspaceId, { kind: 'shots', name: 'x', content: colors('#101010') }),
     ).rejects.toMatchObject({ code: 'set-content' });
     const rows = Array.from({ length: MAX_SETS }, (_, i) => [`nx${i}`, stranger.workspaceId, 'colors', `c${i}`, '{}']);
     await ctx.db.insertMany('named_set', ['id', 'workspace_id', 'kind', 'name', 'content'], rows);
     const keep = (name: string) =>
-      keepSet(ctx, stranger.workspaceId, { kind: 'colors', name, content: colors('#101010') });
+      saveSet(ctx, stranger.workspaceId, { kind: 'colors', name, content: colors('#101010') });
     await expect(keep('one more')).rejects.toMatchObject({ code: 'sets-full' });
     // One that is there can still be changed.
     expect((await keep('c7')).id).toBe('nx7');
@@ -60,7 +60,7 @@ describe('what is kept under a name', () => {
     const { ctx } = world;
     const made = await Promise.all(
       Array.from({ length: 5 }, () =>
-        keepSet(ctx, actor.workspaceId, { kind: 'blank-filter', name: 'at once', content: { query: 'q=tee' } }),
+        saveSet(ctx, actor.workspaceId, { kind: 'blank-filter', name: 'at once', content: { query: 'q=tee' } }),
       ),
     );
     expect(new Set(made.map(({ id }) => id)).size).toBe(1);

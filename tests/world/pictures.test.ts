@@ -20,7 +20,7 @@ import { loadBundle } from '@/server/products/bundle';
 import { patchProduct } from '@/server/products/patch';
 import { findProduct } from '@/server/products/products';
 import { deleteOwnShot, findOwnShot, saveOwnShot, type MarkedShot } from '@/server/shots/own-shots';
-import { markedShotOf, toldShot } from '@/server/shots/marks';
+import { markedShotOf, ownShotView } from '@/server/shots/marks';
 import { findBlank, makeActor, makeTee, makeWorld, runJobs, streamOf, type World } from '../support/world';
 
 let world: World;
@@ -330,7 +330,7 @@ describe('a shot of one’s own', () => {
     expect(r2).toBeGreaterThan(b2);
     await expect(deleteOwnShot(world.ctx, actor, shot.id)).rejects.toThrow(/On my bench/);
     const { marked: kept } = await findOwnShot(world.ctx, actor.workspaceId, shot.id);
-    expect(markedShotOf(toldShot(kept) as never)).toEqual(marked(id));
+    expect(markedShotOf(ownShotView(kept) as never)).toEqual(marked(id));
     await expect(findOwnShot(world.ctx, other.workspaceId, shot.id)).rejects.toThrow(/no shot/);
     const again = await saveOwnShot(world.ctx, actor, blank.id, marked(id, { name: 'Marked anew' }), shot.id);
     expect([again.id, again.document.name]).toEqual([shot.id, 'Marked anew']);

@@ -21,7 +21,7 @@ import { loadBundle } from '@/server/products/bundle';
 import { patchProduct } from '@/server/products/patch';
 import { createProduct, type Product } from '@/server/products/products';
 import { splitProduct } from '@/server/products/split';
-import { forgetRates, keepRates, loadExchangeRates, readRates } from '@/server/rates/rates';
+import { forgetRates, saveRates, loadExchangeRates, readRates } from '@/server/rates/rates';
 import type { Store } from '@/server/stores/stores';
 import { parseQuery } from '@/core/catalog/query';
 import {
@@ -108,7 +108,7 @@ describe('what holds for all prices', () => {
     const shared = await rate();
     expect(shared.own).toBe(false);
     const keep = (from: string, to: string, rate: string, date: string, sure = false) =>
-      keepRates(world.ctx, actor, [{ from, to, rate, date }], { source: 'typed in', sure });
+      saveRates(world.ctx, actor, [{ from, to, rate, date }], { source: 'typed in', sure });
     await keep('GBP', 'USD', '1.5', '2026-11-02');
     // A slip of the point is not taken, unless it is meant; a day that is not there never is.
     await expect(keep('GBP', 'USD', '13.12', '2026-11-02')).rejects.toMatchObject({ code: 'rate-jump' });

@@ -3,7 +3,7 @@ import { dailyRates } from '@/adapters/rates/daily';
 import type { Context } from '@/server/context';
 import type { Actor } from '@/server/people/people';
 import { bringRates, rateFeedTold } from '@/server/rates/feed';
-import { forgetRates, keepRates, loadExchangeRates } from '@/server/rates/rates';
+import { forgetRates, saveRates, loadExchangeRates } from '@/server/rates/rates';
 import { createRates, workingDay } from '@/sim/rates/server';
 import { makeActor, makeWorld, type World } from '../support/world';
 
@@ -53,7 +53,7 @@ describe('rates that come by themselves', () => {
   });
 
   it('leave a rate of a workspace’s own as it is, in both directions', async () => {
-    await keepRates(ctx, actor, [{ from: 'USD', to: 'GBP', rate: '0.75', date: '2026-01-03' }], { source: 'typed in' });
+    await saveRates(ctx, actor, [{ from: 'USD', to: 'GBP', rate: '0.75', date: '2026-01-03' }], { source: 'typed in' });
     await bringRates(ctx);
     expect([await rateOf('GBPUSD'), await rateOf('USDGBP')]).toMatchObject([undefined, { rate: '0.75', own: true }]);
     await forgetRates(ctx, actor, 'USD-GBP');

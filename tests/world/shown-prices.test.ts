@@ -5,7 +5,7 @@ import { setAimForAll, setAims } from '@/core/pricing/fixing';
 import { withRule, type PriceRule } from '@/core/pricing/rule';
 import { PLAIN_SETTINGS } from '@/core/pricing/settings';
 import { requestSend } from '@/server/listings/listings';
-import { MOST_SHOWN, shownPrices, type ShownQuery } from '@/server/listings/shown-prices';
+import { MAX_SHOWN, shownPrices, type ShownQuery } from '@/server/listings/shown-prices';
 import type { Actor } from '@/server/people/people';
 import { applyAllPrices } from '@/server/pricing/bulk-tasks';
 import { priceHistory } from '@/server/pricing/history';
@@ -14,7 +14,7 @@ import { saveMoneySettings } from '@/server/pricing/settings';
 import { loadBundle } from '@/server/products/bundle';
 import { patchProduct } from '@/server/products/patch';
 import type { Product } from '@/server/products/products';
-import { keepRates } from '@/server/rates/rates';
+import { saveRates } from '@/server/rates/rates';
 import { planSale, turnSales } from '@/server/sales/sales';
 import { keepFees } from '@/server/stores/fees';
 import { findStore, type Store } from '@/server/stores/stores';
@@ -35,7 +35,7 @@ beforeAll(async () => {
 });
 afterAll(() => world.close());
 
-const ALL: ShownQuery = { store: null, variant: null, person: null, cause: null, before: null, limit: MOST_SHOWN };
+const ALL: ShownQuery = { store: null, variant: null, person: null, cause: null, before: null, limit: MAX_SHOWN };
 const shown = (also: Partial<ShownQuery> = {}) => shownPrices(world.ctx, product.id, { ...ALL, ...also });
 const bundle = () => loadBundle(world.ctx, actor.workspaceId, product.id);
 const edit = async (next: (doc: ProductDocument) => ProductDocument) => {
@@ -98,7 +98,7 @@ describe('prices that a shop shows', () => {
 
   it('are told with what moved them from outside: a rate, a fee, a setting', async () => {
     const rate = (text: string) =>
-      keepRates(world.ctx, actor, [{ from: 'GBP', to: 'USD', rate: text, date: '2026-11-20' }], {
+      saveRates(world.ctx, actor, [{ from: 'GBP', to: 'USD', rate: text, date: '2026-11-20' }], {
         source: 'typed in',
         sure: true,
       });

@@ -1,6 +1,6 @@
 import { setTimeout as delay } from 'node:timers/promises';
 import { TypicaError } from '@/core/errors';
-import { canonicalJson, sha256Hex } from '@/core/listing/canonical';
+import { canonicalJson, sha256Hex } from '@/core/canonical/canonical';
 import type { ListingForm } from '@/core/listing/form';
 import type { Channel, ChannelClient, ChannelHooks, RemoteRef } from '@/ports/channel';
 import { about } from './about';

@@ -113,7 +113,7 @@ const busy = (answer: Response, told: Told | null) =>
   });
 
 /** How often one request is repeated when the shop says that it came too soon. */
-const MOST_REPEATS = 12;
+const MAX_REPEATS = 12;
 
 /** Calls the API with the store's token, renews it once when it has run out, and maps every answer that is no success to a typed error. */
 export function caller(settings: PennyquaySettings, first: ChannelSecrets, hooks: ChannelHooks) {
@@ -147,7 +147,7 @@ export function caller(settings: PennyquaySettings, first: ChannelSecrets, hooks
   const patiently = async (what: Call): Promise<Response> => {
     for (let repeats = 0; ; repeats += 1) {
       const answer = await once(what);
-      if (answer.status !== 429 || repeats === MOST_REPEATS) return answer;
+      if (answer.status !== 429 || repeats === MAX_REPEATS) return answer;
       await answer.body?.cancel();
       await hooks.slowDown(retryAfterMs(answer.headers.get('retry-after'), Date.now()));
     }

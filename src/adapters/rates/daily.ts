@@ -3,7 +3,7 @@ import type { RateFeed } from '@/ports/rate-feed';
 
 const TIMEOUT_MS = 10_000;
 /** A day of all currencies there are is a few kilobytes. */
-const MOST_BYTES = 256 * 1024;
+const MAX_BYTES = 256 * 1024;
 
 const unreachable = (cause: unknown) =>
   new TypicaError('unavailable', 'rates-unreachable', 'The publisher of rates did not answer.', {}, cause);
@@ -15,7 +15,7 @@ async function bytesOf(answer: Response): Promise<Uint8Array> {
   let size = 0;
   for await (const part of answer.body as unknown as AsyncIterable<Uint8Array>) {
     size += part.length;
-    if (size > MOST_BYTES) throw unreadable('What the publisher of rates sent is far longer than a day of rates.');
+    if (size > MAX_BYTES) throw unreadable('What the publisher of rates sent is far longer than a day of rates.');
     parts.push(part);
   }
   return Buffer.concat(parts);

@@ -11,11 +11,11 @@ const LOW = [
   [2, 0],
 ] as const;
 /** Steps that are tried: finer ones are not seen. */
-const [LEAST_STEP, MOST_STEP] = [10, 160];
+const [MIN_STEP, MAX_STEP] = [10, 160];
 /** A block says something where its levels range so far and none of them is clipped. */
-const LEAST_RANGE = 16;
+const MIN_RANGE = 16;
 /** Blocks that are looked at at most, the fewest values that tell a step, and the fewest frequencies that have to have one. */
-const MOST_BLOCKS = 1000;
+const MAX_BLOCKS = 1000;
 const FEWEST_VALUES = 20;
 const FEWEST_FREQUENCIES = 3;
 /** How well values have to sit on multiples of a step: 1 all of them, 0 none. */
@@ -54,7 +54,7 @@ function cornersOf({ widthPx, heightPx }: Gray): Int32Array {
   const [across, down] = [Math.floor(widthPx / BLOCK_PX) - 1, Math.floor(heightPx / BLOCK_PX) - 1];
   const all = Math.max(0, across) * Math.max(0, down);
   // A prime stride walks over all rows and columns evenly.
-  const every = Math.max(1, Math.ceil(all / MOST_BLOCKS));
+  const every = Math.max(1, Math.ceil(all / MAX_BLOCKS));
   const corners: number[] = [];
   for (let i = 0; i < all; i += every)
     corners.push(Math.floor(i / across) * BLOCK_PX * widthPx + (i % across) * BLOCK_PX);
@@ -97,12 +97,12 @@ function hasShape(levels: Uint8Array, start: number, stride: number): boolean {
       if (level < least) least = level;
       if (level > most) most = level;
     }
-  return most - least >= LEAST_RANGE && least > 0 && most < 255;
+  return most - least >= MIN_RANGE && least > 0 && most < 255;
 }
 
 /** The largest step on whose multiples values sit: they do on those of its parts as well. */
 function sitting(values: readonly number[]): number | null {
-  for (let step = MOST_STEP; step >= LEAST_STEP; step -= 1) {
+  for (let step = MAX_STEP; step >= MIN_STEP; step -= 1) {
     let [sum, count] = [0, 0];
     for (const value of values) {
       if (value < step / 2) continue;

@@ -4,8 +4,8 @@ import type { Gray } from './gray';
 const PIECE = 64;
 const APART = 32;
 /** A piece says something of sharpness where its levels range so far, and step so much at once. */
-const LEAST_RANGE = 60;
-const LEAST_STEP = 8;
+const MIN_RANGE = 60;
+const MIN_STEP = 8;
 /** Share of such pieces, the sharpest, that speak for the picture, and the fewest that do. */
 const SHARPEST = 0.05;
 const FEWEST = 24;
@@ -80,7 +80,7 @@ function sharpPieces({ widthPx, heightPx, levels }: Gray): Float64Array[] {
       most = Math.max(most, level);
       if (i > 0) steepest = Math.max(steepest, Math.abs(level - levels[start + (i - 1) * step]!));
     }
-    if (most - least < LEAST_RANGE || steepest < LEAST_STEP) return;
+    if (most - least < MIN_RANGE || steepest < MIN_STEP) return;
     found.push({ start, step, sharp: steepest / (most - least) });
   };
   // Every line of a small picture; of a large one as many as say enough.

@@ -52,14 +52,14 @@ export async function lookAt(pixels: Pixels, reduce: Reduce): Promise<Looks> {
 }
 
 /** Most colors that are kept of those that threads would have to tell apart. */
-const MOST_COLORS = 24;
+const MAX_COLORS = 24;
 
 function threadColors({ widthPx, heightPx, rgba }: Pixels): MainColor[] {
   const data = new Uint8Array(rgba);
   premultiply(data);
   const pixels = sewnPixels({ widthPx, heightPx, data });
   return designColors(pixels)
-    .slice(0, MOST_COLORS)
+    .slice(0, MAX_COLORS)
     .map(({ rgb, count }) => ({ hex: formatHex(rgb), share: count / pixels.count }));
 }
 

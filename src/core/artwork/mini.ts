@@ -36,7 +36,7 @@ function span(at: number, of: number, all: number): readonly [from: number, to: 
 }
 
 const read = new Map<string, Pixels | null>();
-const MOST_READ = 500;
+const MAX_READ = 500;
 
 /** The pixels of a mini; null for what is none. Kept: the same artworks are looked at on every change. */
 export function readMini(text: string): Pixels | null {
@@ -44,7 +44,7 @@ export function readMini(text: string): Pixels | null {
   if (known !== undefined) return known;
   const parts = /^(\d{1,3})x(\d{1,3}):([A-Za-z0-9+/=]+)$/.exec(text);
   const made = parts && toPixels(Number(parts[1]), Number(parts[2]), parts[3]!);
-  if (read.size >= MOST_READ) read.clear();
+  if (read.size >= MAX_READ) read.clear();
   read.set(text, made);
   return made;
 }

@@ -1,6 +1,6 @@
 /** Shapes that a file may stand for in all, and surfaces: what a mask, a pattern or a filter is drawn on apart. */
-const MOST_SHAPES = 100_000;
-const MOST_SURFACES = 400;
+const MAX_SHAPES = 100_000;
+const MAX_SURFACES = 400;
 
 /** An element with an id: what it repeats, and whether it is drawn on a surface of its own wherever it is referred to. */
 interface Holder {
@@ -64,8 +64,8 @@ class Weights {
       const one = this.ofId(id, path);
       shapes += surface ? 0 : one.shapes;
       surfaces += one.surfaces + (surface ? 1 : 0);
-      if (shapes > MOST_SHAPES) throw tooMany('shapes', MOST_SHAPES);
-      if (surfaces > MOST_SURFACES) throw tooMany('masks and patterns', MOST_SURFACES);
+      if (shapes > MAX_SHAPES) throw tooMany('shapes', MAX_SHAPES);
+      if (surfaces > MAX_SURFACES) throw tooMany('masks and patterns', MAX_SURFACES);
     };
     for (const target of holder.uses) add(target, false);
     for (const target of holder.paints) if (this.holders.get(target)?.isSurface) add(target, true);
@@ -97,7 +97,7 @@ export function tooHeavy(svg: string): string | null {
     let all = weights.of(roots, new Set()).shapes;
     for (const id of holders.keys()) {
       all += weights.ofId(id, new Set()).shapes;
-      if (all > 2 * MOST_SHAPES) throw tooMany('shapes', MOST_SHAPES);
+      if (all > 2 * MAX_SHAPES) throw tooMany('shapes', MAX_SHAPES);
     }
     return null;
   } catch (error) {

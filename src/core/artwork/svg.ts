@@ -29,9 +29,9 @@ const refuse = (says: string) =>
   invalid('svg-refused', `This SVG cannot be used: ${says}. Export it again as plain SVG, simpler, or as PNG.`);
 
 /** Entities that a document may declare for itself, as some drawing programs write namespaces: short texts, and not many. */
-const MOST_ENTITIES = 100;
-const MOST_ENTITY = 200;
-const MOST_EXPANDED = 1_000_000;
+const MAX_ENTITIES = 100;
+const MAX_ENTITY = 200;
+const MAX_EXPANDED = 1_000_000;
 
 /** The entities of a document type that stand for plain text. Throws `svg-refused` for those that fetch, nest or would grow too much. */
 function entitiesOf(doctype: string, document: string): ReadonlyMap<string, string> {
@@ -40,13 +40,13 @@ function entitiesOf(doctype: string, document: string): ReadonlyMap<string, stri
   for (const [, declared] of doctype.matchAll(/<!ENTITY\s+([^>]*)/gi)) {
     const parts = /^([A-Za-z_][\w.-]{0,60})\s+(?:"([^"]*)"|'([^']*)')\s*$/.exec(declared!.trim());
     const value = parts?.[2] ?? parts?.[3];
-    if (!parts || value === undefined || /[&%<]/.test(value) || value.length > MOST_ENTITY)
+    if (!parts || value === undefined || /[&%<]/.test(value) || value.length > MAX_ENTITY)
       throw refuse('it declares entities that fetch, nest or are long');
     found.set(parts[1]!, value);
-    if (found.size > MOST_ENTITIES) throw refuse(`it declares more than ${MOST_ENTITIES} entities`);
+    if (found.size > MAX_ENTITIES) throw refuse(`it declares more than ${MAX_ENTITIES} entities`);
   }
   for (const [, name] of document.matchAll(/&([A-Za-z_][\w.-]{0,60});/g)) expanded += found.get(name!)?.length ?? 0;
-  if (expanded > MOST_EXPANDED) throw refuse('its entities grow to more than a million characters');
+  if (expanded > MAX_EXPANDED) throw refuse('its entities grow to more than a million characters');
   return found;
 }
 

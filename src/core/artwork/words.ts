@@ -14,7 +14,7 @@ const SOLID = 1.2;
 /** Height of a letter, as a share of the longer side; and its width and its least ink, as shares of its height and of its box. */
 const HEIGHT = [0.009, 0.16] as const;
 const WIDTH = [0.08, 1.5] as const;
-const LEAST_INK = 0.14;
+const MIN_INK = 0.14;
 /** Neighbors in a word: how unlike in height, how far apart (of the height), how far their feet may stand off the line. */
 const UNLIKE = 1.75;
 const GAP = 0.9;
@@ -30,8 +30,8 @@ const ON_LINE = 0.7;
 const BRANCHED = 0.5;
 const DOUBLE = 0.15;
 /** Letters that are looked at, and lines that are kept; more are a page of text, or none at all. */
-const MOST_LETTERS = 2000;
-const MOST_LINES = 24;
+const MAX_LETTERS = 2000;
+const MAX_LINES = 24;
 
 /**
  * Lines of words in a picture, as boxes in shares of its width and height: parts of one shade, about as high as one another, side by side on a
@@ -53,7 +53,7 @@ export function findWords(gray: Gray): Box[] {
         found = [...found.filter((other) => !same.includes(other)), around([box, ...same])];
       }
     }
-  if (found.length > MOST_LINES) return [];
+  if (found.length > MAX_LINES) return [];
   return found.map(({ left, top, right, bottom }) => ({
     left: left / widthPx,
     right: right / widthPx,
@@ -121,7 +121,7 @@ const isLetter = (part: Part, long: number, square: number): boolean => {
     height <= Math.min(HEIGHT[1] * long, SOLID * square) &&
     width >= WIDTH[0] &&
     width <= WIDTH[1] &&
-    ink >= LEAST_INK
+    ink >= MIN_INK
   );
 };
 
@@ -155,7 +155,7 @@ function linesIn(mask: Uint8Array, room: PartsRoom, gray: Gray, square: number):
     .map((part) => ({ ...part, level: levelOf(part, mask, gray) }))
     .toSorted((a, b) => a.left - b.left);
   // So many are a texture; each would be held against all lines.
-  if (letters.length > MOST_LETTERS) return [];
+  if (letters.length > MAX_LETTERS) return [];
   const lines: Letter[][] = [];
   for (const letter of letters) {
     // Of the lines that end before it, the one that ends nearest.

@@ -119,13 +119,13 @@ export interface PriceList {
 }
 
 /** What a price list says of variants beyond their cost; it lies over what the catalog says. */
-export interface VariantNews {
+export interface StockUpdate {
   readonly stock: { readonly [variantKey: string]: number };
   readonly ended: ReadonlySet<string>;
 }
 
 /** The blank as a workspace with this price list sees it. */
-export function withNews(blank: Blank, { stock, ended }: VariantNews): Blank {
+export function withStock(blank: Blank, { stock, ended }: StockUpdate): Blank {
   return {
     ...blank,
     variants: blank.variants.map((variant) => {

@@ -15,12 +15,12 @@ const fold = (term: string): string => term.normalize('NFD').replace(/\p{M}/gu, 
 const slack = (term: string): number => (term.length < 4 ? 0 : term.length < 8 ? 1 : 2);
 
 /** Most letters of a word in which two may be exchanged. */
-const MOST_SWAPPED = 20;
+const MAX_SWAPPED = 20;
 
 /** A word and what it would be with two neighbors exchanged: `hodoie` is `hoodie` so. That is two letters wrong, and too much for a short word. */
 function swapped(word: string): string[] {
   const letters = [...word];
-  if (letters.length < 4 || letters.length > MOST_SWAPPED) return [word];
+  if (letters.length < 4 || letters.length > MAX_SWAPPED) return [word];
   return [
     word,
     ...letters

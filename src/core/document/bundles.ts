@@ -1,4 +1,4 @@
-import { orderAtEnd } from '../order/order';
+import { orderAtEnd } from '../order-key';
 import { ownEntry } from '../own-entry';
 import type { Aim } from '../pricing/solve';
 import type { Bundle, BundleItem, Bundles, ProductDocument } from './document';

@@ -22,9 +22,9 @@ type Check = (value: unknown, path: string, faults: DocumentFault[]) => void;
 
 const fault = (path: string, says: string): DocumentFault => ({ path: path || '/', says });
 /** Faults that are told; who made more has read enough. */
-export const MOST_FAULTS = 50;
+export const MAX_FAULTS = 50;
 const note = (faults: DocumentFault[], one: DocumentFault): void => {
-  if (faults.length < MOST_FAULTS) faults.push(one);
+  if (faults.length < MAX_FAULTS) faults.push(one);
 };
 const escape = (key: string): string => key.slice(0, 60).replace(/~/g, '~0').replace(/\//g, '~1');
 
@@ -249,7 +249,7 @@ const pricePlan = (required: boolean): Check => {
 };
 
 /** Bundles of a product, products of a bundle beside it, and how many of each. */
-const MOST_BUNDLES = { bundles: 6, items: 6, quantity: 20 } as const;
+const MAX_BUNDLES = { bundles: 6, items: 6, quantity: 20 } as const;
 /** At the end of variants' keys, and of SKUs. */
 const BUNDLE_ID = /^[a-z0-9]{1,20}$/;
 const variantKeyText: Check = (value, path, faults) => {
@@ -258,7 +258,7 @@ const variantKeyText: Check = (value, path, faults) => {
 const bundleItem = object({
   productId: id,
   variantKey: variantKeyText,
-  quantity: whole(1, MOST_BUNDLES.quantity),
+  quantity: whole(1, MAX_BUNDLES.quantity),
   order,
 });
 const bundles = object({
@@ -266,10 +266,10 @@ const bundles = object({
   alone: named(60),
   entries: keyed(
     BUNDLE_ID,
-    MOST_BUNDLES.bundles,
+    MAX_BUNDLES.bundles,
     object({
       name: named(60),
-      items: keyed(ID, MOST_BUNDLES.items, bundleItem),
+      items: keyed(ID, MAX_BUNDLES.items, bundleItem),
       aim,
       stores: optional(keyed(ID, 200, aim)),
       order,
@@ -319,7 +319,7 @@ const document = object({
 });
 
 /** Characters of all texts of a design: each is set whenever the design is judged. */
-const MOST_LETTERS = 20_000;
+const MAX_LETTERS = 20_000;
 
 const lettersIn = ({ areas }: ProductDocument): number =>
   Object.values(areas)
@@ -332,7 +332,7 @@ export function checkDocument(value: unknown): DocumentFault[] {
     return [fault('', `is larger than ${MAX_DOCUMENT_SIZE / 1024 / 1024} million characters`)];
   const faults: DocumentFault[] = [];
   document(value, '', faults);
-  if (faults.length === 0 && lettersIn(value as ProductDocument) > MOST_LETTERS)
-    note(faults, fault('/areas', `hold more than ${MOST_LETTERS} characters of text in all; a design needs fewer`));
+  if (faults.length === 0 && lettersIn(value as ProductDocument) > MAX_LETTERS)
+    note(faults, fault('/areas', `hold more than ${MAX_LETTERS} characters of text in all; a design needs fewer`));
   return faults;
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { canonicalJson, contentHash } from '../listing/canonical';
-import { inOrder, orderAtEnd, orderBetween } from '../order/order';
+import { canonicalJson, contentHash } from '../canonical/canonical';
+import { inOrder, orderAtEnd, orderBetween } from '../order-key';
 import { checkDocument } from './check';
 import { layerTitle, newDocument, type Layer } from './document';
 import { applyPatch, checkPatch, diff, KEPT } from './patch';

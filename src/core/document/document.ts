@@ -1,7 +1,7 @@
 import type { Fit } from '../geometry/fit';
 import type { Lettering } from '../lettering/text';
 import type { Placement } from '../geometry/placement';
-import type { Ordered } from '../order/order';
+import type { Ordered } from '../order-key';
 import type { Ending, Way } from '../pricing/rounding';
 import type { Aim } from '../pricing/solve';
 import { ownEntry } from '../own-entry';
@@ -96,16 +96,16 @@ export type Layer = ArtworkLayer | TextLayer | OrnamentLayer;
 
 /** What a text is called until somebody names it. */
 export const PLAIN_TEXT_NAME = 'Text';
-const MOST_TITLE = 40;
+const MAX_TITLE = 40;
 
 /** What a person calls a layer: its name, and a text that nobody named by what it says. */
 export function layerTitle(layer: Layer): string {
   if (layer.kind !== 'text' || (layer.name !== PLAIN_TEXT_NAME && layer.name !== '')) return layer.name || 'Layer';
   const said = layer.lettering.text.replace(/\s+/g, ' ').trim();
   if (said === '') return PLAIN_TEXT_NAME;
-  return said.length > MOST_TITLE
+  return said.length > MAX_TITLE
     ? `${said
-        .slice(0, MOST_TITLE - 1)
+        .slice(0, MAX_TITLE - 1)
         .toWellFormed()
         .trimEnd()}…`
     : said;

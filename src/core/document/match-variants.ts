@@ -1,3 +1,4 @@
+import { andMore } from '../words/and-more';
 import { colorOption, variantKey, type Blank, type Option } from '../catalog/blank';
 import { ownEntry, putEntry } from '../own-entry';
 import type { ProductDocument } from './document';
@@ -41,8 +42,7 @@ function valuesLike(option: Option, other: Option): Map<string, string> {
 /** What a person calls values that were not found: at most six by name. */
 function missingNote(option: Option, codes: ReadonlySet<string>, to: Blank): string {
   const names = option.values.filter(({ code }) => codes.has(code)).map(({ name }) => name);
-  const first = names.slice(0, 6).join(', ');
-  return `${to.name} does not come in ${first}${names.length > 6 ? ` and ${names.length - 6} more` : ''}.`;
+  return `${to.name} does not come in ${andMore(names, 6)}.`;
 }
 
 /**

@@ -14,7 +14,7 @@ export interface Merged<T> {
 }
 
 /** Places at which a conflict is told singly. */
-const MOST_CONFLICTS = 50;
+const MAX_CONFLICTS = 50;
 
 type Members = { readonly [key: string]: unknown };
 const isMembers = (value: unknown): value is Members =>
@@ -27,7 +27,7 @@ class Merge {
   constructor(private readonly prefer: Side) {}
 
   note(conflict: PatchConflict): unknown {
-    if (this.conflicts.length < MOST_CONFLICTS) this.conflicts.push(conflict);
+    if (this.conflicts.length < MAX_CONFLICTS) this.conflicts.push(conflict);
     return conflict[this.prefer];
   }
 

@@ -15,7 +15,7 @@ export interface ThreadFor {
 /** Density at which threads are chosen, whatever is drawn later: fine enough to see what is sewn in which thread. */
 export const THREADS_DPI = 100;
 /** A color on less than about 1 mm² has no thread of its own: pixels at `THREADS_DPI`. */
-const LEAST_PIXELS = 12;
+const MIN_PIXELS = 12;
 
 /** Which color is sewn in which thread; several colors can share one. */
 export type ThreadPlan = readonly ThreadFor[];
@@ -129,11 +129,7 @@ const planOf = (threads: readonly number[]): ThreadFor[] =>
  * those that lie nearest on the whole. Pinned ones are among them. The picture is at `THREADS_DPI`; a color with fewer than `leastCount` pixels gets no thread
  * of its own. Deterministic.
  */
-export function chooseThreads(
-  pixels: SewnPixels,
-  pinned: readonly string[] = [],
-  leastCount = LEAST_PIXELS,
-): ThreadPlan {
+export function chooseThreads(pixels: SewnPixels, pinned: readonly string[] = [], leastCount = MIN_PIXELS): ThreadPlan {
   const fixed = pinned
     .map(indexOf)
     .filter((t, i, all) => t >= 0 && all.indexOf(t) === i)

@@ -1,7 +1,7 @@
 import type { Raster } from '../print/pixels';
 
 /** Strokes thinner than this cannot be sewn (common practice, no source). */
-export const LEAST_STROKE_MM = 1;
+export const MIN_STROKE_MM = 1;
 
 /** Alpha from which a pixel is sewn. */
 const SEWN = 128;
@@ -10,7 +10,7 @@ const SEWN = 128;
  * Share of the sewn surface, 0 to 1, that is thinner than `leastMm`: where no disc of that diameter fits inside the shape. Corners that a
  * disc does not fill count too, so that a share of a few hundredths means nothing; 0 when nothing is sewn.
  */
-export function thinShare(raster: Raster, dpi: number, leastMm: number = LEAST_STROKE_MM): number {
+export function thinShare(raster: Raster, dpi: number, leastMm: number = MIN_STROKE_MM): number {
   const { widthPx: width, heightPx: height, data } = raster;
   const radius = ((leastMm / 25.4) * dpi) / 2;
   const reach = Math.max(0, Math.round(radius - 0.5));

@@ -4,7 +4,7 @@ import type { Geometry } from '../geometry/area';
 import type { Box } from '../geometry/box';
 import { layerMatrix } from '../geometry/fit';
 import { chosenColors, chosenGeometryIds } from '../document/chosen';
-import { inOrder } from '../order/order';
+import { inOrder } from '../order-key';
 import { layerAspect } from '../print/plan';
 import { groundsOf } from './contrast';
 import type { Ink } from './ink';

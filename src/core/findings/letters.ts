@@ -1,3 +1,4 @@
+import { andMore } from '../words/and-more';
 import type { TextLayer } from '../document/document';
 import { axisLengths } from '../geometry/matrix';
 import { FAMILIES, familyByCode, type FontFamily } from '../lettering/families';
@@ -29,10 +30,7 @@ export function lookAtLetters(
     );
   if (!set) return;
   const family = familyByCode(lettering.family)?.name ?? lettering.family;
-  const listed = (characters: readonly string[]) =>
-    characters.length > 5
-      ? `${characters.slice(0, 5).join(' ')} and ${characters.length - 5} more`
-      : characters.join(' ');
+  const listed = (characters: readonly string[]) => andMore(characters, 5, { join: ' ' });
   if (set.missing.length > 0)
     add(
       'letters-missing',

@@ -54,7 +54,7 @@ export const place = (
 });
 
 /** Geometries that a remedy changes at most, one after the other. */
-const MOST_PLACES = 12;
+const MAX_PLACES = 12;
 
 /**
  * A remedy for every geometry on which something is wrong: what is found is put right, and the layer looked at again where it lies then, since others follow
@@ -68,7 +68,7 @@ export function everywhere(
   const { geometryId, placement } = first;
   let layer = withPlacement(laid.layer, geometryId, placement);
   const also: Record<string, Placement> = {};
-  for (let i = 0; i < MOST_PLACES; i += 1) {
+  for (let i = 0; i < MAX_PLACES; i += 1) {
     const more = next(layer, laid.layOut(layer));
     if (!more) break;
     layer = withPlacement(layer, more.geometryId, more.placement);

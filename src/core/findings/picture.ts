@@ -1,3 +1,4 @@
+import { andMore } from '../words/and-more';
 import { formatHex, oklab, parseHex } from '../artwork/color';
 import { shareThinnerThan } from '../artwork/strokes';
 import { colorOption, type Blank } from '../catalog/blank';
@@ -47,8 +48,7 @@ function lookForBox({ name }: ArtworkLayer, size: ArtworkSize, { blank, colors, 
   );
   if (seenOn.length === 0) return;
   const names = seenOn.map((color) => color.name);
-  const listed =
-    names.length > 4 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more colors` : names.join(', ');
+  const listed = names.length > 4 ? andMore(names, 3, { of: 'colors' }) : names.join(', ');
   add('box', 'warn', `${name} stands in a ${boxName(box)} box, which is seen on ${listed}.`, {
     kind: 'derive',
     derive: { kind: 'background' },

@@ -104,11 +104,11 @@ function lookForBlocks(layer: Layer, size: ArtworkSize, worst: Worst, add: Add):
 }
 
 /** Most pixels that an artwork is enlarged to. */
-const MOST_PIXELS = 120e6;
+const MAX_PIXELS = 120e6;
 
 /** Enlarged so far that its density is what is wanted. */
 function enlargeRemedy(size: ArtworkSize, worst: { readonly dpi: number; readonly geometry: Geometry }): Remedy | null {
   const widthPx = Math.ceil((size.widthPx * worst.geometry.dpi) / worst.dpi);
-  if ((widthPx * widthPx * size.heightPx) / size.widthPx > MOST_PIXELS) return null;
+  if ((widthPx * widthPx * size.heightPx) / size.widthPx > MAX_PIXELS) return null;
   return { kind: 'derive', derive: { kind: 'enlarge', widthPx } };
 }

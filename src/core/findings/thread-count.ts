@@ -3,7 +3,7 @@ import type { ProductDocument } from '../document/document';
 import { differenceOf, inksOn } from './contrast';
 import type { Ink } from './ink';
 import type { ArtworkSize, Finding } from './finding';
-import { LEAST_COLOR, ONE_THREAD, THRESHOLDS } from './thresholds';
+import { MIN_COLOR, ONE_THREAD, THRESHOLDS } from './thresholds';
 import { ownEntry } from '../own-entry';
 
 /** How many colors a design needs where a technique has only so many: told once for an area, since the threads are its own. */
@@ -23,8 +23,7 @@ export function lookAtThreads(
   );
   const needed: Ink[] = [];
   for (const ink of inks)
-    if (ink.share >= LEAST_COLOR && needed.every((one) => differenceOf(one.hex, ink.hex) >= ONE_THREAD))
-      needed.push(ink);
+    if (ink.share >= MIN_COLOR && needed.every((one) => differenceOf(one.hex, ink.hex) >= ONE_THREAD)) needed.push(ink);
   if (needed.length <= most) return;
   const where = areaTitle(blank, area).toLocaleLowerCase('en');
   findings.push({

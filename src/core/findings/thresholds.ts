@@ -68,4 +68,4 @@ export const BOX_SEEN = 8;
 /** Colors of an artwork closer than this are sewn in one thread (CIEDE2000; chosen by eye, no source). */
 export const ONE_THREAD = 10;
 /** Colors with less than this share of the design are not worth a thread. */
-export const LEAST_COLOR = 0.01;
+export const MIN_COLOR = 0.01;

@@ -1,7 +1,7 @@
 import { bytesToHex } from '@noble/hashes/utils.js';
 import { sha256 } from '@noble/hashes/sha2.js';
 import { invalid } from '../errors';
-import { canonicalJson } from '../listing/canonical';
+import { canonicalJson } from '../canonical/canonical';
 import { mmToPx } from '../units/length';
 import type { Box } from './box';
 import { chain, scaling, translation, type Matrix } from './matrix';

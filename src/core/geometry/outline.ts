@@ -10,7 +10,7 @@ const TOLERANCE_MM = 0.05;
 export type Edge = readonly Float64Array[];
 
 const edges = new Map<string, Edge>();
-const MOST_KEPT = 200;
+const MAX_KEPT = 200;
 
 export function edgeOf(geometry: Geometry): Edge {
   if (geometry.outline === null) {
@@ -20,7 +20,7 @@ export function edgeOf(geometry: Geometry): Edge {
   let edge = edges.get(geometry.outline);
   if (!edge) {
     edge = flatten(parsePath(geometry.outline), TOLERANCE_MM);
-    if (edges.size >= MOST_KEPT) edges.clear();
+    if (edges.size >= MAX_KEPT) edges.clear();
     edges.set(geometry.outline, edge);
   }
   return edge;

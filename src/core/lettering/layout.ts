@@ -103,10 +103,10 @@ export function setText(lettering: Lettering, faces: readonly LetterFace[]): Set
 }
 
 /** Smallest size of letters that is tried for a box, mm. */
-const LEAST_SIZE_MM = 0.5;
+const MIN_SIZE_MM = 0.5;
 
 function fittingSize(lettering: Lettering, paragraphs: readonly Paragraph[]): number | null {
-  const { fits, sizeMm } = chooseSize({ ...lettering, shrinkToMm: LEAST_SIZE_MM }, paragraphs);
+  const { fits, sizeMm } = chooseSize({ ...lettering, shrinkToMm: MIN_SIZE_MM }, paragraphs);
   return fits ? sizeMm : null;
 }
 

@@ -20,7 +20,7 @@ import { planFor, pricer, sellsTo, type PricedVariant, type PricingWorld } from 
 import { salePrice, type SaleOff } from '../pricing/sale';
 import type { RateTable } from '../pricing/rates';
 import { wordsFor, type ProductDocument } from '../document/document';
-import { inOrder } from '../order/order';
+import { inOrder } from '../order-key';
 import type { MoneySettings } from '../pricing/settings';
 import { toldShipping } from '../pricing/told-shipping';
 import { orderedValues } from '../variants/order';

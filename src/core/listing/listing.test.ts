@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { sampleLayer } from '../document/sample';
 import { demoBlank, demoList, demoRates } from '../catalog/sample';
 import { newDocument, type ProductDocument } from '../document/document';
-import { graphemeCount } from '../rules/count';
+import { graphemeCount } from '../words/graphemes';
 import type { ChannelDemands } from '../rules/demands';
 import { brokenRules, evaluateRules } from '../rules/evaluate';
 import { acceptedLosses, type AcceptedLosses } from '../rules/accepted-losses';

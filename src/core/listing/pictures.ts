@@ -1,10 +1,10 @@
 import { colorOption, geometryIdFor, parseVariantKey, type Blank, type OptionValues } from '../catalog/blank';
 import type { ProductDocument } from '../document/document';
-import { inOrder } from '../order/order';
+import { inOrder } from '../order-key';
 import { planSheet, RENDER_VERSION, sheetContent, type ArtworkSource, type SheetPlan } from '../print/plan';
 import type { FabricColor } from '../shot/fabric';
 import type { ShotDocument } from '../shot/shot';
-import { contentHash } from './canonical';
+import { contentHash } from '../canonical/canonical';
 import { chosenColors } from '../document/chosen';
 import { type WantedPicture } from './form';
 import { ownEntry } from '../own-entry';

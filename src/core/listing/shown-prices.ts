@@ -7,7 +7,7 @@ import type { Outlet } from '../pricing/outlet';
 import type { RateTable } from '../pricing/rates';
 import type { SaleOff } from '../pricing/sale';
 import type { MoneySettings } from '../pricing/settings';
-import { contentHash } from './canonical';
+import { contentHash } from '../canonical/canonical';
 import type { ListingForm } from './form';
 
 /**

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { contentHash } from './canonical';
+import { contentHash } from '../canonical/canonical';
 import { upcast } from './upcast';
 
 /** As the program of format 1 stored it, letter for letter. */

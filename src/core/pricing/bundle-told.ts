@@ -1,5 +1,5 @@
 import { isTypicaError } from '../errors';
-import { inOrder } from '../order/order';
+import { inOrder } from '../order-key';
 import { bundlePricer, companionOf, type Companions, type Parcel } from './bundle';
 import { pricer, termsFor, type PricedVariant, type PricingWorld } from './plan';
 import type { Bundle, ProductDocument } from '../document/document';

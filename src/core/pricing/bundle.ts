@@ -2,7 +2,7 @@ import { shippingTo, type Blank, type PriceList } from '../catalog/blank';
 import { countryName } from '../country-names';
 import type { Bundle, BundleItem, ProductDocument } from '../document/document';
 import { TypicaError } from '../errors';
-import { inOrder } from '../order/order';
+import { inOrder } from '../order-key';
 import { ownEntry } from '../own-entry';
 import { variantName } from '../variants/tiers';
 import type { Fee } from './fees';

@@ -1,5 +1,5 @@
 import type { Bundle, PricePlan, ProductDocument, StorePlan } from '../document/document';
-import { inOrder } from '../order/order';
+import { inOrder } from '../order-key';
 import { ownEntry } from '../own-entry';
 import { bundledKey } from './bundle';
 

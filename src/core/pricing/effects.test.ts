@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { withNews, type PriceList } from '../catalog/blank';
+import { withStock, type PriceList } from '../catalog/blank';
 import { demoBlank, demoList, demoRates } from '../catalog/sample';
 import { newDocument } from '../document/document';
 import { priceEffects } from './effects';
@@ -68,7 +68,7 @@ describe('what a new price list does', () => {
 
   it('leaves out what the shop does not sell, and what ends', () => {
     const doc = product({ kind: 'margin', ppm: 400_000 });
-    const gone = withNews(demoBlank, { stock: {}, ended: new Set([xxl]) });
+    const gone = withStock(demoBlank, { stock: {}, ended: new Set([xxl]) });
     const effects = priceEffects(doc, world(demoList), world(dearer(900), gone), { [m]: 1234, [xxl]: 1484 });
     expect(effects.map((effect) => effect.key)).toEqual([m]);
     expect(priceEffects(doc, world(demoList), world(dearer(900)), {})).toEqual([]);

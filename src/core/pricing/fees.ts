@@ -148,7 +148,7 @@ export function feeAmount(
 export const totalRatePpm = (fees: readonly Fee[]): number =>
   fees.reduce((sum, fee) => sum + fee.ratePpm + mulDiv(fee.ratePpm, fee.taxPpm ?? 0, PPM), 0);
 
-const MOST_FEES = 20;
+const MAX_FEES = 20;
 const isWhole = (value: unknown, least: number, most: number): value is number =>
   Number.isInteger(value) && (value as number) >= least && (value as number) <= most;
 const NAMES = new Set([
@@ -198,7 +198,7 @@ function faultsOf(fee: Partial<Fee>): string[] {
 
 /** Faults of what a store takes, as sentences; none means it can be kept. On no day may all shares together reach the whole price. */
 export function checkFees(value: unknown): string[] {
-  if (!Array.isArray(value) || value.length > MOST_FEES) return [`A store takes up to ${MOST_FEES} fees.`];
+  if (!Array.isArray(value) || value.length > MAX_FEES) return [`A store takes up to ${MAX_FEES} fees.`];
   const faults = (value as unknown[]).flatMap((fee) =>
     typeof fee === 'object' && fee !== null && !Array.isArray(fee) ? faultsOf(fee) : ['A fee is an object.'],
   );

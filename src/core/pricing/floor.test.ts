@@ -12,15 +12,15 @@ const anywhere = fc
   .array(fc.record({ terms: anyTerms(), weight: fc.integer({ min: 0, max: 5 }) }), { minLength: 1, maxLength: 5 })
   .map(to);
 
-const MOST = 9_000;
+const MAX = 9_000;
 /** The lowest price at which `loses` is false, by trying one after the other; null where there is none up to a bound. */
 function tried(loses: (price: number) => boolean): number | null {
-  for (let price = 0; price <= MOST; price += 1) if (!loses(price)) return price;
+  for (let price = 0; price <= MAX; price += 1) if (!loses(price)) return price;
   return null;
 }
 const losesTo = (all: readonly TermsTo[], price: number): boolean =>
   all.some(({ terms }) => quote(terms, price).profitMinor < 0);
-const within = (price: number | null): number | null => (price !== null && price <= MOST ? price : null);
+const within = (price: number | null): number | null => (price !== null && price <= MAX ? price : null);
 
 describe('the floor over all destinations', () => {
   it('is the lowest price at which nothing is lost to any of them, and on the mix: as trying all prices says', () => {

@@ -24,15 +24,15 @@ export const inScope = (scope: SaleScope, { id, kind, tags }: ScopedProduct): bo
   scope.kinds.includes(kind) ||
   tags.some((tag) => scope.tags.includes(tag));
 
-const MOST = { storeIds: 50, productIds: 500, kinds: 50, tags: 50 } as const;
+const MAX = { storeIds: 50, productIds: 500, kinds: 50, tags: 50 } as const;
 
 /** Faults of a scope, as sentences. */
 export function checkScope(value: unknown): string[] {
   if (typeof value !== 'object' || value === null) return ['A sale is for products in stores.'];
   const faults: string[] = [];
-  const stranger = Object.keys(value).find((key) => !Object.hasOwn(MOST, key));
+  const stranger = Object.keys(value).find((key) => !Object.hasOwn(MAX, key));
   if (stranger !== undefined) faults.push(`A sale is not for “${stranger.slice(0, 40).toWellFormed()}”.`);
-  for (const [name, most] of Object.entries(MOST)) {
+  for (const [name, most] of Object.entries(MAX)) {
     const list = ownEntry(value as Record<string, unknown>, name);
     if (!Array.isArray(list) || list.length > most) faults.push(`${name} is a list of up to ${most}.`);
     else if (!list.every((one) => typeof one === 'string' && one !== '' && one.length <= 80 && !unprintable(one)))

@@ -22,11 +22,11 @@ const isCountry = (value: unknown): value is string => typeof value === 'string'
 /** What somebody sent, for a sentence: not more of it than a sentence bears. */
 const told = (value: unknown): string => (typeof value === 'string' ? value.slice(0, 40).toWellFormed() : 'This');
 
-const MOST_TAXES = 60;
-const MOST_PARTNERS = 200;
+const MAX_TAXES = 60;
+const MAX_PARTNERS = 200;
 
 function taxFaults(taxes: unknown): string[] {
-  if (!Array.isArray(taxes) || taxes.length > MOST_TAXES) return [`There can be up to ${MOST_TAXES} taxes.`];
+  if (!Array.isArray(taxes) || taxes.length > MAX_TAXES) return [`There can be up to ${MAX_TAXES} taxes.`];
   const faults: string[] = [];
   const seen = new Set<unknown>();
   for (const tax of taxes as unknown[]) {
@@ -55,8 +55,8 @@ function taxFaults(taxes: unknown): string[] {
 }
 
 function discountFaults(discounts: unknown): string[] {
-  if (!isRecord(discounts) || Object.keys(discounts).length > MOST_PARTNERS)
-    return [`Discounts are shares by partner, up to ${MOST_PARTNERS}.`];
+  if (!isRecord(discounts) || Object.keys(discounts).length > MAX_PARTNERS)
+    return [`Discounts are shares by partner, up to ${MAX_PARTNERS}.`];
   const faults: string[] = [];
   if (!Object.keys(discounts).every((id) => /^[a-z0-9-]{1,40}$/.test(id)))
     faults.push('Discounts are kept by the ids of partners.');
@@ -66,7 +66,7 @@ function discountFaults(discounts: unknown): string[] {
 }
 
 function mixFaults(mix: unknown): string[] {
-  if (!Array.isArray(mix) || mix.length > MOST_TAXES) return ['There can be up to 60 destinations.'];
+  if (!Array.isArray(mix) || mix.length > MAX_TAXES) return ['There can be up to 60 destinations.'];
   const faults: string[] = [];
   for (const part of mix as unknown[]) {
     if (!isRecord(part) || !hasOnly(part, ['country', 'weight'])) {
@@ -82,15 +82,15 @@ function mixFaults(mix: unknown): string[] {
   return faults;
 }
 
-const MOST_RUNGS = 200;
+const MAX_RUNGS = 200;
 
 function ladderFaults(ladders: unknown): string[] {
   if (!isRecord(ladders) || Object.keys(ladders).length > 30)
     return ['Ladders are lists of prices by currency, up to 30.'];
   return Object.entries(ladders).flatMap(([currency, rungs]) => {
     if (!/^[A-Z]{3}$/.test(currency)) return [`“${told(currency)}” is not a currency of three letters.`];
-    if (!Array.isArray(rungs) || rungs.length === 0 || rungs.length > MOST_RUNGS)
-      return [`A ladder has from 1 to ${MOST_RUNGS} prices.`];
+    if (!Array.isArray(rungs) || rungs.length === 0 || rungs.length > MAX_RUNGS)
+      return [`A ladder has from 1 to ${MAX_RUNGS} prices.`];
     const whole = rungs.every((rung) => isShare(rung, MAX_RETAIL_MINOR) && rung > 0);
     return whole && rungs.every((rung, i) => i === 0 || (rung as number) > (rungs[i - 1] as number))
       ? []
@@ -98,10 +98,10 @@ function ladderFaults(ladders: unknown): string[] {
   });
 }
 
-const MOST_GOODS = 200;
+const MAX_GOODS = 200;
 
 function goodFaults(goods: unknown): string[] {
-  if (!Array.isArray(goods) || goods.length > MOST_GOODS) return [`There can be up to ${MOST_GOODS} kinds of goods.`];
+  if (!Array.isArray(goods) || goods.length > MAX_GOODS) return [`There can be up to ${MAX_GOODS} kinds of goods.`];
   return (goods as unknown[]).flatMap((good) => {
     if (!isRecord(good) || !hasOnly(good, ['kind', 'country', 'taxClass']))
       return ['A kind of good has its name, a country, a class, and nothing else.'];
@@ -116,7 +116,7 @@ function goodFaults(goods: unknown): string[] {
 }
 
 function dutyFaults(duties: unknown): string[] {
-  if (!Array.isArray(duties) || duties.length > MOST_TAXES) return [`There can be up to ${MOST_TAXES} duties.`];
+  if (!Array.isArray(duties) || duties.length > MAX_TAXES) return [`There can be up to ${MAX_TAXES} duties.`];
   return (duties as unknown[]).flatMap((duty) => {
     if (!isRecord(duty) || !hasOnly(duty, ['country', 'label', 'ratePpm', 'overMinor', 'currency', 'firstDay']))
       return ['A duty has a country, a name, a rate, a sum with its currency, a first day, and nothing else.'];

@@ -87,7 +87,7 @@ const roundingsOf = ({ salePpm, items, tax, fees }: Terms, bends: boolean): numb
 };
 
 /** Prices that are tried one by one where a line rises so slowly that roundings decide: more is not worth the wait. */
-const MOST_TRIED = 10_000;
+const MAX_TRIED = 10_000;
 
 /** What is to be 0 or more: along straight lines between `breaks`, but for roundings of up to `slack` in all. */
 interface Line {
@@ -136,7 +136,7 @@ function lowestOnPiece(line: Line, from: number, to: number): number | null {
     if (value >= 0) return price;
     // Only roundings near the beginning of a falling piece can still meet the aim.
     if (falling && value < -slack) return null;
-    if (tries > MOST_TRIED) throw tooFlat();
+    if (tries > MAX_TRIED) throw tooFlat();
   }
   return null;
 }

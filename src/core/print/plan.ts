@@ -5,9 +5,9 @@ import { printSizePx, type Geometry } from '../geometry/area';
 import { layerMatrix } from '../geometry/fit';
 import { chain, scaling, translation, type Matrix } from '../geometry/matrix';
 import type { Lettering } from '../lettering/text';
-import { contentHash } from '../listing/canonical';
+import { contentHash } from '../canonical/canonical';
 import { chosenGeometryIds } from '../document/chosen';
-import { inOrder } from '../order/order';
+import { inOrder } from '../order-key';
 import { ornamentByCode } from '../ornaments/ornaments';
 import { ownEntry } from '../own-entry';
 

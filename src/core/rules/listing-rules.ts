@@ -1,6 +1,6 @@
 import type { ListingForm } from '../listing/form';
 import { formatMoney, money } from '../pricing/money';
-import { count } from './count';
+import { count } from '../words/count';
 import { FLOOR_RULE } from './losses';
 import type { ListingRule } from './rule';
 

@@ -1,3 +1,4 @@
+import { othersToo } from '../words/and-more';
 import { countryName } from '../country-names';
 import { ownEntry } from '../own-entry';
 import type { LosingVariant, Loss } from '../pricing/floor';
@@ -28,7 +29,7 @@ function lossSays(losing: readonly LosingVariant[], currency: string): string {
     first.floorMinor === null
       ? 'with these fees no price brings anything'
       : `its floor is ${formatMoney(money(first.floorMinor, currency))}`;
-  const others = losing.length > 1 ? ` (and ${losing.length - 1} more)` : '';
+  const others = othersToo(losing.length);
   return `${first.name} at ${formatMoney(money(first.priceMinor, currency))} loses money ${where}: ${floor}${others}.`;
 }
 

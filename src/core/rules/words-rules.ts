@@ -1,5 +1,6 @@
 import type { ListingForm } from '../listing/form';
-import { count, graphemeCount } from './count';
+import { count } from '../words/count';
+import { graphemeCount } from '../words/graphemes';
 import type { ChannelDemands, RuleResult } from './demands';
 import { resultOf, type Rule } from './rule';
 

@@ -11,7 +11,7 @@ export interface AreaView {
 
 /** Art pixels for each picture pixel where an area is seen largest: finer than is seen. */
 const FINER = 1.15;
-const MOST_PX_PER_MM = 24;
+const MAX_PX_PER_MM = 24;
 
 /** Null where nothing of an area is in view. */
 export function viewOf({ share, u, v, uMm, vMm, finestMm }: AreaPlanes): AreaView | null {
@@ -26,7 +26,7 @@ export function viewOf({ share, u, v, uMm, vMm, finestMm }: AreaPlanes): AreaVie
   if (right < 0 || !(finestMm > 0)) return null;
   const mm = (code: number, [from, to]: readonly [number, number]) => from + ((to - from) * code) / 65535;
   return {
-    pxPerMm: Math.min(MOST_PX_PER_MM, FINER / finestMm),
+    pxPerMm: Math.min(MAX_PX_PER_MM, FINER / finestMm),
     seenMm: { left: mm(left, uMm), top: mm(top, vMm), right: mm(right, uMm), bottom: mm(bottom, vMm) },
   };
 }

@@ -23,7 +23,7 @@ export type Marks =
   | { readonly kind: 'mesh'; readonly columns: number; readonly rows: number; readonly points: readonly Point[] };
 
 /** Shortest side of a marked area, px. */
-export const LEAST_SIDE_PX = 24;
+export const MIN_SIDE_PX = 24;
 export const MAX_MESH = 9;
 
 const bad = (code: string, says: string) => invalid(`marks-${code}`, says);
@@ -68,11 +68,11 @@ export function mapOfMarks(
   const { widthMm, heightMm } = area;
   switch (marks.kind) {
     case 'corners':
-      checkQuad(marks.corners, widthPx, heightPx, LEAST_SIDE_PX);
+      checkQuad(marks.corners, widthPx, heightPx, MIN_SIDE_PX);
       return { kind: 'homography', cornersPx: marks.corners, widthMm, heightMm };
     case 'cylinder': {
       const { left, right, bendTopPx, bendBottomPx, spanDeg, diameterMm, middleMm } = marks;
-      checkQuad([left[0], right[0], right[1], left[1]], widthPx, heightPx, LEAST_SIDE_PX);
+      checkQuad([left[0], right[0], right[1], left[1]], widthPx, heightPx, MIN_SIDE_PX);
       const height = Math.min(
         Math.hypot(left[1].x - left[0].x, left[1].y - left[0].y),
         Math.hypot(right[1].x - right[0].x, right[1].y - right[0].y),
@@ -87,7 +87,7 @@ export function mapOfMarks(
       if (
         Math.abs(bendTopPx) > height ||
         Math.abs(bendBottomPx) > height ||
-        height + bendBottomPx - bendTopPx < LEAST_SIDE_PX
+        height + bendBottomPx - bendTopPx < MIN_SIDE_PX
       )
         throw bad('bend', 'Top and bottom of the area meet in the middle. Make the bend smaller.');
       if (!(middleMm >= 0 && middleMm <= widthMm))
@@ -115,7 +115,7 @@ export function mapOfMarks(
         for (let i = 0; i + 1 < columns; i += 1) {
           const at = j * columns + i;
           const cell = [points[at]!, points[at + 1]!, points[at + columns + 1]!, points[at + columns]!];
-          checkQuad(cell, widthPx, heightPx, LEAST_SIDE_PX / 3);
+          checkQuad(cell, widthPx, heightPx, MIN_SIDE_PX / 3);
         }
       return { kind: 'mesh', columns, rows, pointsPx: points, widthMm, heightMm };
     }

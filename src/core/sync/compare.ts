@@ -1,4 +1,4 @@
-import { canonicalJson } from '../listing/canonical';
+import { canonicalJson } from '../canonical/canonical';
 
 /** What happened to one field since both sides last agreed. */
 export type FieldChange = 'same' | 'here' | 'there' | 'both' | 'both-alike';

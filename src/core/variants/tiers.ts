@@ -45,7 +45,7 @@ function withoutColors(blank: Blank, key: string): string {
 }
 
 /** More colors than this are counted, not named. */
-const MOST_NAMED = 3;
+const MAX_NAMED = 3;
 
 const valuesUsed = (option: Option, variantKeys: readonly string[]): OptionValue[] => {
   const codes = new Set(variantKeys.map((key) => ownEntry(parseVariantKey(key), option.code)));
@@ -53,7 +53,7 @@ const valuesUsed = (option: Option, variantKeys: readonly string[]): OptionValue
 };
 
 const colorsText = (used: readonly OptionValue[]): string =>
-  used.length > MOST_NAMED ? `${used.length} colors` : used.map((value) => value.name).join(', ');
+  used.length > MAX_NAMED ? `${used.length} colors` : used.map((value) => value.name).join(', ');
 
 /** A run of values by its ends, others one by one. */
 function spanText(option: Option, used: readonly OptionValue[]): string {

@@ -1,3 +1,4 @@
+import { andMore } from '../words/and-more';
 import type { Blank, BlankVariant } from '../catalog/blank';
 import { variantName } from './tiers';
 
@@ -10,12 +11,11 @@ export interface VariantTrouble {
   readonly remedy: string;
 }
 
-const MOST_NAMED = 3;
+const MAX_NAMED = 3;
 
 function named(blank: Blank, variants: readonly BlankVariant[]): string {
-  const names = variants.slice(0, MOST_NAMED).map((variant) => variantName(blank, variant.key));
-  const more = variants.length - names.length;
-  return more > 0 ? `${names.join('; ')} and ${more} more` : names.join('; ');
+  const names = variants.map((variant) => variantName(blank, variant.key));
+  return andMore(names, MAX_NAMED, { join: '; ' });
 }
 
 /** What of a product's chosen variants has ended or is out of stock; ended first, nothing when all can be made. */

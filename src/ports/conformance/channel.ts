@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import { contentHash } from '@/core/listing/canonical';
+import { contentHash } from '@/core/canonical/canonical';
 import { isTypicaError } from '@/core/errors';
 import { FORM_FORMAT, type ListingForm } from '@/core/listing/form';
 import type { Channel, ChannelClient, CreateAttempt } from '../channel';

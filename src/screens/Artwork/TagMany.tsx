@@ -6,7 +6,7 @@ import { Button } from '@/ui/Button';
 import { TextField } from '@/ui/Field';
 import { toast } from '@/ui/toast';
 import { saidWithUndo } from '@/ui/with-undo';
-import { count } from '../count';
+import { count } from '@/core/words/count';
 import type { ArtworkItem } from './load';
 import { changedTags, readTags } from './view';
 

@@ -1,7 +1,7 @@
 import { luminance, parseHex } from '@/core/artwork/color';
 import { ownEntry } from '@/core/own-entry';
 import type { ArtworkItem } from './load';
-import { count } from '../count';
+import { count } from '@/core/words/count';
 import { dayText } from '@/ui/when';
 
 const KINDS: Record<string, string> = {

@@ -7,7 +7,7 @@ import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { TextField } from '@/ui/Field';
 import { Sheet } from '@/ui/Sheet';
-import { count } from '../count';
+import { count } from '@/core/words/count';
 import { useDesk } from './desk';
 
 interface Found {

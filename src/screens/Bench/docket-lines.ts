@@ -8,7 +8,7 @@ import { losesMoney, type PricedVariant } from '@/core/pricing/plan';
 import { SYNC_MARKS, type SyncState } from '@/core/sync/state';
 import { tiersOf } from '@/core/variants/tiers';
 import { variantTroubles, type VariantTrouble } from '@/core/variants/trouble';
-import { count } from '../count';
+import { count } from '@/core/words/count';
 import type { Part } from './parts';
 
 export interface DocketLine {

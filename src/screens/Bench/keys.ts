@@ -3,7 +3,7 @@
 import { colorOption } from '@/core/catalog/blank';
 import { changeLayer, duplicateLayers, placeLayer, removeLayer, swapOrder } from '@/bench/placing';
 import { chosenColors } from '@/core/document/chosen';
-import { inOrder } from '@/core/order/order';
+import { inOrder } from '@/core/order-key';
 import { ownEntry } from '@/core/own-entry';
 import { usePageKeys } from '@/ui/keys';
 import { useDeskNow, type Desk } from './desk';

@@ -11,7 +11,7 @@ import { listingsOf, listingView, type ListingView } from '@/server/listings/lis
 import { prepareListing } from '@/server/listings/prepare';
 import type { Actor } from '@/server/people/people';
 import { loadBundle } from '@/server/products/bundle';
-import { toldAbout, type ShotTold } from '@/server/shots/about';
+import { shotView, type ShotView } from '@/server/shots/about';
 import { channelOf, listStores, outletOf } from '@/server/stores/stores';
 
 export interface BenchStore extends Outlet {
@@ -20,8 +20,8 @@ export interface BenchStore extends Outlet {
   readonly demands: ChannelDemands;
 }
 
-export type BenchShot = ShotTold;
-export type { ProductPicture as PictureTold } from '@/server/pictures/product-pictures';
+export type BenchShot = ShotView;
+export type { ProductPicture as PictureView } from '@/server/pictures/product-pictures';
 
 export interface BenchData {
   readonly product: { readonly id: string; readonly revision: number; readonly document: ProductDocument };
@@ -57,7 +57,7 @@ export async function loadBench(ctx: Context, actor: Actor, productId: string): 
     exchangeRates,
     settings,
     sentSkus,
-    shots: shots.map(toldAbout),
+    shots: shots.map(shotView),
     // Those on the product are there however many came after them.
     artworks: [
       ...artworks,

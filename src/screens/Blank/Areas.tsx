@@ -6,7 +6,7 @@ import { areaEntries, type AreaEntry } from './view';
 /** The tallest area is drawn this high; all others follow its scale. */
 const TALLEST_PX = 170;
 /** However small an area is, it can be seen. */
-const LEAST_PX = 14;
+const MIN_PX = 14;
 
 const [EDGE, TRIM, SAFE, OUTLINE] = GUIDES;
 
@@ -52,7 +52,7 @@ function AreaFigure({ blankId, entry, scale }: { blankId: string; entry: AreaEnt
   const { geometry: g, widthPx, heightPx } = entry;
   const box = printedBox(g);
   const [widthMm, heightMm] = [box.right - box.left, box.bottom - box.top];
-  const own = Math.max(scale, LEAST_PX / Math.min(widthMm, heightMm));
+  const own = Math.max(scale, MIN_PX / Math.min(widthMm, heightMm));
   const template = (form: 'svg' | 'png') =>
     `/api/v1/blanks/${blankId}/template?area=${encodeURIComponent(entry.areaKey)}&geometry=${entry.geometryId}&form=${form}`;
   const title = entry.name;

@@ -1,3 +1,4 @@
+import { andMore } from '@/core/words/and-more';
 import { countryName } from '@/core/country-names';
 import type { FacetValue, ShelfItem, ShelfQuery, ShelfSort } from '@/core/catalog/shelf';
 import { TECHNIQUE_NAMES, type Technique } from '@/core/geometry/area';
@@ -74,10 +75,10 @@ export function rowTexts(item: ShelfItem, currency: string): RowTexts {
       : item.choices.length > 0
         ? item.choices.map((choice) => choice.name).join(', ')
         : null,
-    areas:
-      item.areas.length > 2
-        ? `${first!.name} and ${item.areas.length - 1} more`
-        : item.areas.map((area) => area.name).join(', '),
+    areas: andMore(
+      item.areas.map((area) => area.name),
+      item.areas.length > 2 ? 1 : 2,
+    ),
     areaSize: first ? `${first.widthPx} × ${first.heightPx} px` : '',
     making: days(item.makingDays.min, item.makingDays.max),
     cost: formatMoney(money(item.costMinor, currency)),

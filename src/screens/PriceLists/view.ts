@@ -2,7 +2,7 @@ import type { BlankChange, ChangeTotals } from '@/core/catalog/price-changes';
 import type { CsvFault, FaultGroup } from '@/core/catalog/price-csv';
 import { formatAmount, formatPercent, money } from '@/core/pricing/money';
 import type { ListView, ProductEffect, VariantChange } from './load';
-import { count } from '../count';
+import { count } from '@/core/words/count';
 
 /** The state of a list in words. */
 export function stateWords(list: Pick<ListView, 'state' | 'jobState' | 'workspaceId'>): string {

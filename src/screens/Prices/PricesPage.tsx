@@ -5,6 +5,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from '@/ui/toast';
 import { Alert } from '@/ui/Alert';
+import { useAct } from '@/ui/use-act';
 import { call, Problem } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { FileButton } from '@/ui/FileButton';
@@ -33,34 +34,23 @@ async function sendFile(file: File, apply: boolean): Promise<BulkPreview> {
   return json;
 }
 
+interface WayProps {
+  readonly busy: boolean;
+  /** Looks at what would change. */
+  readonly look: (find: () => Promise<Look>) => void;
+}
+
 /** Prices of many products at once: by a file or a rule, looked at first, all or nothing, and undone in one step. */
-export function PricesPage({ batches, rules, kinds, tags }: PricesData) {
+export function PricesPage(data: PricesData) {
   const router = useRouter();
   const [look, setLook] = useState<Look | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
-  const [to, setTo] = useState({ ruleId: rules[0]?.id ?? '', kind: ALL, tag: ALL });
-  const act = async (work: () => Promise<unknown>) => {
-    setBusy(true);
-    setProblem(null);
-    try {
-      await work();
-    } catch (error) {
-      setProblem((error as Error).message);
-    }
-    setBusy(false);
-  };
-  const one = (value: string) => (value === ALL ? [] : [value]);
-  const body = { ruleId: to.ruleId, kinds: one(to.kind), tags: one(to.tag) };
-  const named = (all: string, values: readonly string[]) => [
-    { value: ALL, name: all },
-    ...values.map((value) => ({ value, name: value })),
-  ];
+  const { act, busy, problem } = useAct();
   const done = (what: string) => {
     setLook(null);
     toast(what);
     router.refresh();
   };
+  const ways: WayProps = { busy, look: (find) => void act(async () => setLook(await find())) };
   return (
     <div className="mx-auto max-w-[1180px] px-[18px] pt-5 pb-12 text-small">
       <div className="flex items-baseline gap-4 mb-4">
@@ -70,74 +60,8 @@ export function PricesPage({ batches, rules, kinds, tags }: PricesData) {
         </p>
       </div>
       <div className="grid grid-cols-2 gap-x-10 gap-y-6 max-[900px]:grid-cols-1">
-        <section>
-          <h2 className="font-display text-[17px] mb-1.5">As a file</h2>
-          <p className="border-t border-hairline pt-2 flex flex-wrap items-baseline gap-4">
-            <a href="/api/v1/prices" download className="text-primary underline">
-              All prices as CSV
-            </a>
-            <FileButton
-              disabled={busy}
-              accept=".csv,text/csv"
-              label="Prices from CSV"
-              onFile={(file) =>
-                void act(async () => {
-                  const told = await sendFile(file, false);
-                  setLook({ title: `Prices from ${file.name}`, told, apply: () => sendFile(file, true) });
-                })
-              }
-            >
-              From CSV …
-            </FileButton>
-          </p>
-        </section>
-        <section>
-          <h2 className="font-display text-[17px] mb-1.5">By a rule</h2>
-          {rules.length === 0 ? (
-            <p className="border-t border-hairline pt-2 text-muted">
-              There is no price rule yet: keep one from a product, in its part Price.
-            </p>
-          ) : (
-            <p className="border-t border-hairline pt-2 flex flex-wrap items-baseline gap-x-4 gap-y-2">
-              <Select
-                label="Price by"
-                value={to.ruleId}
-                choices={rules.map(({ id, name }) => ({ value: id, name }))}
-                onChange={(ruleId) => setTo({ ...to, ruleId })}
-              />
-              <Select
-                label="goods"
-                value={to.kind}
-                choices={named('of every kind', kinds)}
-                onChange={(kind) => setTo({ ...to, kind })}
-              />
-              {tags.length > 0 && (
-                <Select
-                  label="artwork"
-                  value={to.tag}
-                  choices={named('any', tags)}
-                  onChange={(tag) => setTo({ ...to, tag })}
-                />
-              )}
-              <Button
-                disabled={busy}
-                onClick={() =>
-                  void act(async () => {
-                    const told = await call<BulkTold>('POST', '/prices/rule', body);
-                    const rule = rules.find(({ id }) => id === to.ruleId)?.name ?? 'the rule';
-                    setLook({
-                      title: `Price by ${rule}`,
-                      told,
-                      apply: () => call('POST', '/prices/rule?apply=true', body),
-                    });
-                  })
-                }
-              >
-                See what it does
-              </Button>
-            </p>
-          )}
-        </section>
+        <ByFile {...ways} />
+        <ByRule {...ways} {...data} />
       </div>
       {problem && <Alert className="mt-4">{problem}</Alert>}
       {look && (
@@ -153,6 +77,112 @@ export function PricesPage({ batches, rules, kinds, tags }: PricesData) {
           onClose={() => setLook(null)}
         />
       )}
+      <Batches
+        batches={data.batches}
+        busy={busy}
+        onUndo={(batch) =>
+          void act(async () => {
+            await call('POST', `/prices/batches/${batch.id}/undo`);
+            done(`${batch.label} was undone.`);
+          })
+        }
+      />
+      <p className="mt-6 text-muted">
+        For a while only:{' '}
+        <Link href="/sales" className="text-primary underline">
+          Sales
+        </Link>
+        .
+      </p>
+    </div>
+  );
+}
+
+function ByFile({ busy, look }: WayProps) {
+  return (
+    <section>
+      <h2 className="font-display text-[17px] mb-1.5">As a file</h2>
+      <p className="border-t border-hairline pt-2 flex flex-wrap items-baseline gap-4">
+        <a href="/api/v1/prices" download className="text-primary underline">
+          All prices as CSV
+        </a>
+        <FileButton
+          disabled={busy}
+          accept=".csv,text/csv"
+          label="Prices from CSV"
+          onFile={(file) =>
+            look(async () => ({
+              title: `Prices from ${file.name}`,
+              told: await sendFile(file, false),
+              apply: () => sendFile(file, true),
+            }))
+          }
+        >
+          From CSV …
+        </FileButton>
+      </p>
+    </section>
+  );
+}
+
+function ByRule({ busy, look, rules, kinds, tags }: WayProps & Pick<PricesData, 'rules' | 'kinds' | 'tags'>) {
+  const [to, setTo] = useState({ ruleId: rules[0]?.id ?? '', kind: ALL, tag: ALL });
+  const one = (value: string) => (value === ALL ? [] : [value]);
+  const body = { ruleId: to.ruleId, kinds: one(to.kind), tags: one(to.tag) };
+  const named = (all: string, values: readonly string[]) => [
+    { value: ALL, name: all },
+    ...values.map((value) => ({ value, name: value })),
+  ];
+  const find = async (): Promise<Look> => ({
+    title: `Price by ${rules.find(({ id }) => id === to.ruleId)?.name ?? 'the rule'}`,
+    told: await call<BulkTold>('POST', '/prices/rule', body),
+    apply: () => call('POST', '/prices/rule?apply=true', body),
+  });
+  return (
+    <section>
+      <h2 className="font-display text-[17px] mb-1.5">By a rule</h2>
+      {rules.length === 0 ? (
+        <p className="border-t border-hairline pt-2 text-muted">
+          There is no price rule yet: keep one from a product, in its part Price.
+        </p>
+      ) : (
+        <p className="border-t border-hairline pt-2 flex flex-wrap items-baseline gap-x-4 gap-y-2">
+          <Select
+            label="Price by"
+            value={to.ruleId}
+            choices={rules.map(({ id, name }) => ({ value: id, name }))}
+            onChange={(ruleId) => setTo({ ...to, ruleId })}
+          />
+          <Select
+            label="goods"
+            value={to.kind}
+            choices={named('of every kind', kinds)}
+            onChange={(kind) => setTo({ ...to, kind })}
+          />
+          {tags.length > 0 && (
+            <Select
+              label="artwork"
+              value={to.tag}
+              choices={named('any', tags)}
+              onChange={(tag) => setTo({ ...to, tag })}
+            />
+          )}
+          <Button disabled={busy} onClick={() => look(find)}>
+            See what it does
+          </Button>
+        </p>
+      )}
+    </section>
+  );
+}
+
+function Batches({
+  batches,
+  busy,
+  onUndo,
+}: Pick<PricesData, 'batches'> & { busy: boolean; onUndo: (batch: PricesData['batches'][number]) => void }) {
+  return (
+    <>
       <h2 className="font-display text-[17px] mt-8 mb-1.5">What was done</h2>
       {batches.length === 0 ? (
         <p className="border-t border-hairline pt-2 text-muted">
@@ -173,16 +203,7 @@ export function PricesPage({ batches, rules, kinds, tags }: PricesData) {
                 {batch.undone ? (
                   <span className="text-muted">undone</span>
                 ) : (
-                  <Button
-                    kind="quiet"
-                    disabled={busy}
-                    onClick={() =>
-                      void act(async () => {
-                        await call('POST', `/prices/batches/${batch.id}/undo`);
-                        done(`${batch.label} was undone.`);
-                      })
-                    }
-                  >
+                  <Button kind="quiet" disabled={busy} onClick={() => onUndo(batch)}>
                     Undo
                   </Button>
                 )}
@@ -191,13 +212,6 @@ export function PricesPage({ batches, rules, kinds, tags }: PricesData) {
           ))}
         </ul>
       )}
-      <p className="mt-6 text-muted">
-        For a while only:{' '}
-        <Link href="/sales" className="text-primary underline">
-          Sales
-        </Link>
-        .
-      </p>
-    </div>
+    </>
   );
 }

@@ -6,7 +6,7 @@ import { Button } from '@/ui/Button';
 import type { BulkPreview, BulkTold } from './load';
 
 /** Lines that are told at the most; of what comes after them nothing is known here. */
-const MOST_LINES = 500;
+const MAX_LINES = 500;
 
 const span = ([least, most]: readonly [number, number], currency: string): string =>
   least === most
@@ -38,7 +38,7 @@ export function Told({
             ? 'Nothing would change.'
             : `${told.products} ${told.products === 1 ? 'product' : 'products'} would change.`}
           {told.products > priced &&
-            told.lines.length < MOST_LINES &&
+            told.lines.length < MAX_LINES &&
             ` ${told.products - priced} of them keep their prices.`}
         </span>
         {told.losing > 0 && <span className="text-stop">{told.losing} prices would lose money to a destination</span>}

@@ -5,7 +5,7 @@ import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { toast } from '@/ui/toast';
 import { saidWithUndo } from '@/ui/with-undo';
-import { count } from '../count';
+import { count } from '@/core/words/count';
 import type { RangeRow } from './load';
 
 /** What can be done with several products at once; one step back is beside the message. */

@@ -2,7 +2,7 @@
 
 import Link from 'next/link';
 import { Mark } from '@/ui/Mark';
-import { count } from '../count';
+import { count } from '@/core/words/count';
 import type { RangeCell, RangeRow } from './load';
 
 /** The main picture, which opens the product. */

@@ -12,7 +12,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useMemo } from 'react';
 import { dayText } from '@/ui/when';
-import { count } from '../count';
+import { count } from '@/core/words/count';
 import type { RangeData, RangeQuery, RangeRow } from './load';
 import { ManyBar } from './ManyBar';
 import { Cell, ProductName, Thumbnail } from './RangeCells';

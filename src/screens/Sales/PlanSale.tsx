@@ -216,7 +216,7 @@ function Deepest({ deepest }: Pick<SalePreview, 'deepest'>) {
 }
 
 /** Lines that the server tells at most. */
-const MOST_LINES = 200;
+const MAX_LINES = 200;
 
 interface PreviewProps {
   readonly preview: SalePreview;
@@ -232,7 +232,7 @@ interface PreviewProps {
 function Preview({ preview, isCode, acceptLosses, onAccept, onPlan, left, onLeave }: PreviewProps) {
   // Products can be chosen one by one where all lines stand in the table.
   const shown = new Set(preview.lines.map(({ productId }) => productId)).size;
-  const canChoose = !preview.cutOff && preview.lines.length < MOST_LINES;
+  const canChoose = !preview.cutOff && preview.lines.length < MAX_LINES;
   const span = ([least, most]: readonly [number, number], currency: string) =>
     least === most
       ? formatMoney(money(least, currency))

@@ -2,190 +2,213 @@
 
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { EntryField } from '@/ui/Field';
 import { useEvents } from '@/ui/events';
+import { useAct } from '@/ui/use-act';
 import { Mark } from '@/ui/Mark';
 import { SureButton } from '@/ui/SureButton';
-import { count } from '../count';
+import { count } from '@/core/words/count';
 import { Fees } from './Fees';
 import type { StoreData } from './load';
 import { dayText } from '@/ui/when';
 
-/** One store. */
+type Act = ReturnType<typeof useAct>['act'];
+
+/** One store: its listings, what it takes, and what it asks for. */
 export function StorePage(store: StoreData) {
   const router = useRouter();
-  const [error, setError] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
+  const { act, busy, problem } = useAct();
   useEvents((topic) => {
     if (['listing', 'store', 'reset'].includes(topic)) router.refresh();
   });
-  const act = async (work: () => Promise<unknown>) => {
-    setBusy(true);
-    setError(null);
-    try {
-      await work();
-      router.refresh();
-    } catch (e) {
-      setError((e as Error).message);
-    }
-    setBusy(false);
-  };
+  const change = (work: () => Promise<unknown>) => act(() => work().then(() => router.refresh()));
+  return (
+    <div className="px-8 py-6 grid grid-cols-[minmax(0,1fr)_300px] gap-10 max-w-[1500px] max-[900px]:grid-cols-[minmax(0,1fr)] max-[900px]:px-[18px]">
+      <div>
+        <Head store={store} />
+        {problem && <Alert className="mb-4">{problem}</Alert>}
+        <Listings store={store} />
+        <Fees store={store} told={store.fees} onSaved={() => router.refresh()} />
+      </div>
+      <Terms store={store} busy={busy} act={change} />
+    </div>
+  );
+}
+
+function Head({ store }: { store: StoreData }) {
+  return (
+    <>
+      <p className="mb-1 text-small">
+        <Link href="/stores" className="text-primary underline">
+          Stores
+        </Link>
+      </p>
+      <div className="flex items-baseline gap-4">
+        <h1 className="font-display text-[24px] font-semibold">{store.name}</h1>
+        <a className="text-small text-primary underline" href={store.shopUrl} target="_blank" rel="noreferrer">
+          Open the shop
+        </a>
+      </div>
+      <p className="text-muted mt-1 mb-5">
+        {store.channel}, {store.kind}, in {store.currency}.{' '}
+        {store.state === 'connected' ? (
+          `Connected since ${dayText(store.connectedAt)}.`
+        ) : (
+          <span className="text-stop">The connection has lapsed: connect it again on the Stores page.</span>
+        )}
+      </p>
+    </>
+  );
+}
+
+/** What was sent to the store, a page at a time. */
+function Listings({ store }: { store: StoreData }) {
+  return (
+    <>
+      <table className="w-full text-small">
+        <thead className="text-left text-muted border-y border-hairline">
+          <tr>
+            <th className="font-normal py-2">Listing</th>
+            <th className="font-normal">State</th>
+            <th className="font-normal">Shown</th>
+            <th className="font-normal text-right">Price</th>
+            <th className="font-normal text-right">Sent</th>
+            <th>
+              <span className="sr-only">In the shop</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {store.listings.map((listing) => (
+            <tr key={listing.productId} className="border-b border-hairline">
+              <td className="py-2">
+                <Link href={`/products/${listing.productId}?part=stores`} className="font-semibold hover:text-primary">
+                  {listing.title}
+                </Link>
+              </td>
+              <td>
+                <Mark mark={listing.mark} word={listing.word} />
+              </td>
+              <td>{listing.visibility ?? '–'}</td>
+              <td className="text-right">{listing.price}</td>
+              <td className="text-right">{listing.sentAt ? dayText(listing.sentAt) : '–'}</td>
+              <td className="text-right">
+                {listing.url && (
+                  <a className="text-primary underline" href={listing.url} target="_blank" rel="noreferrer">
+                    See it there
+                  </a>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {(store.next !== null || store.after !== null) && (
+        <nav aria-label="Pages of the listings" className="mt-3 flex gap-6 text-small">
+          <span className="text-muted">
+            {store.listings.length} of {count(store.total, 'listing')}
+          </span>
+          {store.after !== null && (
+            <Link className="text-primary underline" href={`/stores/${store.id}`}>
+              First page
+            </Link>
+          )}
+          {store.next !== null && (
+            <Link
+              className="text-primary underline"
+              href={`/stores/${store.id}?after=${encodeURIComponent(store.next)}`}
+            >
+              Next page
+            </Link>
+          )}
+        </nav>
+      )}
+      {store.listings.length === 0 && (
+        <p className="text-muted py-4">Nothing was sent here yet. Open a product and its part Stores to send it.</p>
+      )}
+    </>
+  );
+}
+
+interface TermsProps {
+  readonly store: StoreData;
+  readonly busy: boolean;
+  readonly act: Act;
+}
+
+/** How the store is priced, what it requires, who prints for it, and how it is left. */
+function Terms({ store, busy, act }: TermsProps) {
+  const router = useRouter();
   const setSales = (typed: string) => {
     const expectedSales = Number(typed);
     if (!Number.isInteger(expectedSales) || expectedSales < 1) throw new Error('Type a whole number of 1 or more.');
     void act(() => call('PATCH', `/stores/${store.id}`, { expectedSales }));
   };
   return (
-    <div className="px-8 py-6 grid grid-cols-[minmax(0,1fr)_300px] gap-10 max-w-[1500px] max-[900px]:grid-cols-[minmax(0,1fr)] max-[900px]:px-[18px]">
+    <aside className="grid gap-6 content-start text-small">
+      <section>
+        <h2 className="font-display text-[17px] mb-1.5">How it is priced</h2>
+        <div className="border-t border-hairline py-1.5">
+          <EntryField
+            label="A listing’s fee is spread over"
+            text={String(store.expectedSales)}
+            read={setSales}
+            width="w-12"
+          />{' '}
+          <span className="text-muted">sales</span>
+        </div>
+      </section>
+      <section>
+        <h2 className="font-display text-[17px] mb-1.5">Requirements</h2>
+        <ul className="border-t border-hairline">
+          {store.demands.map((demand) => (
+            <li key={demand} className="border-b border-hairline py-1.5">
+              {demand}
+            </li>
+          ))}
+        </ul>
+      </section>
+      <Partners store={store} busy={busy} act={act} />
       <div>
-        <p className="mb-1 text-small">
-          <Link href="/stores" className="text-primary underline">
-            Stores
-          </Link>
-        </p>
-        <div className="flex items-baseline gap-4">
-          <h1 className="font-display text-[24px] font-semibold">{store.name}</h1>
-          <a className="text-small text-primary underline" href={store.shopUrl} target="_blank" rel="noreferrer">
-            Open the shop
-          </a>
-        </div>
-        <p className="text-muted mt-1 mb-5">
-          {store.channel}, {store.kind}, in {store.currency}.{' '}
-          {store.state === 'connected' ? (
-            `Connected since ${dayText(store.connectedAt)}.`
-          ) : (
-            <span className="text-stop">The connection has lapsed: connect it again on the Stores page.</span>
-          )}
-        </p>
-        {error && <Alert className="mb-4">{error}</Alert>}
-        <table className="w-full text-small">
-          <thead className="text-left text-muted border-y border-hairline">
-            <tr>
-              <th className="font-normal py-2">Listing</th>
-              <th className="font-normal">State</th>
-              <th className="font-normal">Shown</th>
-              <th className="font-normal text-right">Price</th>
-              <th className="font-normal text-right">Sent</th>
-              <th>
-                <span className="sr-only">In the shop</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {store.listings.map((listing) => (
-              <tr key={listing.productId} className="border-b border-hairline">
-                <td className="py-2">
-                  <Link
-                    href={`/products/${listing.productId}?part=stores`}
-                    className="font-semibold hover:text-primary"
-                  >
-                    {listing.title}
-                  </Link>
-                </td>
-                <td>
-                  <Mark mark={listing.mark} word={listing.word} />
-                </td>
-                <td>{listing.visibility ?? '–'}</td>
-                <td className="text-right">{listing.price}</td>
-                <td className="text-right">{listing.sentAt ? dayText(listing.sentAt) : '–'}</td>
-                <td className="text-right">
-                  {listing.url && (
-                    <a className="text-primary underline" href={listing.url} target="_blank" rel="noreferrer">
-                      See it there
-                    </a>
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-        {(store.next !== null || store.after !== null) && (
-          <nav aria-label="Pages of the listings" className="mt-3 flex gap-6 text-small">
-            <span className="text-muted">
-              {store.listings.length} of {count(store.total, 'listing')}
-            </span>
-            {store.after !== null && (
-              <Link className="text-primary underline" href={`/stores/${store.id}`}>
-                First page
-              </Link>
-            )}
-            {store.next !== null && (
-              <Link
-                className="text-primary underline"
-                href={`/stores/${store.id}?after=${encodeURIComponent(store.next)}`}
-              >
-                Next page
-              </Link>
-            )}
-          </nav>
-        )}
-        {store.listings.length === 0 && (
-          <p className="text-muted py-4">Nothing was sent here yet. Open a product and its part Stores to send it.</p>
-        )}
-        <Fees store={store} told={store.fees} onSaved={() => router.refresh()} />
+        <SureButton
+          kind="plain"
+          disabled={busy}
+          title={`Disconnect ${store.name}?`}
+          says="Its listings stay in the shop as they are. Typica forgets its key and no longer keeps them in step; you can connect the store again."
+          act={() => act(() => call('DELETE', `/stores/${store.id}`).then(() => router.push('/stores')))}
+        >
+          Disconnect
+        </SureButton>
       </div>
-      <aside className="grid gap-6 content-start text-small">
-        <section>
-          <h2 className="font-display text-[17px] mb-1.5">How it is priced</h2>
-          <div className="border-t border-hairline py-1.5">
-            <EntryField
-              label="A listing’s fee is spread over"
-              text={String(store.expectedSales)}
-              read={setSales}
-              width="w-12"
-            />{' '}
-            <span className="text-muted">sales</span>
-          </div>
-        </section>
-        <section>
-          <h2 className="font-display text-[17px] mb-1.5">Requirements</h2>
-          <ul className="border-t border-hairline">
-            {store.demands.map((demand) => (
-              <li key={demand} className="border-b border-hairline py-1.5">
-                {demand}
-              </li>
-            ))}
-          </ul>
-        </section>
-        <section>
-          <h2 className="font-display text-[17px] mb-1.5">Print partners declared there</h2>
-          <ul className="border-t border-hairline">
-            {store.partners.map((partner) => (
-              <li key={partner.id} className="border-b border-hairline py-1.5 flex justify-between">
-                {partner.name}
-                {partner.declared ? (
-                  <span className="text-kept">✓ declared</span>
-                ) : (
-                  <Button
-                    kind="quiet"
-                    disabled={busy}
-                    onClick={() =>
-                      void act(() => call('POST', `/stores/${store.id}/partners`, { partnerId: partner.id }))
-                    }
-                  >
-                    Declare
-                  </Button>
-                )}
-              </li>
-            ))}
-          </ul>
-        </section>
-        <div>
-          <SureButton
-            kind="plain"
-            disabled={busy}
-            title={`Disconnect ${store.name}?`}
-            says="Its listings stay in the shop as they are. Typica forgets its key and no longer keeps them in step; you can connect the store again."
-            act={() => act(() => call('DELETE', `/stores/${store.id}`).then(() => router.push('/stores')))}
-          >
-            Disconnect
-          </SureButton>
-        </div>
-      </aside>
-    </div>
+    </aside>
+  );
+}
+
+function Partners({ store, busy, act }: TermsProps) {
+  return (
+    <section>
+      <h2 className="font-display text-[17px] mb-1.5">Print partners declared there</h2>
+      <ul className="border-t border-hairline">
+        {store.partners.map((partner) => (
+          <li key={partner.id} className="border-b border-hairline py-1.5 flex justify-between">
+            {partner.name}
+            {partner.declared ? (
+              <span className="text-kept">✓ declared</span>
+            ) : (
+              <Button
+                kind="quiet"
+                disabled={busy}
+                onClick={() => void act(() => call('POST', `/stores/${store.id}/partners`, { partnerId: partner.id }))}
+              >
+                Declare
+              </Button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }

@@ -219,7 +219,7 @@ const likenessNumber = ({ likeness }: ArtworkFacts): bigint | null =>
   likeness === undefined ? null : BigInt(`0x${likeness}`);
 
 /** Notes what ingest found, and tells the browsers. */
-export async function noteIngested(
+export async function recordIngested(
   ctx: Context,
   artwork: ArtworkRow,
   found:
@@ -256,7 +256,7 @@ export async function noteIngested(
 }
 
 /** Notes what is known of an artwork anew; its files stay as they are. */
-export async function noteFacts(ctx: Context, artwork: ArtworkRow, facts: ArtworkFacts): Promise<void> {
+export async function recordFacts(ctx: Context, artwork: ArtworkRow, facts: ArtworkFacts): Promise<void> {
   await ctx.pools.transaction(async (db) => {
     await db.run("UPDATE artwork SET facts = ?, likeness = ? WHERE id = ? AND state = 'ready'", [
       JSON.stringify(facts),

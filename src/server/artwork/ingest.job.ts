@@ -10,7 +10,7 @@ import type { JobControl } from '../jobs/worker';
 import type { JobRow } from '../jobs/job-row';
 import { enqueue } from '../jobs/jobs';
 import { checkPhotograph } from '../photographs/limits';
-import { findArtwork, noteFacts, noteIngested, type ArtworkRow } from './artwork';
+import { findArtwork, recordFacts, recordIngested, type ArtworkRow } from './artwork';
 import { findTwins } from './twins';
 
 /** What a derived artwork must not forget: that its pixels were made larger than they were. */
@@ -60,7 +60,7 @@ export async function ingestArtwork(ctx: Context, { job, signal }: JobControl): 
   } catch (error) {
     const refusal = refusalOf(error, job);
     if (!refusal) throw error;
-    await noteIngested(ctx, artwork, { refusal });
+    await recordIngested(ctx, artwork, { refusal });
     return { state: 'refused', message: refusal.message };
   }
 }
@@ -81,7 +81,7 @@ async function lookAt(
   ]);
   const original = derivation ? await takeDerived(ctx, folder, found.vector) : artwork.originalSha256;
   const source = files.source ? await takeFile(ctx, files.source, 'image/svg+xml') : original;
-  await noteIngested(ctx, artwork, { facts, original, source, preview, thumbnail });
+  await recordIngested(ctx, artwork, { facts, original, source, preview, thumbnail });
   await findTwins(ctx, artwork.workspaceId, artwork.id);
   return { state: 'ready' };
 }
@@ -95,7 +95,7 @@ const takeDerived = (ctx: Context, folder: string, isVector: boolean): Promise<s
 async function lookAgain(ctx: Context, artwork: ArtworkRow, signal: AbortSignal): Promise<unknown> {
   return withOriginal(ctx, artwork, async ({ file, folder }) => {
     const { facts } = await ingestInChild(file, folder, { signal });
-    await noteFacts(ctx, artwork, {
+    await recordFacts(ctx, artwork, {
       ...facts,
       ...(artwork.facts?.enlargedFromPx ? { enlargedFromPx: artwork.facts.enlargedFromPx } : {}),
     });

@@ -92,14 +92,14 @@ export interface ArtworkUse {
 }
 
 /** How many products are looked at, at most. */
-const MOST_USES = 100;
+const MAX_USES = 100;
 
 /** Products in which an artwork is placed, or stands in for another on some colors: the newest, at most a hundred. */
 export async function productsWith(ctx: Context, workspaceId: string, artworkId: string): Promise<Product[]> {
   const ids = await ctx.db.rows<{ id: string }>(
     `SELECT p.id FROM product_artwork a JOIN product p ON p.id = a.product_id
      WHERE a.artwork_id = ? AND p.workspace_id = ? AND p.archived_at IS NULL ORDER BY p.updated_at DESC, p.id LIMIT ?`,
-    [artworkId, workspaceId, MOST_USES],
+    [artworkId, workspaceId, MAX_USES],
   );
   return Promise.all(ids.map(({ id }) => findProduct(ctx, workspaceId, id)));
 }
@@ -159,9 +159,9 @@ export async function usesOfArtwork(ctx: Context, workspaceId: string, artworkId
   );
 }
 
-const MOST_TAGS = 20;
+const MAX_TAGS = 20;
 /** Characters of all tags as they are kept. */
-const MOST_TAG_TEXT = 1000;
+const MAX_TAG_TEXT = 1000;
 
 /** Another name, other tags. Tags are kept in the order given, each once. Throws `tags-too-many`. */
 export async function changeArtwork(
@@ -172,9 +172,9 @@ export async function changeArtwork(
 ): Promise<Artwork> {
   const before = await findArtwork(ctx, actor.workspaceId, id);
   const tags = change.tags ? [...new Set(change.tags.map((tag) => cleanName(tag)).filter(Boolean))] : before.tags;
-  if (tags.length > MOST_TAGS)
-    throw invalid('tags-too-many', `An artwork can have ${MOST_TAGS} tags; these are ${tags.length}.`);
-  if (JSON.stringify(tags).length > MOST_TAG_TEXT)
+  if (tags.length > MAX_TAGS)
+    throw invalid('tags-too-many', `An artwork can have ${MAX_TAGS} tags; these are ${tags.length}.`);
+  if (JSON.stringify(tags).length > MAX_TAG_TEXT)
     throw invalid('tags-too-long', 'These tags are too long together; shorten some.');
   const name = (change.name && cleanName(change.name)) || before.name;
   await ctx.pools.transaction(async (db) => {

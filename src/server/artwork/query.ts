@@ -1,7 +1,7 @@
 import { invalid } from '@/core/errors';
 import { ARTWORK_SORTS, type ArtworkQuery, type ArtworkSort } from './library';
 
-const MOST = 200;
+const MAX = 200;
 
 function whole(query: URLSearchParams, name: string, otherwise: number, most: number): number {
   const text = query.get(name);
@@ -25,6 +25,6 @@ export const readArtworkQuery = (query: URLSearchParams): ArtworkQuery => ({
   words: (query.get('q') ?? '').slice(0, 200),
   tag: query.get('tag') || null,
   offset: whole(query, 'offset', 0, 1_000_000),
-  limit: Math.max(1, whole(query, 'limit', MOST, MOST)),
+  limit: Math.max(1, whole(query, 'limit', MAX, MAX)),
   sort: sortOf(query.get('sort')),
 });

@@ -9,7 +9,7 @@ import { emit } from '../events/events';
 import { findArtwork, readArtworks, type ArtworkRow } from './artwork';
 
 /** Artworks that are compared with a new one, at most. */
-const MOST_COMPARED = 30;
+const MAX_COMPARED = 30;
 
 /** A preview of ours in the square in which pictures are compared. */
 async function compared(ctx: Context, previewSha256: string): Promise<Pixels> {
@@ -31,7 +31,7 @@ export async function findTwins(ctx: Context, workspaceId: string, artworkId: st
   const candidates = await readArtworks(
     ctx.db,
     `WHERE workspace_id = ? AND purpose = 'artwork' AND state = 'ready' AND deleted_at IS NULL AND id <> ? AND preview_sha256 IS NOT NULL
-       AND BIT_COUNT(likeness ^ CAST(CONV(?, 16, 10) AS UNSIGNED)) <= ${SAME_LIKENESS} ORDER BY created_at DESC, id LIMIT ${MOST_COMPARED}`,
+       AND BIT_COUNT(likeness ^ CAST(CONV(?, 16, 10) AS UNSIGNED)) <= ${SAME_LIKENESS} ORDER BY created_at DESC, id LIMIT ${MAX_COMPARED}`,
     [workspaceId, artworkId, own.facts.likeness],
   );
   const likely = candidates.filter((other) => !isMadeOf(own, other) && canBeTwins(own.facts!, other.facts!));

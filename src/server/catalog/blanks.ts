@@ -1,5 +1,5 @@
 import { notFound } from '@/core/errors';
-import { withNews, type Blank, type PriceList, type ShippingLine, type VariantNews } from '@/core/catalog/blank';
+import { withStock, type Blank, type PriceList, type ShippingLine, type StockUpdate } from '@/core/catalog/blank';
 import { groupBy } from '@/core/group';
 import type { ShotDocument } from '@/core/shot/shot';
 import type { Context } from '../context';
@@ -211,7 +211,7 @@ export async function offersUnder(
     if (!inForce) return { blank, list: null };
     const own = variantsOf.get(blank.id) ?? [];
     const charges = areasOf.get(blank.id) ?? [];
-    const news: VariantNews = {
+    const news: StockUpdate = {
       stock: Object.fromEntries(own.flatMap((row) => (row.stock === null ? [] : [[row.key, row.stock]]))),
       ended: new Set(own.filter((row) => row.ended).map((row) => row.key)),
     };
@@ -238,7 +238,7 @@ export async function offersUnder(
           daysMax,
         })),
     };
-    return { blank: withNews(blank, news), list };
+    return { blank: withStock(blank, news), list };
   });
 }
 

@@ -1,5 +1,5 @@
 import crypto from 'node:crypto';
-import { canonicalJson } from '@/core/listing/canonical';
+import { canonicalJson } from '@/core/canonical/canonical';
 import { checkShotDocument, shotFiles, type ShotDocument } from '@/core/shot/shot';
 import { putBlob } from '../blobs/blobs';
 import type { Context } from '../context';

@@ -7,7 +7,7 @@ import {
   type PartnerCatalog,
 } from '@/core/catalog/partner-catalog';
 import { geometryId } from '@/core/geometry/area';
-import { canonicalJson } from '@/core/listing/canonical';
+import { canonicalJson } from '@/core/canonical/canonical';
 import { partnerSku } from '@/core/variants/sku';
 import type { Context } from '../context';
 import { newId } from '../db/ids';

@@ -23,13 +23,13 @@ const SPANS: readonly { readonly rows: string; readonly where: string }[] = [
 
 /** Rows that go in one statement: it must not hold others up. */
 const AT_ONCE = 2000;
-const MOST_ROUNDS = 20;
+const MAX_ROUNDS = 20;
 
 /** Takes out what is older than its span. Gives how many rows. */
 export async function dropOldRows(ctx: Context): Promise<number> {
   let dropped = 0;
   for (const { rows, where } of SPANS)
-    for (let round = 0; round < MOST_ROUNDS; round += 1) {
+    for (let round = 0; round < MAX_ROUNDS; round += 1) {
       const { affectedRows } = await ctx.db.run(`DELETE FROM ${rows} WHERE ${where} LIMIT ${AT_ONCE}`);
       dropped += affectedRows;
       if (affectedRows < AT_ONCE) break;

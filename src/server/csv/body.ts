@@ -12,7 +12,7 @@ export interface RowReader {
 }
 
 /** Faults that are told; a file that has more is another file than was meant, and is not read on. */
-export const MOST_FAULTS = 200;
+export const MAX_FAULTS = 200;
 
 /** Reads a request's body into memory. Throws `csv-empty` without one, `csv-too-large`. */
 export async function csvBytes(body: ReadableStream<Uint8Array> | null, mostMegabytes: number): Promise<Uint8Array> {
@@ -37,14 +37,14 @@ export async function csvBytes(body: ReadableStream<Uint8Array> | null, mostMega
 
 class Enough extends Error {}
 
-/** Reads CSV into a reader. After `MOST_FAULTS` faults reading ends with one that says so. */
+/** Reads CSV into a reader. After `MAX_FAULTS` faults reading ends with one that says so. */
 export async function readRows(bytes: Uint8Array, reader: RowReader): Promise<void> {
   async function* once(): AsyncGenerator<Uint8Array> {
     for (let at = 0; at < bytes.length; at += 65_536) yield bytes.subarray(at, at + 65_536);
   }
   let last = 1;
   const stopAtMany = () => {
-    if (reader.faults.length >= MOST_FAULTS) throw new Enough();
+    if (reader.faults.length >= MAX_FAULTS) throw new Enough();
   };
   try {
     await readCsv(
@@ -62,12 +62,12 @@ export async function readRows(bytes: Uint8Array, reader: RowReader): Promise<vo
     reader.end?.();
   } catch (error) {
     if (!(error instanceof Enough)) throw error;
-    reader.faults.splice(MOST_FAULTS);
+    reader.faults.splice(MAX_FAULTS);
     reader.faults.push({
       line: last,
       column: null,
       code: 'csv-many-faults',
-      says: `${MOST_FAULTS} lines are wrong up to here; the rest was not read. Is this the right file?`,
+      says: `${MAX_FAULTS} lines are wrong up to here; the rest was not read. Is this the right file?`,
     });
   }
 }

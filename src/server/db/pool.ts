@@ -80,7 +80,7 @@ export interface PoolLimits {
 const LOCK_SECONDS = 10;
 const ACQUIRE_MS = 15_000;
 /** Who would wait behind so many others is told so at once. */
-const MOST_WAITING = 500;
+const MAX_WAITING = 500;
 const TRIES = 5;
 
 async function again<T>(work: () => Promise<T>): Promise<T> {
@@ -102,7 +102,7 @@ export class Pools {
     this.pool = mysql.createPool({
       uri: url,
       connectionLimit: connections,
-      queueLimit: MOST_WAITING,
+      queueLimit: MAX_WAITING,
       connectTimeout: 10_000,
       timezone: 'Z',
       charset: 'utf8mb4',

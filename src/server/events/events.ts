@@ -46,7 +46,7 @@ export async function newestEvent(ctx: Context): Promise<number> {
 }
 
 /** Most that is told to a browser that comes back; one that missed more reads everything anew. */
-const MOST_MISSED = 500;
+const MAX_MISSED = 500;
 /** Ids are given when an event is written and seen when that commits: later ones can be there first, for as long as this. */
 const LATE_SECONDS = 120;
 const LATE_IDS = 1000;
@@ -65,16 +65,16 @@ export async function eventsMissed(ctx: Context, workspaceId: string, after: num
   const events = await ctx.db.rows<WorkspaceEvent>(
     `SELECT id, workspace_id AS workspaceId, topic, payload FROM event WHERE workspace_id = ? AND topic <> 'ended' AND (id > ?
        OR (id > ? AND created_at > UTC_TIMESTAMP(3) - INTERVAL ? SECOND)) ORDER BY id LIMIT ?`,
-    [workspaceId, after, after - LATE_IDS, LATE_SECONDS, MOST_MISSED + 1],
+    [workspaceId, after, after - LATE_IDS, LATE_SECONDS, MAX_MISSED + 1],
   );
-  return events.length > MOST_MISSED ? null : events;
+  return events.length > MAX_MISSED ? null : events;
 }
 
 type Listener = (event: WorkspaceEvent) => void;
 
 const POLL_MS = 250;
 const RETRY_MS = 2000;
-const MOST_GAPS = 1000;
+const MAX_GAPS = 1000;
 
 /**
  * One reader of the event table for all browsers of this process. It polls while someone listens. Ids of transactions that commit late appear
@@ -134,7 +134,7 @@ export class EventReader {
   /** Goes on to an id; what lies between is looked for. */
   private pass(id: number): void {
     const until = Date.now() + LATE_SECONDS * 1000;
-    for (let gap = Math.max(this.last + 1, id - MOST_GAPS); gap < id; gap += 1) this.gaps.set(gap, until);
+    for (let gap = Math.max(this.last + 1, id - MAX_GAPS); gap < id; gap += 1) this.gaps.set(gap, until);
     this.last = id;
   }
 
@@ -151,7 +151,7 @@ export class EventReader {
     if (this.polling) return;
     this.polling = true;
     try {
-      const late = [...this.gaps.keys()].slice(-MOST_GAPS);
+      const late = [...this.gaps.keys()].slice(-MAX_GAPS);
       const events = await this.ctx.db.rows<WorkspaceEvent>(
         `SELECT id, workspace_id AS workspaceId, topic, payload FROM event
          WHERE id > ? ${late.length > 0 ? `OR id IN (${late.join(',')})` : ''} ORDER BY id LIMIT 500`,

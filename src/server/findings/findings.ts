@@ -1,3 +1,4 @@
+import { othersToo } from '@/core/words/and-more';
 import { createHash } from 'node:crypto';
 import { LRUCache } from 'lru-cache';
 import { invalid, isTypicaError, notFound, TypicaError } from '@/core/errors';
@@ -57,7 +58,7 @@ export async function refuseStops(ctx: Context, bundle: ProductBundle): Promise<
   throw new TypicaError(
     'invalid',
     'design-stopped',
-    `This design cannot be sent yet: ${stops[0]!.says}${stops.length > 1 ? ` (and ${stops.length - 1} more)` : ''}`,
+    `This design cannot be sent yet: ${stops[0]!.says}${othersToo(stops.length)}`,
     { findings: stops.map(({ id, says, areaKey, layerId }) => ({ id, says, areaKey, layerId })) },
   );
 }

@@ -1,3 +1,4 @@
+import { attachment } from './attachment';
 import { blobInfo } from '../blobs/blobs';
 import type { Context } from '../context';
 
@@ -19,7 +20,6 @@ export async function blobResponse(
   const info = await blobInfo(ctx, sha256);
   headers['content-type'] = options.mediaType ?? info?.mediaType ?? 'application/octet-stream';
   if (info) headers['content-length'] = String(info.sizeBytes);
-  if (options.fileName)
-    headers['content-disposition'] = `attachment; filename*=UTF-8''${encodeURIComponent(options.fileName)}`;
+  if (options.fileName) headers['content-disposition'] = attachment(options.fileName);
   return new Response(await ctx.files.stream(sha256), { headers });
 }

@@ -9,7 +9,7 @@ export const MAX_JSON_BYTES = 4 * 1024 * 1024;
 const FORM_BYTES = 1024 * 1024;
 const BOUNDS = { maxDepth: 64, maxValues: 400_000 };
 /** Faults that are told; who made more has read enough. */
-const MOST_FAULTS = 50;
+const MAX_FAULTS = 50;
 
 const tooLarge = (maxBytes: number) =>
   new TypicaError(
@@ -72,14 +72,14 @@ function faultsOf(errors: readonly ValidationError[]): { path: string; says: str
   const faults: { path: string; says: string }[] = [];
   const walk = (all: readonly ValidationError[], prefix: string) => {
     for (const error of all) {
-      if (faults.length >= MOST_FAULTS) return;
+      if (faults.length >= MAX_FAULTS) return;
       const path = `${prefix}/${error.property}`;
       for (const says of Object.values(error.constraints ?? {})) faults.push({ path, says });
       walk(error.children ?? [], path);
     }
   };
   walk(errors, '');
-  return faults.slice(0, MOST_FAULTS);
+  return faults.slice(0, MAX_FAULTS);
 }
 
 /** The body as a checked instance of `Dto`; all faults at once in `body-invalid`. Unknown members are refused by name: they are typing mistakes. */

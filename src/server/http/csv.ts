@@ -1,3 +1,4 @@
+import { attachment } from './attachment';
 import { BYTE_ORDER_MARK } from '@/core/csv/safe';
 
 /** CSV as a download. With `?bom=true` it begins with a byte order mark, for spreadsheets that take UTF-8 for something older without it. */
@@ -11,7 +12,7 @@ export function csvResponse(
   return new Response(body, {
     headers: {
       'content-type': 'text/csv; charset=utf-8; header=present',
-      'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(fileName)}`,
+      'content-disposition': attachment(fileName),
       'cache-control': 'no-store',
     },
   });

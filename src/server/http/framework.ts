@@ -17,7 +17,7 @@ const refusal = (status: number, code: string, title: string, detail: string): R
 });
 
 const METHODS: ReadonlySet<string> = new Set(['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS']);
-const MOST_ADDRESS = 8192;
+const MAX_ADDRESS = 8192;
 
 /** Whether a header in which a browser tells the framework what it shows is what the framework writes there. */
 function isStateTree(header: string): boolean {
@@ -29,11 +29,11 @@ function isStateTree(header: string): boolean {
   }
 }
 
-const MOST_SEGMENTS = 20;
+const MAX_SEGMENTS = 20;
 
 /** A segment and, by slot, what is below it: `[segment, { children: [...] }, …]`. */
 function isSegmentTree(tree: unknown, depth: number): boolean {
-  if (!Array.isArray(tree) || depth > MOST_SEGMENTS) return false;
+  if (!Array.isArray(tree) || depth > MAX_SEGMENTS) return false;
   const [segment, slots] = tree as unknown[];
   if (
     typeof segment !== 'string' &&
@@ -69,8 +69,8 @@ export function refusalOf({
       'Not allowed',
       'This method is not used here; see the list of routes in docs/api.md.',
     );
-  if (url.length > MOST_ADDRESS)
-    return refusal(414, 'address-too-long', 'Too long', `The address is longer than ${MOST_ADDRESS} characters.`);
+  if (url.length > MAX_ADDRESS)
+    return refusal(414, 'address-too-long', 'Too long', `The address is longer than ${MAX_ADDRESS} characters.`);
   if (!url.startsWith('/') || !isReadable(url))
     return refusal(
       400,

@@ -26,20 +26,20 @@ const TITLES: Record<ErrorKind, string> = {
   bug: 'Something went wrong in Typica',
 };
 
-const MOST_TEXT = 600;
-const MOST_ENTRIES = 100;
-const MOST_DEPTH = 6;
+const MAX_TEXT = 600;
+const MAX_ENTRIES = 100;
+const MAX_DEPTH = 6;
 
 /** What an error tells, within bounds: it must not grow with what was sent. */
 export function clipped(value: unknown, depth = 0): unknown {
-  if (typeof value === 'string') return value.length > MOST_TEXT ? `${cut(value, MOST_TEXT)}…` : value;
+  if (typeof value === 'string') return value.length > MAX_TEXT ? `${cut(value, MAX_TEXT)}…` : value;
   if (typeof value !== 'object' || value === null || value instanceof Date) return value;
-  if (depth === MOST_DEPTH) return null;
-  if (Array.isArray(value)) return value.slice(0, MOST_ENTRIES).map((one) => clipped(one, depth + 1));
+  if (depth === MAX_DEPTH) return null;
+  if (Array.isArray(value)) return value.slice(0, MAX_ENTRIES).map((one) => clipped(one, depth + 1));
   return Object.fromEntries(
     Object.entries(value)
-      .slice(0, MOST_ENTRIES)
-      .map(([key, one]) => [cut(key, MOST_TEXT), clipped(one, depth + 1)]),
+      .slice(0, MAX_ENTRIES)
+      .map(([key, one]) => [cut(key, MAX_TEXT), clipped(one, depth + 1)]),
   );
 }
 

@@ -43,7 +43,7 @@ export interface RouteInput<P> {
 type NextRoute<P> = (request: Request, segment: { params: Promise<P> }) => Promise<Response>;
 
 /** Longest part of an address that names something. */
-const MOST_PART = 400;
+const MAX_PART = 400;
 
 /** The parts of an address that name something. Throws `not-found` for what cannot be a name: our ids and keys are printable ASCII. */
 function readParams<P>(raw: P): P {
@@ -55,7 +55,7 @@ function readParams<P>(raw: P): P {
     } catch {
       text = '';
     }
-    if (!/^[\x21-\x7e]+$/.test(text) || text.length > MOST_PART)
+    if (!/^[\x21-\x7e]+$/.test(text) || text.length > MAX_PART)
       throw new TypicaError('not-found', 'not-found', 'There is nothing at this address; a part of it is no id.');
     return [name, text] as const;
   });

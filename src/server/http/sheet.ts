@@ -1,6 +1,6 @@
 import { csvBytes } from '../csv/body';
 import type { Scope } from '../people/scopes';
-import { MOST_MEGABYTES } from '../pricing/sheet';
+import { MAX_MEGABYTES } from '../pricing/sheet';
 import { findProduct } from '../products/products';
 import { reckon } from '../reckoning/reckoners';
 import { json, route } from './route';
@@ -13,7 +13,7 @@ export const sheetRoute = (scope: Scope, what: 'prices' | 'codes') =>
   route<{ id: string }>(scope, async ({ ctx, actor, params, request, query }) => {
     const { workspaceId } = actor;
     await findProduct(ctx, workspaceId, params.id);
-    const input = { workspaceId, productId: params.id, csv: await csvBytes(request.body, MOST_MEGABYTES) };
+    const input = { workspaceId, productId: params.id, csv: await csvBytes(request.body, MAX_MEGABYTES) };
     return json(
       query.get('apply') === 'true'
         ? await reckon(ctx, `apply-${what}`, { ...input, actor }, workspaceId)

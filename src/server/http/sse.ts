@@ -10,9 +10,9 @@ const holder = globalThis as { typicaStreams?: Map<() => void, string>; typicaRe
 export const openStreams = (): Map<() => void, string> => (holder.typicaStreams ??= new Map());
 
 /** Most that one process holds open, for all workspaces. */
-const MOST_STREAMS = 5000;
+const MAX_STREAMS = 5000;
 /** Events that may wait for a browser that does not read; it is cut off then and comes again. More than are told as missed. */
-const MOST_UNREAD = 1000;
+const MAX_UNREAD = 1000;
 const BEAT_MS = 20_000;
 
 function refuseTooMany(ctx: Context, workspaceId: string): void {
@@ -25,7 +25,7 @@ function refuseTooMany(ctx: Context, workspaceId: string): void {
       `This workspace has ${own} event streams open, the most it may; close one first.`,
       { quota: 'streams', most: ctx.config.quotas.streams },
     );
-  if (streams.size >= MOST_STREAMS)
+  if (streams.size >= MAX_STREAMS)
     throw new TypicaError('unavailable', 'streams-full', 'Too many event streams are open just now; try again later.');
 }
 
@@ -113,7 +113,7 @@ export function eventStream(
       },
       cancel: () => close(),
     },
-    new CountQueuingStrategy({ highWaterMark: MOST_UNREAD }),
+    new CountQueuingStrategy({ highWaterMark: MAX_UNREAD }),
   );
   return new Response(stream, {
     headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-cache, no-transform' },

@@ -23,7 +23,7 @@ export interface IngestOptions {
 }
 
 /** Text of an answer that is read; it is a few kilobytes. */
-const MOST_ANSWER = 4 * 1024 * 1024;
+const MAX_ANSWER = 4 * 1024 * 1024;
 
 /**
  * Looks at a file in a process of its own, shut in with the file's folder, which it may read, and `folder`, where it leaves what it makes, which is ended when it takes too long or too much: a decoder deep in
@@ -100,7 +100,7 @@ async function look(
   const child = spawn(command, args, { stdio: ['ignore', 'pipe', 'pipe'], env: env as NodeJS.ProcessEnv });
   let [out, err] = ['', ''];
   child.stdout.on('data', (part: Buffer) => {
-    if (out.length < MOST_ANSWER) out += part.toString();
+    if (out.length < MAX_ANSWER) out += part.toString();
   });
   child.stderr.on('data', (part: Buffer) => (err = (err + part.toString()).slice(-2000)));
   const kill = () => child.kill('SIGKILL');

@@ -6,7 +6,7 @@ import type { Database } from '../db/pool';
 import { emit } from '../events/events';
 import { settleDependents } from './dependents';
 import { JOB_COLUMNS, type JobRow, type JobState } from './job-row';
-import { keepTurn } from './turns';
+import { saveTurn } from './turns';
 
 export interface NewJob {
   readonly workspaceId: string;
@@ -71,7 +71,7 @@ async function writeDown(db: Database, job: NewJob): Promise<string | null> {
     );
     return have?.id ?? null;
   }
-  await keepTurn(db, job.workspaceId, job.storeId ?? '');
+  await saveTurn(db, job.workspaceId, job.storeId ?? '');
   if (needs.length > 0) {
     await db.insertMany(
       'job_dependency',
@@ -146,7 +146,7 @@ export async function retryJob(ctx: Context, workspaceId: string, jobId: string)
       workspaceId,
       job.subject,
     ]);
-    await keepTurn(db, workspaceId, job.storeId ?? '');
+    await saveTurn(db, workspaceId, job.storeId ?? '');
     await emit(db, workspaceId, 'job', { jobId });
     return true;
   });

@@ -5,7 +5,7 @@ import type { Database } from '../db/pool';
 const TURN_FRESH_MINUTES = 30;
 
 /** Makes sure that a job's queue has its turns. The row is rarely written: whoever queues must not wait for others who do. */
-export async function keepTurn(db: Database, workspaceId: string, storeId: string): Promise<void> {
+export async function saveTurn(db: Database, workspaceId: string, storeId: string): Promise<void> {
   const fresh = await db.row(
     'SELECT 1 AS one FROM job_turn WHERE workspace_id = ? AND store_id = ? AND touched_at > UTC_TIMESTAMP(3) - INTERVAL ? MINUTE',
     [workspaceId, storeId, TURN_FRESH_MINUTES],

@@ -1,11 +1,11 @@
-import { canonicalJson, contentHash } from '@/core/listing/canonical';
+import { canonicalJson, contentHash } from '@/core/canonical/canonical';
 import type { ListingForm } from '@/core/listing/form';
 import { TypicaError } from '@/core/errors';
 import { ownEntry } from '@/core/own-entry';
 import type { ChannelClient } from '@/ports/channel';
 import type { JobControl } from '../jobs/worker';
-import { noteHistory, type ListingRow } from './listings';
-import { noteShownNoLonger, noteShownPrices, type SentFrom } from './shown-prices';
+import { recordHistory, type ListingRow } from './listings';
+import { recordShownNoLonger, recordShownPrices, type SentFrom } from './shown-prices';
 
 /** A shop that does not show what it has just taken is asked again after this time, ms. */
 const SETTLE_MS = 5_000;
@@ -14,7 +14,7 @@ const SETTLE_MS = 5_000;
  * Reads the listing back and keeps what both sides agree on. The agreed form is what we sent, since the shop took it; where the shop
  * shows something else, that is kept beside it and comes out as `behind`. Throws `shop-unsettled` when the shop does not show it at all.
  */
-export async function keepAgreement(
+export async function saveAgreement(
   control: JobControl,
   client: ChannelClient,
   row: ListingRow,
@@ -31,7 +31,7 @@ export async function keepAgreement(
       { retryAfterMs: SETTLE_MS },
     );
   await control.write(async (db) => {
-    await noteShownPrices(db, row, sent, from);
+    await recordShownPrices(db, row, sent, from);
     await db.run(
       `UPDATE listing SET agreed_form = ?, agreed_hash = ?, there_form = ?, there_hash = ?, visibility = ?, url = ?, refusal = NULL, refused_hash = NULL,
        missing_since = NULL, answered_at = UTC_TIMESTAMP(3), picture_ids = ? WHERE id = ? AND external_id = ?`,
@@ -79,7 +79,8 @@ export async function keepWhatIsThere(control: JobControl, client: ChannelClient
       [canonicalJson(there.form), hash, there.visibility, there.url, row.id, row.externalId],
     );
     if (hash === row.agreedHash) return 'same';
-    if (hash !== row.thereHash) await noteHistory(db, row, 'changed-there', 'Someone changed the listing in the shop.');
+    if (hash !== row.thereHash)
+      await recordHistory(db, row, 'changed-there', 'Someone changed the listing in the shop.');
     return 'changed';
   });
 }
@@ -94,8 +95,8 @@ const noteMissing = (control: JobControl, row: ListingRow): Promise<Found> =>
       [row.id, row.externalId, row.sentAt, GONE_AFTER_SECONDS],
     );
     if (affectedRows > 0) {
-      await noteShownNoLonger(db, row);
-      await noteHistory(db, row, 'gone', 'The listing is no longer in the shop; someone deleted it there.');
+      await recordShownNoLonger(db, row);
+      await recordHistory(db, row, 'gone', 'The listing is no longer in the shop; someone deleted it there.');
       return 'gone';
     }
     await db.run(

@@ -1,6 +1,7 @@
+import { othersToo } from '@/core/words/and-more';
 import { companionIdsOf } from '@/core/document/document';
 import { isTypicaError, TypicaError } from '@/core/errors';
-import { canonicalJson, contentHash } from '@/core/listing/canonical';
+import { canonicalJson, contentHash } from '@/core/canonical/canonical';
 import { FORM_FORMAT } from '@/core/listing/form';
 import { upcast } from '@/core/listing/upcast';
 import { brokenRules } from '@/core/rules/evaluate';
@@ -151,7 +152,7 @@ export async function requestSend(
     throw new TypicaError(
       'invalid',
       'rules-broken',
-      `${store.name} would refuse this: ${broken[0]!.says} ${broken[0]!.mend ?? ''}${broken.length > 1 ? ` (and ${broken.length - 1} more)` : ''}`.trim(),
+      `${store.name} would refuse this: ${broken[0]!.says} ${broken[0]!.mend ?? ''}${othersToo(broken.length)}`.trim(),
       { rules: broken },
     );
   }
@@ -217,7 +218,7 @@ export async function requestCheck(ctx: Context, row: ListingRow, storeName: str
   return { jobId };
 }
 
-export async function noteHistory(
+export async function recordHistory(
   db: Database,
   row: Pick<ListingRow, 'id' | 'workspaceId' | 'externalId'>,
   what: string,

@@ -1,7 +1,7 @@
 import type { Blank } from '@/core/catalog/blank';
 import { companionIdsOf, usedAreas, type ProductDocument } from '@/core/document/document';
 import { isTypicaError } from '@/core/errors';
-import { contentHash } from '@/core/listing/canonical';
+import { contentHash } from '@/core/canonical/canonical';
 import { everyOffer, listingForm, offersOf, type ListingForm } from '@/core/listing/form';
 import type { PictureForm } from '@/core/listing/picture-form';
 import { pictureSize, planPictures, type PicturePlan } from '@/core/listing/pictures';

@@ -1,4 +1,4 @@
-import { canonicalJson } from '@/core/listing/canonical';
+import { canonicalJson } from '@/core/canonical/canonical';
 import type { ListingForm } from '@/core/listing/form';
 import type { PicturePlan } from '@/core/listing/pictures';
 import type { ChannelDemands } from '@/core/rules/demands';
@@ -12,10 +12,10 @@ import type { JobControl } from '../jobs/worker';
 import { log } from '../log';
 import { derivePicture } from '../pictures/pictures';
 import { loadBundle } from '../products/bundle';
-import { keepSentSkus } from '../products/sent-skus';
+import { saveSentSkus } from '../products/sent-skus';
 import { channelOf, findStore, markLapsed, openStore, type Store } from '../stores/stores';
-import { findListing, noteHistory, type ListingRow, type ShopRefusal } from './listings';
-import { keepAgreement } from './agreement';
+import { findListing, recordHistory, type ListingRow, type ShopRefusal } from './listings';
+import { saveAgreement } from './agreement';
 import { prepareListing } from './prepare';
 import { sentFrom } from './shown-prices';
 import { ownEntry, putEntry } from '@/core/own-entry';
@@ -45,18 +45,18 @@ export async function sendListing(ctx: Context, control: JobControl): Promise<un
     const client = await openStore(ctx, store, control);
     // Before anything is made: a worker whose lease was lost, or a job that was stopped, ends here.
     await control.progress(0, steps, 'Begins');
-    await control.write((db) => keepSentSkus(db, row.productId, form.variants));
+    await control.write((db) => saveSentSkus(db, row.productId, form.variants));
     const made = row.externalId ? row : await makeOnce(ctx, control, client, row, form, hash);
     await control.progress(1, steps, 'Listing created');
     const { demands } = channelOf(ctx, store.channel).about;
     const pictureIds = await sendPictures(ctx, control, client, made, pictures, demands, steps);
-    await control.write((db) => noteSent(db, row.id, form, hash, new Date(ctx.clock.now())));
+    await control.write((db) => recordSent(db, row.id, form, hash, new Date(ctx.clock.now())));
     await client.update(made.externalId!, form, pictureIds);
     await control.progress(steps - 1, steps, 'Text, variants and prices sent');
     await client.show(made.externalId!, visibility);
-    await keepAgreement(control, client, made, form, pictureIds, sentFrom(ctx, bundle, store));
+    await saveAgreement(control, client, made, form, pictureIds, sentFrom(ctx, bundle, store));
     await control.write(async (db) => {
-      await noteHistory(db, row, 'sent', visibility === 'live' ? 'Sent, and shown to buyers.' : 'Sent as a draft.');
+      await recordHistory(db, row, 'sent', visibility === 'live' ? 'Sent, and shown to buyers.' : 'Sent as a draft.');
       await emit(db, job.workspaceId, 'listing', { productId: row.productId, storeId: store.id });
     });
     return { externalId: made.externalId, url: made.url };
@@ -69,7 +69,7 @@ export async function sendListing(ctx: Context, control: JobControl): Promise<un
 }
 
 /** Writes down what is being sent, before it is. */
-const noteSent = (db: Database, id: string, form: ListingForm, hash: string, sentAt: Date) =>
+const recordSent = (db: Database, id: string, form: ListingForm, hash: string, sentAt: Date) =>
   db.run('UPDATE listing SET sent_form = ?, sent_hash = ?, sent_at = ? WHERE id = ?', [
     canonicalJson(form),
     hash,
@@ -95,7 +95,7 @@ async function makeOnce(
         'UPDATE listing SET external_id = ?, url = ?, answer = ?, answered_at = UTC_TIMESTAMP(3) WHERE id = ? AND external_id IS NULL',
         [ref.externalId, ref.url, JSON.stringify(ref), row.id],
       );
-      await noteHistory(db, { ...row, externalId: ref.externalId }, 'made', says);
+      await recordHistory(db, { ...row, externalId: ref.externalId }, 'made', says);
       return { ...row, ...ref };
     });
   if (row.sendKey && row.sentAt) {
@@ -114,7 +114,7 @@ async function makeOnce(
   const attempt = { key: row.sendKey ?? attemptKey(row), reference: row.id, sentAt: ctx.clock.now() };
   // Written down first: if the answer is lost, the next try knows that this one was made, and under which key.
   await control.write(async (db) => {
-    await noteSent(db, row.id, form, hash, attempt.sentAt);
+    await recordSent(db, row.id, form, hash, attempt.sentAt);
     await db.run('UPDATE listing SET send_key = ? WHERE id = ?', [attempt.key, row.id]);
   });
   return keep(await client.create(attempt, form), 'Made in the shop as a draft.');
@@ -181,10 +181,10 @@ async function noteTrouble(
       'UPDATE listing SET refusal = ?, refused_hash = ?, answer = ?, answered_at = UTC_TIMESTAMP(3) WHERE id = ?',
       [JSON.stringify(refusal), hash, JSON.stringify(error.fields), row.id],
     );
-    await noteHistory(db, row, 'refused', `${store.name} said: “${refusal.words}”`);
+    await recordHistory(db, row, 'refused', `${store.name} said: “${refusal.words}”`);
   } else if (isTypicaError(error, 'shop-token')) await markLapsed(ctx, store);
   // That it came too soon is nothing to tell: it goes on by itself.
   else if (isTypicaError(error) && error.fields.costsNoTry !== true)
-    await noteHistory(db, row, error.code, error.message);
+    await recordHistory(db, row, error.code, error.message);
   await emit(db, row.workspaceId, 'listing', { productId: row.productId, storeId: row.storeId });
 }

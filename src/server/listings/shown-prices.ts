@@ -34,7 +34,7 @@ export function sentFrom(ctx: Context, bundle: ProductBundle, store: Store): Sen
 }
 
 /** Edits beyond this number name their causes no more exactly than those before them. */
-const MOST_EDITS = 5000;
+const MAX_EDITS = 5000;
 
 interface Edit extends PriceEdit {
   readonly personId: string;
@@ -44,13 +44,18 @@ const editsBetween = (db: Database, productId: string, from: number, to: number)
   db.rows<Edit>(
     `SELECT store_id AS storeId, variant_key AS variantKey, cause, person_id AS personId FROM price_change
      WHERE product_id = ? AND revision > ? AND revision <= ? ORDER BY id DESC LIMIT ?`,
-    [productId, from, to, MOST_EDITS],
+    [productId, from, to, MAX_EDITS],
   );
 
 const EDITS: ReadonlySet<PriceCause> = new Set(EDIT_CAUSES);
 
 /** Writes down which prices a shop shows from now on, in the transaction in which both sides agree on them. `row` is as it was before that. */
-export async function noteShownPrices(db: Database, row: ListingRow, form: ListingForm, from: SentFrom): Promise<void> {
+export async function recordShownPrices(
+  db: Database,
+  row: ListingRow,
+  form: ListingForm,
+  from: SentFrom,
+): Promise<void> {
   const kept = await db.row<{ terms: PriceTerms | null }>('SELECT shown_terms AS terms FROM listing WHERE id = ?', [
     row.id,
   ]);
@@ -61,19 +66,19 @@ export async function noteShownPrices(db: Database, row: ListingRow, form: Listi
   const edits = before ? await editsBetween(db, row.productId, before.terms.revision, terms.revision) : [];
   const { document } = from;
   const shown = newlyShown(before, { form, terms }, { document, storeId: row.storeId, edits });
-  await keepShown(db, row, form.currency, shown, edits[0]?.personId ?? null);
+  await saveShown(db, row, form.currency, shown, edits[0]?.personId ?? null);
   await db.run('UPDATE listing SET shown_terms = ? WHERE id = ?', [JSON.stringify(terms), row.id]);
 }
 
 /** Writes down that a shop shows nothing of a listing any longer: it was deleted there. */
-export async function noteShownNoLonger(db: Database, row: ListingRow): Promise<void> {
+export async function recordShownNoLonger(db: Database, row: ListingRow): Promise<void> {
   if (!row.agreedForm) return;
   const form = JSON.parse(row.agreedForm) as ListingForm;
-  await keepShown(db, row, form.currency, noLonger(form, null), null);
+  await saveShown(db, row, form.currency, noLonger(form, null), null);
   await db.run('UPDATE listing SET shown_terms = NULL WHERE id = ?', [row.id]);
 }
 
-async function keepShown(
+async function saveShown(
   db: Database,
   { productId, storeId }: ListingRow,
   currency: string,
@@ -119,7 +124,7 @@ export interface ShownQuery {
 }
 
 /** Changes that are told at once. */
-export const MOST_SHOWN = 500;
+export const MAX_SHOWN = 500;
 
 /** A price that a shop showed from `at` on, until the next one of its variant there. */
 export interface NotedShownPrice extends ShownPrice {

@@ -5,10 +5,10 @@ import { processWide } from '../process-wide';
 
 /** Passwords that are hashed at once, each for about 30 ms on a thread of Node's pool, and that may wait. */
 const passwords = processWide('passwords', () => new PQueue({ concurrency: 2, timeout: 30_000 }));
-const MOST_WAITING = 200;
+const MAX_WAITING = 200;
 
 function queued<T>(work: () => Promise<T>): Promise<T> {
-  if (passwords.size >= MOST_WAITING)
+  if (passwords.size >= MAX_WAITING)
     throw new TypicaError('unavailable', 'sign-in-busy', 'Too many people sign in just now; try again in a minute.');
   return passwords.add(work);
 }

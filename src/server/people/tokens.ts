@@ -19,7 +19,7 @@ export interface AccessToken {
 export const TOKEN_PREFIX = 'typica_';
 
 /** Longest life of a token, and what one has that says nothing. */
-export const MOST_DAYS = 366;
+export const MAX_DAYS = 366;
 export const PLAIN_DAYS = 90;
 
 /** The actor of a personal token, or null when it is not known, was revoked or has run out. Notes its use, at most once a minute. */

@@ -21,10 +21,10 @@ export const pictureFileName = (plan: PicturePlan, index: number, form: PictureF
     .trim()}.${EXTENSIONS[form.format]}`;
 
 /** Bytes of finished pictures that may wait for a reader. */
-const MOST_UNREAD = 8e6;
+const MAX_UNREAD = 8e6;
 
 async function drained(out: Readable): Promise<void> {
-  while (out.readableLength > MOST_UNREAD && !out.destroyed) await delay(50);
+  while (out.readableLength > MAX_UNREAD && !out.destroyed) await delay(50);
 }
 
 /** The pictures of a product as a ZIP, in one form; each is made when its turn comes; what cannot be made is a text that says why. Throws `no-pictures`. */

@@ -20,7 +20,7 @@ const QUALITY = 85;
 /** Qualities that are tried when a picture is too heavy; then it is made smaller. */
 const LOWER = [78, 70, 60, 50, 42];
 const SMALLER = 0.8;
-const LEAST_PX = 200;
+const MIN_PX = 200;
 
 /** A picture in a form. A weight limit that cannot be kept at any bearable size is kept as nearly as it can be. */
 export async function encodePicture(
@@ -52,7 +52,7 @@ export async function encodePicture(
   const most = form.maxBytes ?? Infinity;
   if (form.format !== 'png')
     for (const quality of LOWER) if (made.bytes.length > most) made = await encode(longSide, quality);
-  while (made.bytes.length > most && longSide * SMALLER >= LEAST_PX) {
+  while (made.bytes.length > most && longSide * SMALLER >= MIN_PX) {
     longSide = Math.floor(longSide * SMALLER);
     made = await encode(longSide, form.format === 'png' ? QUALITY : LOWER.at(-1)!);
   }

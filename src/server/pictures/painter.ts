@@ -2,7 +2,7 @@ import { LRUCache } from 'lru-cache';
 import sharp from 'sharp';
 import { formatHex } from '@/core/artwork/color';
 import { likenessHash } from '@/core/artwork/likeness';
-import { contentHash } from '@/core/listing/canonical';
+import { contentHash } from '@/core/canonical/canonical';
 import type { PictureForm } from '@/core/listing/picture-form';
 import { sheetContent, type SheetPlan } from '@/core/print/plan';
 import { finishSheet, planArt } from '@/core/shot/art';

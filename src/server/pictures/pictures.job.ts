@@ -4,7 +4,7 @@ import type { JobControl } from '../jobs/worker';
 import { loadBundle } from '../products/bundle';
 import { findProduct } from '../products/products';
 import { ensurePicture } from './pictures';
-import { notePicture, notePictureProblem, plansOf } from './product-pictures';
+import { recordPicture, recordPictureProblem, plansOf } from './product-pictures';
 
 /** Pictures that are painted at a time: while one is packed the next is composed. */
 const AT_ONCE = 3;
@@ -31,7 +31,7 @@ export async function makePictures(ctx: Context, { job, progress, signal }: JobC
     await Promise.all(
       plans.slice(i, i + AT_ONCE).map(async (plan) => {
         try {
-          await notePicture(
+          await recordPicture(
             ctx,
             bundle,
             plan,
@@ -42,7 +42,7 @@ export async function makePictures(ctx: Context, { job, progress, signal }: JobC
           // Only what is wrong with the picture is told of it; a fault of ours is tried again, and told when that was of no use.
           if (!isTypicaError(error) || !error.visible) throw error;
           if (error.kind !== 'invalid' && job.attempts < job.maxAttempts) throw error;
-          await notePictureProblem(ctx, bundle, plan, error.message);
+          await recordPictureProblem(ctx, bundle, plan, error.message);
           failed.push(`${plan.alt}: ${error.message}`);
         }
       }),

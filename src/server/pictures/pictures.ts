@@ -1,4 +1,4 @@
-import { contentHash } from '@/core/listing/canonical';
+import { contentHash } from '@/core/canonical/canonical';
 import { OWN_FORM, type PictureForm } from '@/core/listing/picture-form';
 import type { PicturePlan } from '@/core/listing/pictures';
 import { passesOfShot } from '../catalog/blanks';

@@ -116,7 +116,7 @@ export const shotsToChoose = ({ product, blank, shots }: ProductBundle) => {
 };
 
 /** Notes that a picture is in view now, and tells the browsers. */
-export async function notePicture(
+export async function recordPicture(
   ctx: Context,
   bundle: ProductBundle,
   plan: PicturePlan,
@@ -132,7 +132,7 @@ export async function notePicture(
 }
 
 /** Notes why a picture could not be made, and tells the browsers. */
-export async function notePictureProblem(
+export async function recordPictureProblem(
   ctx: Context,
   { product }: ProductBundle,
   plan: PicturePlan,

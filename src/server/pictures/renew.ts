@@ -18,7 +18,7 @@ export async function askForPictures(
 }
 
 /** Renews the pictures of a product whose pictures someone has looked at. */
-export async function renewPictures(
+export async function enqueuePictures(
   db: Database,
   product: { readonly id: string; readonly workspaceId: string; readonly title: string },
 ): Promise<void> {

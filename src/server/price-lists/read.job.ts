@@ -12,7 +12,7 @@ import { loadKnownVariants, type KnownVariants } from './known';
 import { clearRows, findPriceList, type PriceListReport, type PriceListRow } from './price-lists';
 
 /** Effects on products that are told singly. */
-const MOST_EFFECTS = 5000;
+const MAX_EFFECTS = 5000;
 
 /** Rows between two reports of progress. */
 const STEP_BYTES = 2 * 1024 * 1024;
@@ -61,7 +61,7 @@ export async function readPriceList(ctx: Context, { job, progress }: JobControl)
     // Only these can take something from a product.
     blanks.filter(({ up, ends, runsOut }) => up + ends + runsOut > 0).map((blank) => blank.blankId),
   );
-  const told = effects.slice(0, MOST_EFFECTS);
+  const told = effects.slice(0, MAX_EFFECTS);
   const left = effects.length - told.length;
   const more = left > 0 ? [`${left} more effects on products are not listed; those that matter most come first.`] : [];
   await note(ctx, list.id, 'ready', {

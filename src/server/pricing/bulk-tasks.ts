@@ -14,7 +14,7 @@ import { loadBundles, scopedProduct, type ProductBundle } from '../products/bund
 import { PRODUCT_COLUMNS, pageOfProducts, type Product } from '../products/products';
 import { listStores, outletOf } from '../stores/stores';
 import { baseOutlet, type Outlet } from '@/core/pricing/outlet';
-import { applyBulk, MOST_CHANGED, tellBulk, type BulkChange, type BulkTold } from './bulk';
+import { applyBulk, MAX_CHANGED, tellBulk, type BulkChange, type BulkTold } from './bulk';
 import { listRules } from './rules';
 import { impossibleAims, knownPrices, priceLines, refuseFaulty } from './sheet';
 
@@ -24,9 +24,9 @@ import { impossibleAims, knownPrices, priceLines, refuseFaulty } from './sheet';
 export const BULK_COLUMNS = ['product', 'title', ...SHEET_COLUMNS] as const;
 const PAGE = 50;
 /** Products whose prices are written to one file. */
-const MOST_PRODUCTS = 2000;
+const MAX_PRODUCTS = 2000;
 /** Rows that one file may have. */
-const MOST_ROWS = 60_000;
+const MAX_ROWS = 60_000;
 
 /** By what many products are named; both empty: all of them. */
 export interface Many {
@@ -55,10 +55,10 @@ export async function exportAllPrices(
   let products = 0;
   for await (const bundle of bundlesNamed(ctx, workspaceId, of)) {
     products += 1;
-    if (products > MOST_PRODUCTS)
+    if (products > MAX_PRODUCTS)
       throw invalid(
         'bulk-too-many',
-        `One file holds the prices of ${MOST_PRODUCTS} products, and these are more; ask for those of one kind of good or one tag.`,
+        `One file holds the prices of ${MAX_PRODUCTS} products, and these are more; ask for those of one kind of good or one tag.`,
       );
     const head = safeLine([bundle.product.id, bundle.product.title]).replace(/\r\n$/, ',');
     const lines = (await priceLines(ctx, bundle)).split('\r\n').filter(Boolean);
@@ -86,13 +86,13 @@ class ByProduct {
       return;
     }
     this.count += 1;
-    if (this.count > MOST_ROWS) {
-      if (this.count === MOST_ROWS + 1)
+    if (this.count > MAX_ROWS) {
+      if (this.count === MAX_ROWS + 1)
         this.faults.push({
           line,
           column: null,
           code: 'csv-too-long',
-          says: `The file has more than ${MOST_ROWS} rows; send it in parts.`,
+          says: `The file has more than ${MAX_ROWS} rows; send it in parts.`,
         });
       return;
     }
@@ -107,7 +107,7 @@ export interface BulkPreview extends BulkTold {
   readonly same: number;
 }
 
-const MOST_FAULTS = 200;
+const MAX_FAULTS = 200;
 
 async function bundlesOf(ctx: Context, workspaceId: string, ids: readonly string[]): Promise<ProductBundle[]> {
   if (ids.length === 0) return [];
@@ -133,7 +133,7 @@ async function readFile(ctx: Context, workspaceId: string, csv: Uint8Array): Pro
   const changes: BulkChange[] = [];
   let [same, count] = [0, 0];
   const ids = [...file.rows.keys()];
-  for (let i = 0; i < ids.length && faults.length < MOST_FAULTS; i += PAGE) {
+  for (let i = 0; i < ids.length && faults.length < MAX_FAULTS; i += PAGE) {
     const page = ids.slice(i, i + PAGE);
     const bundles = await bundlesOf(ctx, workspaceId, page);
     for (const id of page) {
@@ -158,7 +158,7 @@ async function readFile(ctx: Context, workspaceId: string, csv: Uint8Array): Pro
       if (reader.changes.length > 0) changes.push({ bundle, after: withChanges(bundle, reader.changes) });
     }
   }
-  return { changes, count, same, faults: faults.slice(0, MOST_FAULTS).sort((a, b) => a.line - b.line) };
+  return { changes, count, same, faults: faults.slice(0, MAX_FAULTS).sort((a, b) => a.line - b.line) };
 }
 
 const withChanges = ({ product }: ProductBundle, changes: readonly SheetChange[]) =>
@@ -201,10 +201,10 @@ async function ruled(ctx: Context, workspaceId: string, to: RuleToMany) {
   for await (const bundle of bundlesNamed(ctx, workspaceId, to)) {
     const after = withRule(bundle.product.document, rule.rule);
     if (!sameJson(after.price, bundle.product.document.price)) changes.push({ bundle, after });
-    if (changes.length > MOST_CHANGED)
+    if (changes.length > MAX_CHANGED)
       throw invalid(
         'bulk-too-many',
-        `This would change more than ${MOST_CHANGED} products; name a kind of good or a tag.`,
+        `This would change more than ${MAX_CHANGED} products; name a kind of good or a tag.`,
       );
   }
   return { rule, changes };

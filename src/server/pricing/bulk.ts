@@ -1,3 +1,4 @@
+import { andMore } from '@/core/words/and-more';
 import type { ProductDocument } from '@/core/document/document';
 import { diff } from '@/core/document/patch';
 import { conflict, invalid, isTypicaError, notFound } from '@/core/errors';
@@ -47,8 +48,8 @@ export interface BulkTold {
 }
 
 /** Products whose prices can be changed in one step: all of it is one transaction. */
-export const MOST_CHANGED = 1000;
-const MOST_LINES = 500;
+export const MAX_CHANGED = 1000;
+const MAX_LINES = 500;
 
 function allPriced({ blank, list, rates, settings, home }: ProductBundle, doc: ProductDocument, outlet: Outlet) {
   const priced = new Map<string, PricedVariant>();
@@ -99,7 +100,7 @@ export function tellBulk(
   return {
     products: changes.length,
     losing: lines.reduce((sum, line) => sum + line.losing, 0),
-    lines: lines.slice(0, MOST_LINES),
+    lines: lines.slice(0, MAX_LINES),
   };
 }
 
@@ -115,10 +116,10 @@ export async function applyBulk(
   cause: EditCause,
 ): Promise<{ batchId: string; products: number }> {
   if (changes.length === 0) throw invalid('bulk-empty', 'Nothing was changed: no price would be another one.');
-  if (changes.length > MOST_CHANGED)
+  if (changes.length > MAX_CHANGED)
     throw invalid(
       'bulk-too-many',
-      `Nothing was changed: this changes ${changes.length} products, and ${MOST_CHANGED} can be changed in one step. Do it in parts.`,
+      `Nothing was changed: this changes ${changes.length} products, and ${MAX_CHANGED} can be changed in one step. Do it in parts.`,
     );
   const batchId = newId('b');
   const ordered = changes.toSorted((a, b) => (a.bundle.product.id < b.bundle.product.id ? -1 : 1));
@@ -156,13 +157,13 @@ export interface BatchRow {
   readonly undoneAt: Date | null;
 }
 
-const MOST_TOLD = 100;
+const MAX_TOLD = 100;
 
 export const listBatches = (ctx: Context, workspaceId: string): Promise<BatchRow[]> =>
   ctx.db.rows<BatchRow>(
     `SELECT b.id, b.label, b.products, p.name AS \`by\`, b.made_at AS madeAt, b.undone_at AS undoneAt FROM price_batch b JOIN person p ON p.id = b.person_id
      WHERE b.workspace_id = ? ORDER BY b.made_at DESC, b.id LIMIT ?`,
-    [workspaceId, MOST_TOLD],
+    [workspaceId, MAX_TOLD],
   );
 
 /**
@@ -213,11 +214,9 @@ export async function undoBulk(ctx: Context, actor: Actor, batchId: string): Pro
       );
     }
     if (changed.length > 0)
-      throw conflict(
-        'bulk-changed-since',
-        `Nothing was undone: prices of ${changed.slice(0, 3).join(', ')}${changed.length > 3 ? ` and ${changed.length - 3} more` : ''} were changed since.`,
-        { products: changed.slice(0, 100) },
-      );
+      throw conflict('bulk-changed-since', `Nothing was undone: prices of ${andMore(changed, 3)} were changed since.`, {
+        products: changed.slice(0, 100),
+      });
     await emit(db, actor.workspaceId, 'money', {});
   });
   for (const { productId } of rows) await writeVariantRowsSoon(ctx, productId);

@@ -19,7 +19,7 @@ async function isByRule(
 }
 
 /** Writes down what a revision changed about prices, in its transaction. */
-export async function notePriceChanges(
+export async function recordPriceChanges(
   db: Database,
   by: {
     readonly workspaceId: string;
@@ -52,7 +52,7 @@ export interface HistoryQuery {
 }
 
 /** Changes that are told at once. */
-export const MOST_HISTORY = 200;
+export const MAX_HISTORY = 200;
 
 /** A change of prices as the API tells it; values are JSON as in the document. */
 export interface NotedPriceChange extends Omit<PriceChange, 'was' | 'now'> {
@@ -72,7 +72,7 @@ export const NEWEST: HistoryQuery = {
   person: null,
   cause: null,
   before: null,
-  limit: MOST_HISTORY,
+  limit: MAX_HISTORY,
 };
 
 /** Changes of a product's prices, newest first, a page at a time down to the first one. `*` as variant: what is fixed for all. */

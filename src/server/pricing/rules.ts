@@ -52,7 +52,7 @@ async function refuseAlike(ctx: Context, workspaceId: string, name: string): Pro
     );
 }
 
-const MOST_RULES = 200;
+const MAX_RULES = 200;
 
 /** Keeps a rule by its name; one of the same name is replaced. At most one is for new products. Throws `rule-invalid`. */
 export async function saveRule(
@@ -71,8 +71,8 @@ export async function saveRule(
     throw invalid('rule-invalid', `The rule names a store that is not in this workspace: ${missing.slice(0, 40)}.`);
   await refuseAlike(ctx, actor.workspaceId, name);
   const rules = await listRules(ctx, actor.workspaceId);
-  if (rules.length >= MOST_RULES && !rules.some((rule) => rule.name === name))
-    throw invalid('rule-invalid', `There can be ${MOST_RULES} rules; delete one first.`);
+  if (rules.length >= MAX_RULES && !rules.some((rule) => rule.name === name))
+    throw invalid('rule-invalid', `There can be ${MAX_RULES} rules; delete one first.`);
   await ctx.pools.transaction(async (db) => {
     if (input.forNew) await db.run('UPDATE price_rule SET for_new = FALSE WHERE workspace_id = ?', [actor.workspaceId]);
     await db.run(

@@ -1,3 +1,4 @@
+import { othersToo } from '@/core/words/and-more';
 import { safeLine } from '@/core/csv/safe';
 import { isTypicaError, TypicaError } from '@/core/errors';
 import { baseOutlet, type Outlet } from '@/core/pricing/outlet';
@@ -83,7 +84,7 @@ export interface SheetPreview<C> {
   readonly same: number;
 }
 
-export const MOST_MEGABYTES = 4;
+export const MAX_MEGABYTES = 4;
 
 /** What is known of a product's variants before a file is read. */
 export async function knownPrices(
@@ -187,7 +188,7 @@ export function refuseFaulty({ faults, changes }: SheetPreview<unknown>): void {
     throw new TypicaError(
       'invalid',
       'sheet-faulty',
-      `Nothing was changed: line ${faults[0]!.line}: ${faults[0]!.says}${faults.length > 1 ? ` (and ${faults.length - 1} more)` : ''}`,
+      `Nothing was changed: line ${faults[0]!.line}: ${faults[0]!.says}${othersToo(faults.length)}`,
       { faults },
     );
   if (changes.length === 0)

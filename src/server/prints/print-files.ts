@@ -1,4 +1,4 @@
-import { contentHash } from '@/core/listing/canonical';
+import { contentHash } from '@/core/canonical/canonical';
 import type { PrintFilePlan } from '@/core/print/plan';
 import type { Context } from '../context';
 import { ensureRendering, type Made, type Rendering } from '../pictures/renderings';

@@ -11,7 +11,7 @@ import { insertProduct } from './insert';
 import { findProduct, oneLine, type Product } from './products';
 import { writeVariantRowsSoon } from './variant-rows';
 
-const MOST_TITLE = 500;
+const MAX_TITLE = 500;
 
 /** The same product once more. Codes of variants stay behind: a SKU or GTIN names one good. */
 function sameAgain(document: ProductDocument): ProductDocument {
@@ -19,7 +19,7 @@ function sameAgain(document: ProductDocument): ProductDocument {
 }
 
 function titled(document: ProductDocument, title: string): ProductDocument {
-  const cut = title.slice(0, MOST_TITLE).toWellFormed();
+  const cut = title.slice(0, MAX_TITLE).toWellFormed();
   return { ...document, words: { ...document.words, base: { ...document.words.base, title: cut } } };
 }
 

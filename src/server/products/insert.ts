@@ -1,7 +1,7 @@
 import type { ProductDocument } from '@/core/document/document';
 import { newId } from '../db/ids';
 import type { Database } from '../db/pool';
-import { noteUsedArtwork } from './used-artwork';
+import { recordUsedArtwork } from './used-artwork';
 
 /** Writes a new product down, in its first revision. Gives its id. */
 export async function insertProduct(
@@ -14,6 +14,6 @@ export async function insertProduct(
     'INSERT INTO product (id, workspace_id, blank_id, title, revision, document) VALUES (?, ?, ?, ?, 1, ?)',
     [id, workspaceId, document.blankId, document.words.base.title, JSON.stringify(document)],
   );
-  await noteUsedArtwork(db, id, null, document);
+  await recordUsedArtwork(db, id, null, document);
   return id;
 }

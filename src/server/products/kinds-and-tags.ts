@@ -1,7 +1,7 @@
 import type { Context } from '../context';
 
 /** Tags that are offered. */
-const MOST_TAGS = 100;
+const MAX_TAGS = 100;
 
 /** Kinds of goods and tags of artwork in a workspace: by what many products at once are named. */
 export async function kindsAndTags(
@@ -17,7 +17,7 @@ export async function kindsAndTags(
     ctx.db.rows<{ tag: string }>(
       `SELECT DISTINCT t.tag FROM artwork a, JSON_TABLE(a.tags, '$[*]' COLUMNS (tag VARCHAR(80) PATH '$')) t
        WHERE a.workspace_id = ? AND a.deleted_at IS NULL ORDER BY t.tag LIMIT ?`,
-      [workspaceId, MOST_TAGS],
+      [workspaceId, MAX_TAGS],
     ),
   ]);
   return { kinds: kinds.map(({ kind }) => kind), tags: tags.map(({ tag }) => tag) };

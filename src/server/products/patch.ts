@@ -1,3 +1,4 @@
+import { andMore } from '@/core/words/and-more';
 import type { Blank } from '@/core/catalog/blank';
 import { checkDocument, type DocumentFault } from '@/core/document/check';
 import type { ProductDocument } from '@/core/document/document';
@@ -6,19 +7,19 @@ import { applyPatch, diff, KEPT, type Operation, type PatchConflict } from '@/co
 import { valueAt } from '@/core/document/pointer';
 import { invalid, notFound, TypicaError } from '@/core/errors';
 import { sameJson } from '@/core/json/bounds';
-import { contentHash } from '@/core/listing/canonical';
+import { contentHash } from '@/core/canonical/canonical';
 import type { EditCause } from '@/core/listing/shown-prices';
 import { loadBlank } from '../catalog/blanks';
 import type { Context } from '../context';
 import type { Database } from '../db/pool';
 import { emit } from '../events/events';
 import type { Actor } from '../people/people';
-import { renewPictures } from '../pictures/renew';
-import { notePriceChanges } from '../pricing/history';
+import { enqueuePictures } from '../pictures/renew';
+import { recordPriceChanges } from '../pricing/history';
 import { findProduct, PRODUCT_COLUMNS, type Product } from './products';
 import { checkReferences } from './references';
 import { revisionsSince } from './revisions';
-import { noteUsedArtwork } from './used-artwork';
+import { recordUsedArtwork } from './used-artwork';
 import { writeVariantRowsSoon } from './variant-rows';
 
 export interface PatchResult {
@@ -100,15 +101,15 @@ export async function patchIn(
       sent?.hash ?? null,
     ],
   );
-  await notePriceChanges(
+  await recordPriceChanges(
     db,
     { workspaceId: actor.workspaceId, productId: of.id, revision: next, personId: actor.personId, cause },
     product.document,
     document,
   );
-  await noteUsedArtwork(db, of.id, product.document, document);
+  await recordUsedArtwork(db, of.id, product.document, document);
   if (changesPictures(forward))
-    await renewPictures(db, { id: of.id, workspaceId: actor.workspaceId, title: document.words.base.title });
+    await enqueuePictures(db, { id: of.id, workspaceId: actor.workspaceId, title: document.words.base.title });
   await emit(db, actor.workspaceId, 'product', { productId: of.id, revision: next, by: actor.personName });
   return { revision: next, document, changed: true };
 }
@@ -137,11 +138,11 @@ const changesPictures = (operations: readonly Operation[]): boolean =>
 function refuseFaults(document: unknown): asserts document is ProductDocument {
   const faults = checkDocument(document);
   if (faults.length === 0) return;
-  const told = faults.slice(0, 3).map((one: DocumentFault) => `${one.path} ${one.says}`);
+  const told = faults.map((one: DocumentFault) => `${one.path} ${one.says}`);
   throw new TypicaError(
     'invalid',
     'document-invalid',
-    `The product would be invalid: ${told.join('; ')}${faults.length > 3 ? ` and ${faults.length - 3} more` : ''}.`,
+    `The product would be invalid: ${andMore(told, 3, { join: '; ' })}.`,
     { faults },
   );
 }

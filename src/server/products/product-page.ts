@@ -35,8 +35,8 @@ export interface ProductPage {
   readonly next: string | null;
 }
 
-const MOST_WORDS = 8;
-const MOST_LETTERS = 64;
+const MAX_WORDS = 8;
+const MAX_LETTERS = 64;
 
 /** A place between two products: the value that they are sorted by, and the id of the one before. */
 interface Place {
@@ -62,7 +62,7 @@ export async function productPage(
   workspaceId: string,
   { limit = 200, words = '', sort = 'changed', shelf = 'range', storeId = null, after = null }: ProductQuery = {},
 ): Promise<ProductPage> {
-  const asked = words.slice(0, 500).split(/\s+/).filter(Boolean).slice(0, MOST_WORDS);
+  const asked = words.slice(0, 500).split(/\s+/).filter(Boolean).slice(0, MAX_WORDS);
   const found = [
     `workspace_id = ? AND ${SHELF_WHERE[shelf]}`,
     ...(storeId === null ? [] : ['id IN (SELECT l.product_id FROM listing l WHERE l.store_id = ?)']),
@@ -75,7 +75,7 @@ export async function productPage(
     workspaceId,
     ...(storeId === null ? [] : [storeId]),
     ...asked.flatMap((word) => {
-      const text = likely(word.slice(0, MOST_LETTERS));
+      const text = likely(word.slice(0, MAX_LETTERS));
       return [`%${text}%`, workspaceId, `${text}%`];
     }),
   ];

@@ -19,7 +19,7 @@ export async function sentSkusOf(db: Database, productIds: readonly string[]): P
 }
 
 /** Keeps the SKUs of a form before a shop sees them: from then on they stay. */
-export async function keepSentSkus(
+export async function saveSentSkus(
   db: Database,
   productId: string,
   variants: { readonly [variantKey: string]: { readonly sku: string } },

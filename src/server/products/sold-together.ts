@@ -17,9 +17,9 @@ export interface BundleGood {
 }
 
 /** Products that are offered at once. */
-const MOST_OFFERED = 12;
+const MAX_OFFERED = 12;
 /** Longest text that is looked for in titles. */
-export const MOST_TITLE_SOUGHT = 80;
+export const MAX_TITLE_SOUGHT = 80;
 
 async function goodsOf(ctx: Context, workspaceId: string, products: readonly Product[]): Promise<BundleGood[]> {
   if (products.length === 0) return [];
@@ -41,8 +41,8 @@ export async function goodsToBundle(
   productId: string,
   text: string,
 ): Promise<BundleGood[]> {
-  const found = await productsTitled(ctx, actor.workspaceId, text.trim().slice(0, MOST_TITLE_SOUGHT), MOST_OFFERED + 1);
-  return goodsOf(ctx, actor.workspaceId, found.filter(({ id }) => id !== productId).slice(0, MOST_OFFERED));
+  const found = await productsTitled(ctx, actor.workspaceId, text.trim().slice(0, MAX_TITLE_SOUGHT), MAX_OFFERED + 1);
+  return goodsOf(ctx, actor.workspaceId, found.filter(({ id }) => id !== productId).slice(0, MAX_OFFERED));
 }
 
 /** The bundles of a product in a store, or in none, with the products that they hold. */

@@ -5,7 +5,7 @@ import { loadBlank } from '../catalog/blanks';
 import type { Context } from '../context';
 import type { Actor } from '../people/people';
 import { refuseOver } from '../quotas/quotas';
-import { renewPictures } from '../pictures/renew';
+import { enqueuePictures } from '../pictures/renew';
 import { insertProduct } from './insert';
 import { patchIn } from './patch';
 import { findProduct, oneLine, type Product } from './products';
@@ -41,7 +41,7 @@ export async function splitProduct(
   const newOne = await ctx.pools.transaction(async (db) => {
     await patchIn(db, actor, { id, blank }, product.revision, patch, { label: 'Split in two' });
     const made = await insertProduct(db, { workspaceId: actor.workspaceId, document });
-    await renewPictures(db, { id: made, workspaceId: actor.workspaceId, title: document.words.base.title });
+    await enqueuePictures(db, { id: made, workspaceId: actor.workspaceId, title: document.words.base.title });
     return made;
   });
   await Promise.all([writeVariantRowsSoon(ctx, id), writeVariantRowsSoon(ctx, newOne)]);

@@ -2,7 +2,7 @@ import { artworkIdsOf, type ProductDocument } from '@/core/document/document';
 import type { Database } from '../db/pool';
 
 /** Keeps which artwork a product prints, in the transaction that changes its document: what is used cannot be deleted. */
-export async function noteUsedArtwork(
+export async function recordUsedArtwork(
   db: Database,
   productId: string,
   before: ProductDocument | null,

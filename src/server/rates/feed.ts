@@ -51,7 +51,7 @@ const tellAll = async (db: Database) => {
   for (const { id } of rows) await emit(db, id, 'money', {});
 };
 
-async function keepDay(ctx: Context, read: readonly ExchangeRate[]): Promise<void> {
+async function saveDay(ctx: Context, read: readonly ExchangeRate[]): Promise<void> {
   await ctx.pools.transaction(async (db) => {
     const before = await db.row<{ held: readonly HeldRate[]; moved: readonly MovedRate[] }>(
       'SELECT held, moved FROM rate_feed WHERE id = 1 FOR UPDATE',
@@ -92,5 +92,5 @@ export async function bringRates(ctx: Context): Promise<void> {
   }
   const read = await readDay(ctx, bytes);
   if ('fault' in read) await note(ctx.db, read.fault);
-  else await keepDay(ctx, read);
+  else await saveDay(ctx, read);
 }

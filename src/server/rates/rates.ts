@@ -1,3 +1,4 @@
+import { othersToo } from '@/core/words/and-more';
 import { RateTable, type ExchangeRate } from '@/core/pricing/rates';
 import { invalid } from '@/core/errors';
 import { rateFault, RateReader, type RateChecks } from '@/core/pricing/rates-csv';
@@ -52,7 +53,7 @@ export async function loadRateTable(ctx: Context, workspaceId: string): Promise<
 const today = (ctx: Context): string => ctx.clock.now().toISOString().slice(0, 10);
 
 /** Rates that a workspace may keep: ten years of days for a few pairs. All are read wherever prices are. */
-const MOST_RATES = 20_000;
+const MAX_RATES = 20_000;
 
 /** What new rates are held against: those that hold. */
 async function checksFor(ctx: Context, workspaceId: string, sure: boolean): Promise<RateChecks> {
@@ -64,7 +65,7 @@ async function checksFor(ctx: Context, workspaceId: string, sure: boolean): Prom
  * Keeps rates of a workspace's own; one of the same pair and day is replaced. Throws `rate-invalid`, and `rate-jump` for one that is far from what
  * holds, unless it is said to be meant.
  */
-export async function keepRates(
+export async function saveRates(
   ctx: Context,
   actor: Actor,
   rates: readonly ExchangeRate[],
@@ -81,10 +82,10 @@ export async function keepRates(
   const held = await ctx.db.row<{ n: number }>('SELECT COUNT(*) AS n FROM exchange_rate WHERE workspace_id = ?', [
     actor.workspaceId,
   ]);
-  if (held!.n + rates.length > MOST_RATES)
+  if (held!.n + rates.length > MAX_RATES)
     throw invalid(
       'rates-too-many',
-      `This workspace has ${held!.n} rates of its own; ${MOST_RATES} are the most. Delete those of a pair that is no longer needed.`,
+      `This workspace has ${held!.n} rates of its own; ${MAX_RATES} are the most. Delete those of a pair that is no longer needed.`,
     );
   await ctx.pools.transaction(async (db) => {
     await db.insertMany(
@@ -110,11 +111,11 @@ export async function readRates(
   if (first)
     throw invalid(
       'csv-faulty',
-      `Nothing was imported: line ${first.line}${first.column ? `, ${first.column}` : ''}: ${first.says}${reader.faults.length > 1 ? ` (and ${reader.faults.length - 1} more)` : ''}`,
+      `Nothing was imported: line ${first.line}${first.column ? `, ${first.column}` : ''}: ${first.says}${othersToo(reader.faults.length)}`,
       { faults: reader.faults.slice(0, 500) },
     );
   if (reader.rates.length === 0) throw invalid('csv-empty', 'The file has no rates below its headings.');
-  await keepRates(ctx, actor, reader.rates, { source: 'from a file', sure: true });
+  await saveRates(ctx, actor, reader.rates, { source: 'from a file', sure: true });
   return reader.rates.length;
 }
 

@@ -53,9 +53,9 @@ export interface SalePreview {
 }
 
 const PAGE = 50;
-const MOST_LINES = 200;
+const MAX_LINES = 200;
 /** Products that are looked at: a preview is asked for while a person waits. */
-const MOST_PRODUCTS = 2000;
+const MAX_PRODUCTS = 2000;
 
 /** A plan with what holds beside it in its time. */
 interface Looking {
@@ -171,7 +171,7 @@ export async function previewSale(ctx: Context, actor: Actor, plan: SalePlan): P
   const lines: SaleLine[] = [];
   const sums = { held: 0, losing: 0, losingWithCode: 0 };
   let [products, looked] = [0, 0];
-  for (let after = ''; looked < MOST_PRODUCTS;) {
+  for (let after = ''; looked < MAX_PRODUCTS;) {
     const page = await pageOfProducts(ctx, actor.workspaceId, after, PAGE);
     if (page.length === 0) break;
     after = page.at(-1)!.id;
@@ -183,11 +183,11 @@ export async function previewSale(ctx: Context, actor: Actor, plan: SalePlan): P
         const line = lineOf(ctx, bundle, store, looking);
         if (!line) continue;
         for (const sum of ['held', 'losing', 'losingWithCode'] as const) sums[sum] += line[sum];
-        if (lines.length < MOST_LINES) lines.push(line);
+        if (lines.length < MAX_LINES) lines.push(line);
       }
     }
   }
-  return { lines, products, ...sums, deepest: deepestOf(looking), cutOff: looked >= MOST_PRODUCTS };
+  return { lines, products, ...sums, deepest: deepestOf(looking), cutOff: looked >= MAX_PRODUCTS };
 }
 
 function deepestOf({ plan, finders }: Looking): StoreDeepest[] {

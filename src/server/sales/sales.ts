@@ -35,16 +35,16 @@ const COLUMNS = `s.id, s.workspace_id AS workspaceId, s.name, s.code, s.terms, s
 const FROM = 'FROM sale s JOIN person p ON p.id = s.person_id';
 
 /** Sales of a workspace that are told: the newest. */
-const MOST_TOLD = 200;
+const MAX_TOLD = 200;
 /** Sales that may be planned or run at once. */
-const MOST_OPEN = 50;
+const MAX_OPEN = 50;
 /** A sale cannot be planned further ahead, or be longer. */
-const MOST_DAYS = 366;
+const MAX_DAYS = 366;
 
 export const listSales = (ctx: Context, workspaceId: string): Promise<SaleRow[]> =>
   ctx.db.rows<SaleRow>(`SELECT ${COLUMNS} ${FROM} WHERE s.workspace_id = ? ORDER BY s.created_at DESC, s.id LIMIT ?`, [
     workspaceId,
-    MOST_TOLD,
+    MAX_TOLD,
   ]);
 
 export async function findSale(ctx: Context, workspaceId: string, id: string): Promise<SaleRow> {
@@ -64,7 +64,7 @@ export const salesDuring = (
 ): Promise<SaleRow[]> =>
   ctx.db.rows<SaleRow>(
     `SELECT ${COLUMNS} ${FROM} WHERE s.workspace_id = ? AND s.state IN ('planned', 'running') AND s.starts_at < ? AND s.ends_at > ? ORDER BY s.id LIMIT ?`,
-    [workspaceId, endsAt, startsAt, MOST_OPEN],
+    [workspaceId, endsAt, startsAt, MAX_OPEN],
   );
 
 /** Sales in which a workspace is just now, by the clock: whether their listings were sent already does not matter. */
@@ -72,7 +72,7 @@ export const salesNow = (ctx: Context, workspaceId: string): Promise<SaleRow[]> 
   ctx.db.rows<SaleRow>(
     `SELECT ${COLUMNS} ${FROM} WHERE s.workspace_id = ? AND s.code IS NULL AND s.state IN ('planned', 'running') AND s.starts_at <= ? AND s.ends_at > ?
      ORDER BY s.id LIMIT ?`,
-    [workspaceId, ctx.clock.now(), ctx.clock.now(), MOST_OPEN],
+    [workspaceId, ctx.clock.now(), ctx.clock.now(), MAX_OPEN],
   );
 
 export interface SalePlan {
@@ -96,7 +96,7 @@ export function refuseSaleFaults(ctx: Context, { name, code, terms, scope, start
   if (name.trim() === '') faults.push('A sale needs a name.');
   if (!(endsAt > startsAt)) faults.push('A sale ends after it begins.');
   if (endsAt.getTime() <= now) faults.push('This sale would be over already.');
-  if (startsAt.getTime() > now + MOST_DAYS * day || endsAt.getTime() - startsAt.getTime() > MOST_DAYS * day)
+  if (startsAt.getTime() > now + MAX_DAYS * day || endsAt.getTime() - startsAt.getTime() > MAX_DAYS * day)
     faults.push('A sale begins within a year and lasts no longer than one.');
   if (faults.length > 0)
     throw invalid('sale-invalid', faults.join(' '), { faults: faults.map((says) => ({ path: '/', says })) });
@@ -123,8 +123,8 @@ export async function planSale(ctx: Context, actor: Actor, plan: SalePlan): Prom
       "SELECT COUNT(*) AS n FROM sale WHERE workspace_id = ? AND state IN ('planned', 'running')",
       [actor.workspaceId],
     );
-    if (open!.n >= MOST_OPEN)
-      throw invalid('sales-too-many', `There can be ${MOST_OPEN} sales planned or running; stop one first.`);
+    if (open!.n >= MAX_OPEN)
+      throw invalid('sales-too-many', `There can be ${MAX_OPEN} sales planned or running; stop one first.`);
     if (plan.code != null) await refuseTaken(db, actor.workspaceId, plan.code);
     await db.run(
       'INSERT INTO sale (id, workspace_id, name, code, losses_accepted, terms, scope, starts_at, ends_at, person_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',

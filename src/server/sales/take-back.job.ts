@@ -1,11 +1,11 @@
 import { isTypicaError, TypicaError } from '@/core/errors';
-import { contentHash } from '@/core/listing/canonical';
+import { contentHash } from '@/core/canonical/canonical';
 import { outOfSale, type ListingForm } from '@/core/listing/form';
 import type { Context } from '../context';
 import { emit } from '../events/events';
 import type { JobControl } from '../jobs/worker';
-import { keepAgreement } from '../listings/agreement';
-import { findListing, noteHistory } from '../listings/listings';
+import { saveAgreement } from '../listings/agreement';
+import { findListing, recordHistory } from '../listings/listings';
 import { findProduct } from '../products/products';
 import { findStore, markLapsed, openStore } from '../stores/stores';
 
@@ -34,9 +34,9 @@ export async function takeBackPrices(ctx: Context, control: JobControl): Promise
     await client.update(row.externalId, form, pictureIds);
     await control.progress(1, 2, 'Prices are as before the sale');
     const { document } = await findProduct(ctx, job.workspaceId, row.productId);
-    await keepAgreement(control, client, row, form, pictureIds, { document, terms: null });
+    await saveAgreement(control, client, row, form, pictureIds, { document, terms: null });
     await control.write(async (db) => {
-      await noteHistory(
+      await recordHistory(
         db,
         row,
         'sent',

@@ -13,7 +13,7 @@ import type { SaleReport, SaleRow } from './sales';
 
 const PAGE = 50;
 /** Listings that one code can name; shops take no more. */
-const MOST_NAMED = 500;
+const MAX_NAMED = 500;
 
 /** The shop's ids of the listings that a code is for, by store; null where it is for everything. */
 async function namedListings(ctx: Context, sale: SaleRow): Promise<Map<string, string[]> | null> {
@@ -74,8 +74,8 @@ export async function turnCode(
     if (!channelOf(ctx, store.channel).about.takesCodes)
       leave(`${store.name} takes no codes from here: ${begins ? 'make it' : 'end it'} there by hand.`);
     else if (begins && externalIds?.length === 0) leave(`None of what it is for is listed in ${store.name}.`);
-    else if (externalIds && externalIds.length > MOST_NAMED)
-      leave(`It is for ${externalIds.length} listings in ${store.name}; a code can name ${MOST_NAMED}.`);
+    else if (externalIds && externalIds.length > MAX_NAMED)
+      leave(`It is for ${externalIds.length} listings in ${store.name}; a code can name ${MAX_NAMED}.`);
     else {
       const off = saleAt(sale.terms, store.currency, rates);
       const code: ShopCode = {

@@ -14,7 +14,7 @@ import { findSale, type SaleReport, type SaleRow } from './sales';
 
 /** Products that are looked at in one go. */
 const PAGE = 50;
-const MOST_LEFT_TOLD = 100;
+const MAX_LEFT_TOLD = 100;
 
 type Turn = 'begun' | 'ended';
 type Turned = 'sent' | 'same' | { readonly why: string };
@@ -122,7 +122,7 @@ async function turnListings(
         if (!row?.externalId || !row.agreedForm) continue;
         const turned = await turnListing(ctx, sale, turn === 'begun', bundle, store, row);
         if (turned === 'sent') sent += 1;
-        else if (turned !== 'same' && left.length < MOST_LEFT_TOLD)
+        else if (turned !== 'same' && left.length < MAX_LEFT_TOLD)
           left.push({ productId: bundle.product.id, storeId: store.id, why: turned.why });
       }
     }

@@ -2,7 +2,7 @@ import type { ShotAreaFile } from '@/core/shot/shot';
 import type { StoredShot } from '../catalog/blanks';
 
 /** What is told of a shot: all but its passes. */
-export interface ShotTold {
+export interface ShotView {
   readonly id: string;
   readonly name: string;
   readonly angle: string;
@@ -17,7 +17,7 @@ export interface ShotTold {
   readonly areas: { readonly [areaKey: string]: Pick<ShotAreaFile, 'variant' | 'flat'> };
 }
 
-export const toldAbout = ({ id, document, workspaceId, contentHash }: StoredShot): ShotTold => ({
+export const shotView = ({ id, document, workspaceId, contentHash }: StoredShot): ShotView => ({
   id,
   name: document.name,
   angle: document.angle,

@@ -60,7 +60,7 @@ export const markedShotOf = (dto: OwnShotDto): MarkedShot => ({
 });
 
 /** An own shot as the API tells it: as it takes it, so that it can be sent back changed. */
-export const toldShot = ({ marks, ...rest }: MarkedShot) => {
+export const ownShotView = ({ marks, ...rest }: MarkedShot) => {
   const numbers =
     marks.kind === 'cylinder'
       ? {

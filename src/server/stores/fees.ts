@@ -25,14 +25,14 @@ export interface FeesTold {
   }[];
 }
 
-const MOST_TOLD = 50;
+const MAX_TOLD = 50;
 
 export async function feesTold(ctx: Context, store: Store): Promise<FeesTold> {
   const published = channelOf(ctx, store.channel).about.fees;
   const rows = await ctx.db.rows<{ storeId: string; fees: string | readonly Fee[] | null; by: string; at: Date }>(
     `SELECT f.store_id AS storeId, f.fees, p.name AS \`by\`, f.noted_at AS at FROM fee_list f JOIN person p ON p.id = f.person_id
      WHERE f.workspace_id = ? AND f.channel = ? AND f.store_id IN (?, '') AND f.currency IN ('', ?) ORDER BY f.id DESC LIMIT ?`,
-    [store.workspaceId, store.channel, store.id, store.currency, MOST_TOLD],
+    [store.workspaceId, store.channel, store.id, store.currency, MAX_TOLD],
   );
   return {
     published,

@@ -3,7 +3,7 @@ import { TypicaError } from '@/core/errors';
 import type { Context } from '../context';
 
 /** Longest that a request waits in its place; who would wait longer gives its lane to others. */
-const MOST_WAIT_MS = 5_000;
+const MAX_WAIT_MS = 5_000;
 /** The window in which a shop counts, and what clocks may differ by within one. */
 const WINDOW_MS = 1_050;
 /** A request whose process died holds its place as long as the longest that a request may take. */
@@ -74,7 +74,7 @@ export async function takeTurn(ctx: Context, storeId: string, perSecond: number,
       };
     // Those who wait do not come back in the same moment.
     const wait = Math.max(5, waitMs) + ctx.chance.fraction() * 100;
-    if (waited + wait > MOST_WAIT_MS && waitMs > MOST_WAIT_MS / 2) throw shopBusy(waitMs);
+    if (waited + wait > MAX_WAIT_MS && waitMs > MAX_WAIT_MS / 2) throw shopBusy(waitMs);
     waited += wait;
     await delay(wait, undefined, { signal });
   }

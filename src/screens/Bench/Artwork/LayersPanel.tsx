@@ -1,7 +1,7 @@
 'use client';
 
 import { later } from '@/ui/later';
-import { inOrder } from '@/core/order/order';
+import { inOrder } from '@/core/order-key';
 import { ownEntry } from '@/core/own-entry';
 import { Button } from '@/ui/Button';
 import { useDesk } from '../desk';

@@ -7,8 +7,7 @@ import type { TextLayer } from '@/core/document/document';
 import { axisLengths } from '@/core/geometry/matrix';
 import { layerMatrix } from '@/core/geometry/fit';
 import { FAMILIES, familyByCode, styleOf, type FontStyle } from '@/core/lettering/families';
-import { MAX_SIZE_MM, MAX_TEXT, MIN_SIZE_MM, MM_PER_POINT, type Lettering } from '@/core/lettering/text';
-import { parseLengthMm } from '@/core/units/length';
+import { MAX_SIZE_MM, MAX_TEXT, MIN_SIZE_MM, type Lettering } from '@/core/lettering/text';
 import { ownEntry } from '@/core/own-entry';
 import { Check } from '@/ui/Check';
 import { ColorField } from '@/ui/ColorField';
@@ -17,6 +16,7 @@ import { IconButton } from '@/ui/IconButton';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
 import { FontPicker } from './FontPicker';
+import { lengthText, round, steppedLength, typedNumber, typedSize, type LengthUnit } from './lettering-fields';
 
 const STYLE_NAMES: Record<FontStyle, string> = {
   regular: 'regular',
@@ -25,22 +25,31 @@ const STYLE_NAMES: Record<FontStyle, string> = {
   'bold-italic': 'bold italic',
 };
 const ICONS = { left: AlignLeft, center: AlignCenter, right: AlignRight } as const;
-const round = (value: number) => Math.round(value * 1000) / 1000;
+type Put = (label: string, part: Partial<Lettering>, key?: string) => void;
+
+interface Fields {
+  readonly lettering: Lettering;
+  /** What is typed are lengths on the good; the box is scaled by its placement. */
+  readonly scale: number;
+  readonly dpi: number;
+  readonly put: Put;
+}
 
 /** The letters of a text layer: words, font, size and all that shapes them. */
 export function LetteringForm({ layerId, layer }: { layerId: string; layer: TextLayer }) {
-  const desk = useDesk('areaKey', 'geometryId', 'data', 'letterings', 'edit');
-  const { areaKey, geometryId, data, letterings } = desk;
-  const words = useId();
+  const { areaKey, geometryId, data, letterings, edit } = useDesk(
+    'areaKey',
+    'geometryId',
+    'data',
+    'letterings',
+    'edit',
+  );
   const { lettering } = layer;
-  const set = ownEntry(letterings, layerId);
-  const family = familyByCode(lettering.family);
-  // What is typed are lengths on the good: the box is scaled by its placement.
   const aspect = lettering.boxHeightMm / lettering.boxWidthMm;
   const scale =
     axisLengths(layerMatrix(layer, aspect, geometryId, data.blank.geometries)).x / lettering.boxWidthMm || 1;
-  const put = (label: string, part: Partial<Lettering>, key?: string) =>
-    desk.edit(
+  const put: Put = (label, part, key) =>
+    edit(
       label,
       (doc) =>
         changeLayer(doc, areaKey, layerId, (one) =>
@@ -48,50 +57,24 @@ export function LetteringForm({ layerId, layer }: { layerId: string; layer: Text
         ),
       key && `${key}:${layerId}`,
     );
-  const length = (
-    label: string,
-    mm: number,
-    take: (mm: number) => void,
-    { least = MIN_SIZE_MM, most = MAX_SIZE_MM, unit = 'mm' as 'mm' | 'pt' } = {},
-  ) => (
-    <EntryField
-      label={label}
-      width="w-16"
-      text={unit === 'pt' ? `${((mm * scale) / MM_PER_POINT).toFixed(1)} pt` : `${(mm * scale).toFixed(1)} mm`}
-      read={(typed) => {
-        const wanted = parseLengthMm(typed, { unit, dpi: ownEntry(data.blank.geometries, geometryId)!.dpi }) / scale;
-        if (!(wanted >= least && wanted <= most))
-          throw new Error(`It must be from ${round(least * scale)} mm to ${round(most * scale)} mm.`);
-        take(round(wanted));
-      }}
-      step={(by) =>
-        take(round(Math.min(most, Math.max(least, mm + (by * (unit === 'pt' ? MM_PER_POINT : 1)) / scale))))
-      }
-    />
-  );
-  const number = (
-    label: string,
-    value: number,
-    unit: string,
-    least: number,
-    most: number,
-    take: (n: number) => void,
-  ) => (
-    <EntryField
-      label={label}
-      width="w-12"
-      text={`${value}${unit}`}
-      read={(typed) => {
-        const wanted = Number(typed.replace(unit.trim(), '').replace(',', '.').replace('−', '-').trim());
-        if (!Number.isFinite(wanted) || wanted < least || wanted > most)
-          throw new Error(`“${typed}” is not a number from ${least} to ${most}.`);
-        take(wanted);
-      }}
-      step={(by) => take(Math.min(most, Math.max(least, round(value + by * (most > 20 ? 1 : 0.05)))))}
-    />
-  );
+  const fields: Fields = { lettering, scale, dpi: ownEntry(data.blank.geometries, geometryId)!.dpi, put };
   return (
     <div className="grid gap-2">
+      <WordsField {...fields} />
+      <FontFields {...fields} />
+      <SizeFields {...fields} setSizeMm={ownEntry(letterings, layerId)?.sizeMm ?? null} />
+      <AlignAndFill {...fields} />
+      <ShapeFields {...fields} />
+      <OutlineFields {...fields} />
+      <BoxFields {...fields} />
+    </div>
+  );
+}
+
+function WordsField({ lettering, put }: Fields) {
+  const words = useId();
+  return (
+    <>
       <label htmlFor={words} className="sr-only">
         Words
       </label>
@@ -111,6 +94,14 @@ export function LetteringForm({ layerId, layer }: { layerId: string; layer: Text
           in another layer.
         </p>
       )}
+    </>
+  );
+}
+
+function FontFields({ lettering, put }: Fields) {
+  const family = familyByCode(lettering.family);
+  return (
+    <>
       <FontPicker
         value={lettering.family}
         onChange={(code) =>
@@ -123,80 +114,192 @@ export function LetteringForm({ layerId, layer }: { layerId: string; layer: Text
         choices={(family?.styles ?? ['regular']).map((value) => ({ value, name: STYLE_NAMES[value] }))}
         onChange={(style) => put('Style', { style })}
       />
-      <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1.5">
-        {length('size', lettering.sizeMm, (sizeMm) => put('Size of letters', { sizeMm }, 'size'))}
-        {length('in points', lettering.sizeMm, (sizeMm) => put('Size of letters', { sizeMm }, 'size'), { unit: 'pt' })}
-        {set && set.sizeMm < lettering.sizeMm && (
-          <span className="text-tiny text-muted" data-testid="set-size">
-            set in {(set.sizeMm * scale).toFixed(1)} mm
-          </span>
-        )}
-      </div>
-      <div className="flex items-center gap-1" role="group" aria-label="Alignment">
-        {(['left', 'center', 'right'] as const).map((align) => {
-          const Icon = ICONS[align];
-          return (
-            <IconButton
-              key={align}
-              name={`Align ${align}`}
-              aria-pressed={lettering.align === align}
-              className={lettering.align === align ? 'bg-selection text-ink' : ''}
-              onClick={() => put('Alignment', { align })}
-            >
-              <Icon size={15} aria-hidden />
-            </IconButton>
-          );
-        })}
-        <span className="ml-2">
-          <ColorField
-            label="Fill"
-            showLabel={false}
-            value={lettering.fill}
-            onChange={(fill) => put('Fill', { fill }, 'fill')}
-          />
+    </>
+  );
+}
+
+/** A length on the good, to type and to step. */
+function LengthField({
+  of: { scale, dpi },
+  label,
+  mm,
+  take,
+  least = MIN_SIZE_MM,
+  most = MAX_SIZE_MM,
+  unit = 'mm',
+}: {
+  of: Fields;
+  label: string;
+  mm: number;
+  take: (mm: number) => void;
+  least?: number;
+  most?: number;
+  unit?: LengthUnit;
+}) {
+  const bounds = { least, most, scale, unit, dpi };
+  return (
+    <EntryField
+      label={label}
+      width="w-16"
+      text={lengthText(mm, bounds)}
+      read={(typed) => take(typedSize(typed, bounds))}
+      step={(by) => take(steppedLength(mm, by, bounds))}
+    />
+  );
+}
+
+function SizeFields({ setSizeMm, ...fields }: Fields & { setSizeMm: number | null }) {
+  const { lettering, scale, put } = fields;
+  const take = (sizeMm: number) => put('Size of letters', { sizeMm }, 'size');
+  return (
+    <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1.5">
+      <LengthField of={fields} label="size" mm={lettering.sizeMm} take={take} />
+      <LengthField of={fields} label="in points" mm={lettering.sizeMm} take={take} unit="pt" />
+      {setSizeMm !== null && setSizeMm < lettering.sizeMm && (
+        <span className="text-tiny text-muted" data-testid="set-size">
+          set in {(setSizeMm * scale).toFixed(1)} mm
         </span>
-      </div>
-      <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1.5">
-        {number('tracking', lettering.tracking, '', -200, 2000, (tracking) =>
-          put('Tracking', { tracking }, 'tracking'),
-        )}
-        {number('lines', lettering.lineHeight, ' ×', 0.5, 4, (lineHeight) =>
-          put('Line height', { lineHeight }, 'lines'),
-        )}
-        {number('arc', lettering.arcDeg, '°', -350, 350, (arcDeg) => put('Arc', { arcDeg }, 'arc'))}
-      </div>
+      )}
+    </div>
+  );
+}
+
+function AlignAndFill({ lettering, put }: Fields) {
+  return (
+    <div className="flex items-center gap-1" role="group" aria-label="Alignment">
+      {(['left', 'center', 'right'] as const).map((align) => {
+        const Icon = ICONS[align];
+        return (
+          <IconButton
+            key={align}
+            name={`Align ${align}`}
+            aria-pressed={lettering.align === align}
+            className={lettering.align === align ? 'bg-selection text-ink' : ''}
+            onClick={() => put('Alignment', { align })}
+          >
+            <Icon size={15} aria-hidden />
+          </IconButton>
+        );
+      })}
+      <span className="ml-2">
+        <ColorField
+          label="Fill"
+          showLabel={false}
+          value={lettering.fill}
+          onChange={(fill) => put('Fill', { fill }, 'fill')}
+        />
+      </span>
+    </div>
+  );
+}
+
+/** A number without a length: how letters and lines stand. */
+function NumberField({
+  label,
+  value,
+  unit,
+  least,
+  most,
+  take,
+}: {
+  label: string;
+  value: number;
+  unit: string;
+  least: number;
+  most: number;
+  take: (n: number) => void;
+}) {
+  return (
+    <EntryField
+      label={label}
+      width="w-12"
+      text={`${value}${unit}`.replace('-', '−')}
+      read={(typed) => take(typedNumber(typed, unit, least, most))}
+      step={(by) => take(Math.min(most, Math.max(least, round(value + by * (most > 20 ? 1 : 0.05)))))}
+    />
+  );
+}
+
+function ShapeFields({ lettering: { tracking, lineHeight, arcDeg }, put }: Fields) {
+  return (
+    <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1.5">
+      <NumberField
+        label="tracking"
+        value={tracking}
+        unit=""
+        least={-200}
+        most={2000}
+        take={(n) => put('Tracking', { tracking: n }, 'tracking')}
+      />
+      <NumberField
+        label="lines"
+        value={lineHeight}
+        unit=" ×"
+        least={0.5}
+        most={4}
+        take={(n) => put('Line height', { lineHeight: n }, 'lines')}
+      />
+      <NumberField
+        label="arc"
+        value={arcDeg}
+        unit="°"
+        least={-350}
+        most={350}
+        take={(n) => put('Arc', { arcDeg: n }, 'arc')}
+      />
+    </div>
+  );
+}
+
+function OutlineFields(fields: Fields) {
+  const { lettering, put } = fields;
+  const { outline } = lettering;
+  return (
+    <>
       <Check
-        on={lettering.outline !== null}
+        on={outline !== null}
         onChange={(on) =>
-          put('Outline', {
-            outline: on ? { color: '#ffffff', widthMm: round(lettering.sizeMm * 0.06) } : null,
-          })
+          put('Outline', { outline: on ? { color: '#ffffff', widthMm: round(lettering.sizeMm * 0.06) } : null })
         }
         className="text-small"
       >
         outline
       </Check>
-      {lettering.outline && (
+      {outline && (
         <div className="flex flex-wrap items-center gap-x-3 gap-y-1.5">
           <ColorField
             label="Outline color"
             showLabel={false}
-            value={lettering.outline.color}
-            onChange={(color) => put('Outline', { outline: { ...lettering.outline!, color } }, 'outline')}
+            value={outline.color}
+            onChange={(color) => put('Outline', { outline: { ...outline, color } }, 'outline')}
           />
-          {length(
-            'wide',
-            lettering.outline.widthMm,
-            (widthMm) => put('Outline', { outline: { ...lettering.outline!, widthMm } }, 'outline'),
-            { least: 0, most: 50 },
-          )}
+          <LengthField
+            of={fields}
+            label="wide"
+            mm={outline.widthMm}
+            take={(widthMm) => put('Outline', { outline: { ...outline, widthMm } }, 'outline')}
+            least={0}
+            most={50}
+          />
         </div>
       )}
+    </>
+  );
+}
+
+function BoxFields(fields: Fields) {
+  const { lettering, put } = fields;
+  return (
+    <>
       <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1.5">
-        {length('box high', lettering.boxHeightMm, (boxHeightMm) => put('Height of the box', { boxHeightMm }, 'box'), {
-          least: 1,
-          most: 10_000,
-        })}
+        <LengthField
+          of={fields}
+          label="box high"
+          mm={lettering.boxHeightMm}
+          take={(boxHeightMm) => put('Height of the box', { boxHeightMm }, 'box')}
+          least={1}
+          most={10_000}
+        />
       </div>
       <Check on={lettering.wrap} onChange={(on) => put('Break lines', { wrap: on })} className="text-small">
         break into lines
@@ -208,8 +311,14 @@ export function LetteringForm({ layerId, layer }: { layerId: string; layer: Text
       >
         shrink to fit the box
       </Check>
-      {lettering.shrinkToMm !== null &&
-        length('not under', lettering.shrinkToMm, (shrinkToMm) => put('Smallest size', { shrinkToMm }, 'shrink'))}
-    </div>
+      {lettering.shrinkToMm !== null && (
+        <LengthField
+          of={fields}
+          label="not under"
+          mm={lettering.shrinkToMm}
+          take={(shrinkToMm) => put('Smallest size', { shrinkToMm }, 'shrink')}
+        />
+      )}
+    </>
   );
 }

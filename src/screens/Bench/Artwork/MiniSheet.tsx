@@ -4,7 +4,7 @@ import { useId } from 'react';
 import { colorOption } from '@/core/catalog/blank';
 import { printedBox } from '@/core/geometry/area';
 import { layerMatrix } from '@/core/geometry/fit';
-import { inOrder } from '@/core/order/order';
+import { inOrder } from '@/core/order-key';
 import { ownEntry } from '@/core/own-entry';
 import { useDesk } from '../desk';
 import { LayerPicture, TintFilters } from './LayerPicture';

@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { Sheet } from '@/ui/Sheet';
-import { count } from '../../count';
+import { count } from '@/core/words/count';
 import { useDesk, type BenchArtwork } from '../desk';
 import { usePlaceArtwork } from './place-artwork';
 

@@ -13,7 +13,7 @@ import { inset, unitCorners, type Box } from '@/core/geometry/box';
 import { layerMatrix } from '@/core/geometry/fit';
 import type { Matrix } from '@/core/geometry/matrix';
 import { placedBox, placementMatrix } from '@/core/geometry/placement';
-import { inOrder } from '@/core/order/order';
+import { inOrder } from '@/core/order-key';
 import { ownEntry } from '@/core/own-entry';
 import { useDesk, type Desk } from '../desk';
 import { Ground } from './Ground';
@@ -91,8 +91,8 @@ function useSteady<A extends unknown[]>(act: (...args: A) => void): (...args: A)
 
 /** The area in view, in mm: the blank behind it where it is seen flat, trim, bleed and safe margin, and the layers with handles. */
 export function Surface() {
-  const desk = useDesk('data', 'areaKey', 'geometryId', 'color', 'letterings', 'selection', 'artworkSizes', 'designed');
-  const { data, areaKey, geometryId, color, letterings } = desk;
+  const desk = useDesk('data', 'areaKey', 'geometryId', 'color', 'selection', 'artworkSizes', 'designed');
+  const { data, areaKey, geometryId, color } = desk;
   const svg = useRef<SVGSVGElement>(null);
   const [unit, setUnit] = useState<'cm' | 'in'>('cm');
   const { area, geometry, printed, shot, flat, margin, room, outline, sheetPath, hex } = areaInView(desk);
@@ -141,32 +141,13 @@ export function Surface() {
         </defs>
         <Ground blankId={data.blank.id} {...{ shot, flat, color, hex, geometry, printed, margin, px }} />
         {geometry.bleedMm > 0 && <path d={sheetPath} fill="#fff" />}
-        {layers.map(([id, layer]) => {
-          const matrix = matrixOf(id);
-          return (
-            matrix && (
-              <SurfaceLayer
-                key={id}
-                id={id}
-                layer={layer}
-                set={ownEntry(letterings, id)}
-                matrix={matrix}
-                pxPerMm={window.pxPerMm}
-                look={lookOf(id)}
-                onGrab={onGrab}
-              />
-            )
-          );
-        })}
-        <g fill="none" pointerEvents="none">
-          <Guides edges={area.edges} dark={isDark(hex)} {...{ geometry, outline, sheetPath, window, px }} />
-          {snapped && <SnapLines lines={snapped} window={window} px={px} />}
-          {frame && <SelectingFrame box={frame} px={px} />}
-          {selection.slice(0, -1).map((id) => {
-            const m = matrixOf(id);
-            return m && <Frame key={id} corners={unitCorners(m)} px={px} dashed />;
-          })}
-        </g>
+        <Layers layers={layers} matrixOf={matrixOf} lookOf={lookOf} pxPerMm={window.pxPerMm} onGrab={onGrab} />
+        <Lines
+          {...{ outline, sheetPath, geometry, window, px, snapped, frame }}
+          edges={area.edges}
+          dark={isDark(hex)}
+          others={selection.slice(0, -1).flatMap((id) => matrixOf(id) ?? [])}
+        />
         {held === null && (
           <FindingMarks
             areaKey={areaKey}
@@ -182,6 +163,64 @@ export function Surface() {
       <Rulers window={window} unit={unit} />
       <ViewBar zoom={zoom} unit={unit} onUnit={setUnit} onWhole={seeWhole} onZoom={zoomBy} />
     </>
+  );
+}
+
+/** The layers from the lowest to the topmost. */
+function Layers({
+  layers,
+  matrixOf,
+  lookOf,
+  pxPerMm,
+  onGrab,
+}: {
+  layers: readonly (readonly [string, Layer])[];
+  matrixOf: (layerId: string) => Matrix | null;
+  lookOf: (layerId: string) => React.ComponentProps<typeof SurfaceLayer>['look'];
+  pxPerMm: number;
+  onGrab: React.ComponentProps<typeof SurfaceLayer>['onGrab'];
+}) {
+  const { letterings } = useDesk('letterings');
+  return layers.map(([id, layer]) => {
+    const matrix = matrixOf(id);
+    return (
+      matrix && (
+        <SurfaceLayer
+          key={id}
+          id={id}
+          layer={layer}
+          set={ownEntry(letterings, id)}
+          matrix={matrix}
+          pxPerMm={pxPerMm}
+          look={lookOf(id)}
+          onGrab={onGrab}
+        />
+      )
+    );
+  });
+}
+
+/** What is drawn over the layers and takes no pointer: guides, what a layer snaps to, the frame that selects, the other selected layers. */
+function Lines({
+  snapped,
+  frame,
+  others,
+  ...guides
+}: React.ComponentProps<typeof Guides> & {
+  snapped: ReturnType<typeof linesUnder> | null;
+  frame: Box | null;
+  others: readonly Matrix[];
+}) {
+  const { window, px } = guides;
+  return (
+    <g fill="none" pointerEvents="none">
+      <Guides {...guides} />
+      {snapped && <SnapLines lines={snapped} window={window} px={px} />}
+      {frame && <SelectingFrame box={frame} px={px} />}
+      {others.map((matrix, i) => (
+        <Frame key={i} corners={unitCorners(matrix)} px={px} dashed />
+      ))}
+    </g>
   );
 }
 

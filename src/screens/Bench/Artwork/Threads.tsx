@@ -3,7 +3,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { Pin } from 'lucide-react';
 import { chooseThread } from '@/bench/threads';
-import { LEAST_STROKE_MM } from '@/core/embroidery/strokes';
+import { MIN_STROKE_MM } from '@/core/embroidery/strokes';
 import { MAX_THREADS } from '@/core/embroidery/limits';
 import { threadByCode, THREADS } from '@/core/embroidery/palette';
 import { ownEntry } from '@/core/own-entry';
@@ -107,7 +107,7 @@ export function Threads() {
       {sewn && sewn.thinShare > MUCH && (
         <p className="mt-1 border-l-[3px] border-caution pl-2 text-tiny">
           <span className="text-caution">warn</span> {Math.round(sewn.thinShare * 100)} % of it is thinner than{' '}
-          {LEAST_STROKE_MM} mm, the least that thread can sew. Make strokes bolder or the design larger.
+          {MIN_STROKE_MM} mm, the least that thread can sew. Make strokes bolder or the design larger.
         </p>
       )}
       {!sewn && <p className="text-tiny text-muted">They are chosen once the design is saved.</p>}

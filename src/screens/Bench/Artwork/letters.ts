@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import type { ProductDocument } from '@/core/document/document';
 import type { SetText } from '@/core/lettering/layout';
 import type { Lettering } from '@/core/lettering/text';
@@ -24,14 +24,20 @@ export function useLetterings(areas: ProductDocument['areas']): {
     [areas],
   );
   const [letterings, setLetterings] = useState<{ readonly [layerId: string]: SetText }>({});
+  /** What each text that is set was set from. */
+  const keys = useRef(new Map<string, string>());
   const [problem, setProblem] = useState<string | null>(null);
   useEffect(() => {
     if (wanted.length === 0) return;
     let current = true;
-    Promise.all(wanted.map(async ({ id, key, lettering }) => [id, await set(key, lettering)] as const)).then(
+    // A text that says what it said is the very same thing: what shows it is not drawn anew.
+    const news = wanted.filter(({ id, key }) => keys.current.get(id) !== key);
+    if (news.length === 0) return;
+    Promise.all(news.map(async ({ id, key, lettering }) => [id, key, await set(key, lettering)] as const)).then(
       (entries) => {
         if (!current) return;
-        setLetterings((before) => ({ ...before, ...Object.fromEntries(entries) }));
+        for (const [id, key] of entries) keys.current.set(id, key);
+        setLetterings((before) => ({ ...before, ...Object.fromEntries(entries.map(([id, , one]) => [id, one])) }));
         setProblem(null);
       },
       (error: Error) => current && setProblem(`The letters cannot be shown: ${error.message} The design is kept.`),

@@ -7,7 +7,7 @@ import { call } from '@/ui/api';
 let catalog: Promise<FontCatalog> | null = null;
 const faces = new Map<FontFileKey, Promise<LetterFace>>();
 /** Texts as they were set, by their lettering; the least recently made go first. */
-const kept = new Map<string, SetText>();
+const kept = new Map<string, Promise<SetText>>();
 const MAX_KEPT = 300;
 
 function loadCatalog(): Promise<FontCatalog> {
@@ -30,12 +30,15 @@ function loadFace(key: FontFileKey): Promise<LetterFace> {
 }
 
 /** Sets a text with the fonts that it needs; `key` stands for all that decides how it looks. */
-export async function setLetters(key: string, lettering: Lettering): Promise<SetText> {
+export function setLetters(key: string, lettering: Lettering): Promise<SetText> {
   const have = kept.get(key);
   if (have) return have;
-  const files = filesFor(lettering, await loadCatalog());
-  const made = setText(lettering, await Promise.all(files.map(loadFace)));
-  kept.set(key, made);
+  const setting = (async () => {
+    const files = filesFor(lettering, await loadCatalog());
+    return setText(lettering, await Promise.all(files.map(loadFace)));
+  })();
+  kept.set(key, setting);
+  setting.catch(() => kept.delete(key));
   while (kept.size > MAX_KEPT) kept.delete(kept.keys().next().value!);
-  return made;
+  return setting;
 }

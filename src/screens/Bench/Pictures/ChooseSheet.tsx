@@ -5,7 +5,7 @@ import { addPictures, picturesNow, removePictures, subjectOf, type PictureChoice
 import { areaTitle, colorOption } from '@/core/catalog/blank';
 import { chosenColors } from '@/core/document/chosen';
 import { MAX_PICTURES, usefulShots } from '@/core/listing/pictures';
-import { count } from '@/screens/count';
+import { count } from '@/core/words/count';
 import { Sheet } from '@/ui/Sheet';
 import { useDesk } from '../desk';
 import type { BenchShot } from '../load';

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { Check } from '@/ui/Check';
 import { Select } from '@/ui/Select';
 import { Sheet } from '@/ui/Sheet';
-import { count } from '@/screens/count';
+import { count } from '@/core/words/count';
 import { useDesk } from '../desk';
 import { downloadHref, type DownloadForm } from './view';
 

@@ -11,7 +11,7 @@ import { call, upload } from '@/ui/api';
 import { useDesk, type BenchArtwork } from '../desk';
 import { Marking } from './Marking';
 import { useReloadShots } from './use-reload-shots';
-import type { ToldShot } from './told-shot';
+import type { OwnShotView } from './own-shot-view';
 
 /** A photograph of one's own as a shot: brought or taken from those that are there, marked, saved, and then used like every other. */
 export function MarkSheet({ open, onClose, choice }: { open: boolean; onClose: () => void; choice: PictureChoice }) {
@@ -24,7 +24,7 @@ export function MarkSheet({ open, onClose, choice }: { open: boolean; onClose: (
 
 interface Start {
   readonly photograph: BenchArtwork;
-  readonly shot: ToldShot | null;
+  readonly shot: OwnShotView | null;
 }
 
 function Begin({ onClose, choice }: { onClose: () => void; choice: PictureChoice }) {
@@ -62,7 +62,7 @@ function Begin({ onClose, choice }: { onClose: () => void; choice: PictureChoice
   };
   const reopen = async (id: string) => {
     try {
-      const shot = await call<ToldShot>('GET', `/shots/${id}`);
+      const shot = await call<OwnShotView>('GET', `/shots/${id}`);
       setStart({ photograph: await call<BenchArtwork>('GET', `/artwork/${shot.photographId}`), shot });
     } catch (why) {
       setProblem((why as Error).message);

@@ -16,7 +16,7 @@ import { call } from '@/ui/api';
 import { useDesk, type BenchArtwork } from '../desk';
 import { PartTools } from './PartTools';
 import { PhotoSurface, type MarkTool } from './PhotoSurface';
-import { marksOfTold, toldMarks, type ToldShot } from './told-shot';
+import { marksOfTold, toldMarks, type OwnShotView } from './own-shot-view';
 import { usePart } from './use-part';
 import { useReloadShots } from './use-reload-shots';
 
@@ -33,7 +33,7 @@ const KINDS: readonly { readonly value: MarksKind; readonly name: string; readon
 interface MarkingProps {
   readonly photograph: BenchArtwork;
   /** The shot that is marked anew; null for a new one. */
-  readonly shot: ToldShot | null;
+  readonly shot: OwnShotView | null;
   readonly choice: PictureChoice;
   readonly onClose: () => void;
 }

@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { movePicture, picturesNow, removePictures, resetPictures } from '@/bench/picturing';
-import { count } from '@/screens/count';
+import { count } from '@/core/words/count';
 import { Alert } from '@/ui/Alert';
 import { Button } from '@/ui/Button';
 import { FileButton, PICTURE_TYPES } from '@/ui/FileButton';

@@ -5,19 +5,19 @@ import { useEffect, useRef, useState } from 'react';
 import { call } from '@/ui/api';
 import { queries } from '@/ui/queries';
 import { useDesk } from '../desk';
-import type { PictureTold } from '../load';
+import type { PictureView } from '../load';
 
-const NONE: ReadonlyMap<string, PictureTold> = new Map();
+const NONE: ReadonlyMap<string, PictureView> = new Map();
 
 /** Pictures of the product as the server has them, by what they show; those that are not made as the design is now are asked for. */
-export function usePictures(): { told: ReadonlyMap<string, PictureTold>; error: string | null } {
+export function usePictures(): { told: ReadonlyMap<string, PictureView>; error: string | null } {
   const { data } = useDesk('data');
   const path = `/products/${data.product.id}/pictures`;
   const { data: answer, error } = useQuery(
     {
       queryKey: ['picture', data.product.id],
       queryFn: async () => {
-        const { revision, pictures } = await call<{ revision: number; pictures: PictureTold[] }>('GET', path);
+        const { revision, pictures } = await call<{ revision: number; pictures: PictureView[] }>('GET', path);
         return {
           revision,
           missing: pictures.some((picture) => picture.state !== 'made'),
@@ -42,5 +42,5 @@ export function usePictures(): { told: ReadonlyMap<string, PictureTold>; error: 
 }
 
 /** What a picture shows: the same as `subjectOf` says of a document's. */
-const keyOf = ({ shotId, imageId, color }: PictureTold): string =>
+const keyOf = ({ shotId, imageId, color }: PictureView): string =>
   shotId === null ? `own/${imageId}` : `${shotId}/${color ?? ''}`;

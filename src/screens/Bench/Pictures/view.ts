@@ -2,7 +2,7 @@ import { colorOption, type Blank } from '@/core/catalog/blank';
 import type { Picture } from '@/core/document/document';
 import { pictureOfColor } from '@/core/listing/form';
 import { subjectOf } from '@/bench/picturing';
-import type { BenchShot, PictureTold } from '../load';
+import type { BenchShot, PictureView } from '../load';
 
 /** A picture as the part shows it. */
 export interface PictureTile {
@@ -30,7 +30,7 @@ export interface PictureTile {
 /** Pictures in their order, with what the server has of each. */
 export function pictureTiles(
   pictures: readonly (readonly [string, Picture])[],
-  told: ReadonlyMap<string, PictureTold>,
+  told: ReadonlyMap<string, PictureView>,
   blank: Blank,
   shots: readonly BenchShot[],
 ): PictureTile[] {

@@ -5,7 +5,7 @@ import { useEffect, useState } from 'react';
 import { toast } from '@/ui/toast';
 import { addBundle, removeBundle, setBundle, setBundleItem, setBundleNames } from '@/core/document/bundles';
 import type { Bundle, BundleItem } from '@/core/document/document';
-import { inOrder } from '@/core/order/order';
+import { inOrder } from '@/core/order-key';
 import type { Aim } from '@/core/pricing/solve';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
@@ -24,7 +24,7 @@ import { newId } from '@/ui/ids';
 /** Short: it ends the SKUs of its bundle. */
 const bundleId = () => newId(6);
 /** Bundles of a product, and products of a bundle beside it, that a document holds. */
-const MOST = { bundles: 6, items: 6 };
+const MAX = { bundles: 6, items: 6 };
 
 /** What bundles come to in a store, read anew whenever the product is saved. */
 function useTold(store: BenchStore | null): BundlesTold | null {
@@ -80,10 +80,10 @@ export function Bundles({ store }: { store: BenchStore | null }) {
         />
       ))}
       <div className="border-t border-hairline pt-3">
-        {bundles.length < MOST.bundles ? (
+        {bundles.length < MAX.bundles ? (
           <GoodField label="Sell it together with" onChoose={begin} />
         ) : (
-          <p className="text-muted">A product has up to {MOST.bundles} bundles.</p>
+          <p className="text-muted">A product has up to {MAX.bundles} bundles.</p>
         )}
       </div>
     </div>
@@ -166,7 +166,7 @@ function BundleBlock({ id, bundle, told, goods, store, onGood }: BlockProps) {
         ))}
       </ul>
       <p className="flex flex-wrap items-baseline gap-x-6">
-        {items.length < MOST.items && (
+        {items.length < MAX.items && (
           <GoodField
             label="and"
             onChoose={(good) => {

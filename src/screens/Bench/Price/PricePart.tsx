@@ -45,46 +45,22 @@ const VIEWS = [
 ] as const;
 type View = (typeof VIEWS)[number][0];
 
+const tab = (on: boolean) => (on ? 'font-semibold border-b border-primary' : 'text-muted hover:text-ink');
+
 /** Prices by tier: type retail, profit, margin or markup, the others follow. For all stores, or for one; what they are made of; what if. */
 export function PricePart() {
-  const desk = useDesk('data', 'store', 'priceScope', 'setPriceScope', 'setStore', 'edit');
+  const { data, store, priceScope: scope } = useDesk('data', 'store', 'priceScope');
   const { pricesAt } = usePrices();
-  const { data, store, priceScope: scope, setPriceScope: setScope } = desk;
   const own = scope === 'store' ? store : null;
   const { priced, problem, unpriced, world } = pricesAt(own);
   const [view, setView] = useState<View>('table');
-  const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
-  const chosen = new Set([...selected].filter((key) => priced.some((one) => one.key === key)));
   const { currency } = world.outlet;
   const { rateMarginPpm } = data.settings;
-  const tab = (on: boolean) => (on ? 'font-semibold border-b border-primary' : 'text-muted hover:text-ink');
   return (
     <div className="px-7 py-5">
       <div className="flex flex-wrap items-baseline gap-x-6 gap-y-1 mb-1">
         <h2 className="font-display text-[20px] font-semibold">Price</h2>
-        <div role="tablist" aria-label="Prices for" className="flex flex-wrap gap-x-4">
-          <button type="button" role="tab" aria-selected={!own} className={tab(!own)} onClick={() => setScope('base')}>
-            All stores, {data.home.currency}
-          </button>
-          {data.stores.map((one) => (
-            <button
-              key={one.id}
-              type="button"
-              role="tab"
-              aria-selected={own?.id === one.id}
-              className={tab(own?.id === one.id)}
-              onClick={() => {
-                if (one.id !== store?.id) desk.setStore(one.id);
-                setScope('store');
-              }}
-            >
-              {data.stores.filter((other) => other.channelName === one.channelName).length > 1
-                ? one.name
-                : one.channelName}
-              , {one.currency}
-            </button>
-          ))}
-        </div>
+        <ScopeTabs />
         <div role="tablist" aria-label="Views of prices" className="ml-auto flex gap-4 text-small">
           {VIEWS.map(([id, name]) => (
             <button
@@ -116,42 +92,7 @@ export function PricePart() {
           {problem ? 'Fix that first.' : 'Choose colors and sizes first; each has its cost.'}
         </p>
       ) : view === 'table' ? (
-        <>
-          <TierTable
-            store={own}
-            selected={chosen}
-            onSelect={(keys, on) =>
-              setSelected((all) => new Set(on ? [...all, ...keys] : [...all].filter((key) => !keys.includes(key))))
-            }
-          />
-          <PlanForm store={own} />
-          <PriceTools store={own} selected={chosen} />
-          <div className="flex flex-wrap items-baseline gap-4 mt-3">
-            <PricesCsv
-              what="Prices"
-              path="prices"
-              columns={['Variant', 'Where', 'Was', 'Now']}
-              rowOf={({ variantKey, storeId, was, now }) => {
-                const where = data.stores.find((one) => one.id === storeId);
-                const money = where?.currency ?? data.home.currency;
-                return [
-                  variantName(data.blank, variantKey),
-                  where?.name ?? 'all stores',
-                  aimText(was, money),
-                  aimText(now, money),
-                ];
-              }}
-              apply={(changes) =>
-                desk.edit(`Prices from a file (${changes.length})`, (d) =>
-                  changes.reduce((doc, { storeId, variantKey, now }) => setAims(doc, storeId, [variantKey], now), d),
-                )
-              }
-            />
-            <Link href="/sales" className="inline-flex min-h-6 items-center text-primary underline text-small">
-              Sales
-            </Link>
-          </div>
-        </>
+        <PricesView store={own} />
       ) : view === 'charts' ? (
         <Charts store={own} />
       ) : view === 'what-if' ? (
@@ -179,5 +120,94 @@ export function PricePart() {
         </p>
       )}
     </div>
+  );
+}
+
+/** Whether prices hold for all stores or for one of them. */
+function ScopeTabs() {
+  const { data, store, priceScope, setPriceScope, setStore } = useDesk(
+    'data',
+    'store',
+    'priceScope',
+    'setPriceScope',
+    'setStore',
+  );
+  const own = priceScope === 'store' ? store : null;
+  return (
+    <div role="tablist" aria-label="Prices for" className="flex flex-wrap gap-x-4">
+      <button type="button" role="tab" aria-selected={!own} className={tab(!own)} onClick={() => setPriceScope('base')}>
+        All stores, {data.home.currency}
+      </button>
+      {data.stores.map((one) => (
+        <button
+          key={one.id}
+          type="button"
+          role="tab"
+          aria-selected={own?.id === one.id}
+          className={tab(own?.id === one.id)}
+          onClick={() => {
+            if (one.id !== store?.id) setStore(one.id);
+            setPriceScope('store');
+          }}
+        >
+          {data.stores.filter((other) => other.channelName === one.channelName).length > 1 ? one.name : one.channelName}
+          , {one.currency}
+        </button>
+      ))}
+    </div>
+  );
+}
+
+/** The table of tiers, how prices are made up, and what is done with many of them. */
+function PricesView({ store: own }: { store: BenchStore | null }) {
+  const { pricesAt } = usePrices();
+  const { priced } = pricesAt(own);
+  const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
+  const chosen = new Set([...selected].filter((key) => priced.some((one) => one.key === key)));
+  return (
+    <>
+      <TierTable
+        store={own}
+        selected={chosen}
+        onSelect={(keys, on) =>
+          setSelected((all) => new Set(on ? [...all, ...keys] : [...all].filter((key) => !keys.includes(key))))
+        }
+      />
+      <PlanForm store={own} />
+      <PriceTools store={own} selected={chosen} />
+      <div className="flex flex-wrap items-baseline gap-4 mt-3">
+        <FromFile />
+        <Link href="/sales" className="inline-flex min-h-6 items-center text-primary underline text-small">
+          Sales
+        </Link>
+      </div>
+    </>
+  );
+}
+
+/** Prices as a file that a spreadsheet changes. */
+function FromFile() {
+  const { data, edit } = useDesk('data', 'edit');
+  return (
+    <PricesCsv
+      what="Prices"
+      path="prices"
+      columns={['Variant', 'Where', 'Was', 'Now']}
+      rowOf={({ variantKey, storeId, was, now }) => {
+        const where = data.stores.find((one) => one.id === storeId);
+        const money = where?.currency ?? data.home.currency;
+        return [
+          variantName(data.blank, variantKey),
+          where?.name ?? 'all stores',
+          aimText(was, money),
+          aimText(now, money),
+        ];
+      }}
+      apply={(changes) =>
+        edit(`Prices from a file (${changes.length})`, (d) =>
+          changes.reduce((doc, { storeId, variantKey, now }) => setAims(doc, storeId, [variantKey], now), d),
+        )
+      }
+    />
   );
 }

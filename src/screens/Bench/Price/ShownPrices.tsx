@@ -4,7 +4,7 @@ import { useInfiniteQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { CartesianGrid, Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import { formatAmount, money } from '@/core/pricing/money';
-import { inOrder } from '@/core/order/order';
+import { inOrder } from '@/core/order-key';
 import { bundledKey, offerName } from '@/core/pricing/bundle';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';

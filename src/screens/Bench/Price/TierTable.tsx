@@ -16,7 +16,7 @@ import { stepped, tierRows, type PriceRow, type TierRow } from './prices';
 import { useFixing, type Fixable } from './use-fixing';
 
 /** Tiers of which it is said below the table why their floors are where they are; of the others it is said at the number. */
-const MOST_REASONS = 6;
+const MAX_REASONS = 6;
 
 const COLUMNS: readonly [kind: Fixable, head: string, of: (row: PriceRow) => string][] = [
   ['price', 'Price', (row) => row.retail],
@@ -121,7 +121,7 @@ export function TierTable({
       </table>
       {rows.some(({ floorWhy }) => floorWhy !== '') && (
         <ul className="px-2 py-1.5 text-tiny text-muted border-t border-hairline">
-          {rows.slice(0, MOST_REASONS).map((row) => (
+          {rows.slice(0, MAX_REASONS).map((row) => (
             <li key={row.id}>
               Floor of {row.name}: {row.floor}
               {row.floorWhy && `, ${row.floorWhy}`}.

@@ -1,6 +1,6 @@
 import type { DifferenceRow, Shown } from './differences';
 
-const MOST = 20;
+const MAX = 20;
 
 /** What differs between here and the shop, side by side. */
 export function Differences({ rows }: { rows: readonly DifferenceRow[] }) {
@@ -16,7 +16,7 @@ export function Differences({ rows }: { rows: readonly DifferenceRow[] }) {
           </tr>
         </thead>
         <tbody>
-          {rows.slice(0, MOST).map((row) => (
+          {rows.slice(0, MAX).map((row) => (
             <tr key={`${row.name}/${row.changed}`} className="border-b border-hairline align-top [&>td]:py-1">
               <td className="break-words pr-3">{row.name}</td>
               <td className="break-words pr-3">
@@ -30,16 +30,15 @@ export function Differences({ rows }: { rows: readonly DifferenceRow[] }) {
           ))}
         </tbody>
       </table>
-      {rows.length > MOST && <p className="mt-1 text-tiny text-muted">and {rows.length - MOST} more</p>}
+      {rows.length > MAX && <p className="mt-1 text-tiny text-muted">and {rows.length - MAX} more</p>}
     </>
   );
 }
 
-const MOST_LETTERS = 300;
+const MAX_LETTERS = 300;
 
 function Side({ of }: { of: Shown }) {
-  if ('text' in of)
-    return of.text.length > MOST_LETTERS ? `${of.text.slice(0, MOST_LETTERS).toWellFormed()} …` : of.text;
+  if ('text' in of) return of.text.length > MAX_LETTERS ? `${of.text.slice(0, MAX_LETTERS).toWellFormed()} …` : of.text;
   if (of.pictures.length === 0) return 'none';
   return (
     <span className="flex flex-wrap gap-1">

@@ -1,3 +1,4 @@
+import { andMore } from '@/core/words/and-more';
 import { parseVariantKey, type Blank } from '@/core/catalog/blank';
 import { ownEntry } from '@/core/own-entry';
 import { splitBundled } from '@/core/pricing/bundle';
@@ -91,9 +92,7 @@ function together(leaf: string, group: readonly Difference[], currency: string):
     const numbers = values.filter((value): value is number => typeof value === 'number');
     if (numbers.length === 0) {
       const texts = [...new Set(values.map((value) => (value === undefined ? '–' : plain(value))))];
-      return {
-        text: texts.length > 2 ? `${texts.slice(0, 2).join(', ')} and ${texts.length - 2} more` : texts.join(', '),
-      };
+      return { text: andMore(texts, 2) };
     }
     const ends = [...new Set([Math.min(...numbers), Math.max(...numbers)])];
     return { text: `${ends.map((minor) => formatAmount(money(minor, currency))).join(' – ')} ${currency}` };

@@ -1,87 +1,19 @@
 'use client';
 
 import { ArrowDown, ArrowUp } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
-import { at, cellsOf, dragged, holds, moved, pressed, released, type GridSelection } from '@/bench/grid-selection';
-import type { OptionValue } from '@/core/catalog/blank';
-import { setChosen } from '@/core/document/choosing';
+import type { Option, OptionValue } from '@/core/catalog/blank';
 import { moveValue } from '@/core/variants/order';
 import { IconButton } from '@/ui/IconButton';
 import { Swatch } from '@/ui/Mark';
 import { useDesk } from '../desk';
 import { ColorPicture } from './ColorPicture';
+import { useGrid } from './use-grid';
 import { canChoose, type GridCellView, type GridView } from './view';
 
 /** Colors down, sizes across: whole rows and columns, rectangles by mouse and keys, single cells. */
 export function Grid({ view, poor }: { view: GridView; poor: ReadonlyMap<string, readonly string[]> }) {
-  const desk = useDesk('edit', 'setColor');
   const { rows, columns, cells, rowOption, columnOption } = view;
-  const [selection, setSelection] = useState<GridSelection | null>(null);
-  const table = useRef<HTMLTableElement>(null);
-  const size = { rows: rows.length, columns: columns.length };
-  const put = (some: readonly GridCellView[], on: boolean, label: string) => {
-    const keys = some.filter((cell) => canChoose(cell) && cell.chosen !== on).map((cell) => cell.variant!.key);
-    if (keys.length > 0) desk.edit(`${on ? 'Choose' : 'Drop'} ${label}`, (d) => setChosen(d, keys, on));
-    const row = rows[cells.findIndex((line) => line.includes(some[0]!))];
-    if (on && row && rowOption?.values.some((value) => value.hex !== null)) desk.setColor(row.code);
-  };
-  const toggleAll = (some: readonly GridCellView[], label: string) => {
-    const open = some.filter((cell) => cell.variant && !cell.variant.ended);
-    put(
-      some,
-      open.some((cell) => !cell.chosen),
-      label,
-    );
-  };
-  const within = (s: GridSelection) => cellsOf(s).flatMap(({ row, column }) => cells[row]?.[column] ?? []);
-  const labelOf = (some: readonly GridCellView[]) => (some.length === 1 ? some[0]!.name : `${some.length} variants`);
-  const finish = () => {
-    if (!selection?.painting) return;
-    const some = within(selection);
-    put(some, selection.painting.on, labelOf(some));
-    setSelection(released(selection));
-  };
-  // A pointer that is let go outside of the grid ends the painting too.
-  const latest = useRef(finish);
-  useEffect(() => {
-    latest.current = finish;
-  });
-  useEffect(() => {
-    const end = () => latest.current();
-    window.addEventListener('pointerup', end);
-    return () => window.removeEventListener('pointerup', end);
-  }, []);
-  const focus = (s: GridSelection) => {
-    setSelection(s);
-    table.current?.querySelector<HTMLElement>(`[data-cell="${s.head.row},${s.head.column}"]`)?.focus();
-  };
-  const onKey = (e: React.KeyboardEvent) => {
-    const target = (e.target as HTMLElement).closest<HTMLElement>('[data-cell]');
-    if (!target) return;
-    const [row, column] = target.dataset.cell!.split(',').map(Number) as [number, number];
-    // Whoever came here by Tab, or by a click elsewhere, begins here.
-    const here = selection && selection.head.row === row && selection.head.column === column;
-    const now = here ? selection : at({ row, column });
-    if (e.key === ' ' || e.key === 'Enter') {
-      e.preventDefault();
-      const some = within(now);
-      put(
-        some,
-        some.some((cell) => canChoose(cell) && !cell.chosen),
-        labelOf(some),
-      );
-    } else if (e.key === 'Escape') setSelection(at({ row, column }));
-    else {
-      const next = moved(now, e.key, e.shiftKey, size);
-      if (!next) return;
-      e.preventDefault();
-      focus(next);
-    }
-  };
-  const picked = selection ? within(selection) : [];
-  const move = (value: OptionValue, by: number) =>
-    rowOption && desk.edit(`Move ${value.name}`, (d) => moveValue(d, rowOption, value.code, by));
-  const isColor = rowOption?.values.some((value) => value.hex !== null) ?? false;
+  const { table, toggleAll, onKey, cellProps, picked, painting } = useGrid(view);
   return (
     <>
       <table ref={table} role="grid" aria-label="Variants" className="text-small select-none" onKeyDown={onKey}>
@@ -91,30 +23,18 @@ export function Grid({ view, poor }: { view: GridView; poor: ReadonlyMap<string,
             {columns.map((column, c) => (
               <th key={column?.code ?? 'one'} className="font-normal px-0.5 group align-bottom">
                 {column && columnOption && (
-                  <>
-                    <button
-                      type="button"
-                      aria-label={`${column.name} in all ${rowOption?.name.toLowerCase() ?? 'variant'}s`}
-                      onClick={() =>
-                        toggleAll(
-                          cells.map((line) => line[c]!),
-                          column.name,
-                        )
-                      }
-                      className="w-full min-w-[60px] min-h-6 py-1 hover:bg-selection rounded-paper"
-                    >
-                      {column.name}
-                    </button>
-                    <Order
-                      name={column.name}
-                      ways={['left', 'right']}
-                      first={c === 0}
-                      last={c === columns.length - 1}
-                      onMove={(by) =>
-                        desk.edit(`Move ${column.name}`, (d) => moveValue(d, columnOption, column.code, by))
-                      }
-                    />
-                  </>
+                  <ColumnHead
+                    column={column}
+                    option={columnOption}
+                    rowName={rowOption?.name ?? 'variant'}
+                    place={{ index: c, count: columns.length }}
+                    onToggle={() =>
+                      toggleAll(
+                        cells.map((line) => line[c]!),
+                        column.name,
+                      )
+                    }
+                  />
                 )}
               </th>
             ))}
@@ -122,80 +42,127 @@ export function Grid({ view, poor }: { view: GridView; poor: ReadonlyMap<string,
           </tr>
         </thead>
         <tbody>
-          {rows.map((row, r) => {
-            const line = cells[r]!;
-            const own = line.filter((cell) => cell.variant && (!cell.variant.ended || cell.chosen));
-            const fails = row ? (poor.get(row.code) ?? []) : [];
-            return (
-              <tr key={row?.code ?? 'only'} className="border-b border-hairline">
-                <th className="font-normal text-left py-1 pr-3">
-                  {row && (
-                    <span className="flex items-center gap-2 group">
-                      {isColor && <ColorPicture code={row.code} name={row.name} />}
-                      <span className="min-w-0">
-                        <button
-                          type="button"
-                          aria-label={`${row.name} in all ${columnOption?.name.toLowerCase() ?? 'variant'}s`}
-                          onClick={() => toggleAll(line, row.name)}
-                          className="inline-flex min-h-6 items-center gap-2 py-0.5 pr-2 whitespace-nowrap hover:bg-selection rounded-paper"
-                        >
-                          {row.hex && <Swatch hex={row.hex} name={row.name} size={16} />}
-                          {row.name}
-                        </button>
-                        {fails.length > 0 && (
-                          <span
-                            title={`Low contrast: ${fails.join(', ')}`}
-                            className="block text-tiny text-caution whitespace-nowrap border-l-[3px] border-caution pl-1.5"
-                          >
-                            low contrast: {fails.length === 1 ? fails[0] : `${fails.length} layers`}
-                          </span>
-                        )}
-                      </span>
-                      <span className="ml-auto">
-                        <Order
-                          name={row.name}
-                          ways={['up', 'down']}
-                          first={r === 0}
-                          last={r === rows.length - 1}
-                          onMove={(by) => move(row, by)}
-                        />
-                      </span>
-                    </span>
-                  )}
-                </th>
-                {line.map((cell, c) => {
-                  const place = { row: r, column: c };
-                  const focusable = selection
-                    ? selection.head.row === r && selection.head.column === c
-                    : r === 0 && c === 0;
-                  return (
-                    <td key={c} role="gridcell" className="px-0.5 py-0.5">
-                      <Cell
-                        cell={cell}
-                        place={`${r},${c}`}
-                        tabIndex={focusable ? 0 : -1}
-                        marked={holds(selection, place) && picked.length > 1}
-                        painting={holds(selection, place) ? (selection?.painting ?? null) : null}
-                        onDown={(shift) => setSelection(pressed(selection, place, cell.chosen, shift))}
-                        onOver={() => setSelection((s) => dragged(s, place))}
-                      />
-                    </td>
-                  );
-                })}
-                <td className="pl-3 text-right text-muted whitespace-nowrap">
-                  {line.filter((cell) => cell.chosen).length} of {own.length}
+          {rows.map((row, r) => (
+            <tr key={row?.code ?? 'only'} className="border-b border-hairline">
+              <th className="font-normal text-left py-1 pr-3">
+                {row && rowOption && (
+                  <RowHead
+                    row={row}
+                    option={rowOption}
+                    columnName={columnOption?.name ?? 'variant'}
+                    place={{ index: r, count: rows.length }}
+                    poor={poor.get(row.code) ?? []}
+                    onToggle={() => toggleAll(cells[r]!, row.name)}
+                  />
+                )}
+              </th>
+              {cells[r]!.map((cell, c) => (
+                <td key={c} role="gridcell" className="px-0.5 py-0.5">
+                  <Cell cell={cell} {...cellProps(r, c, cell.chosen)} />
                 </td>
-              </tr>
-            );
-          })}
+              ))}
+              <Chosen line={cells[r]!} />
+            </tr>
+          ))}
         </tbody>
       </table>
       <p className="text-tiny text-muted mt-2 h-4" role="status">
-        {picked.length > 1 && !selection?.painting
-          ? `${picked.length} marked: Space chooses or drops them, Shift and arrows make it larger.`
+        {picked > 1 && !painting
+          ? `${picked} marked: Space chooses or drops them, Shift and arrows make it larger.`
           : ''}
       </p>
     </>
+  );
+}
+
+interface HeadProps {
+  readonly option: Option;
+  /** Where the value stands among the option's. */
+  readonly place: { readonly index: number; readonly count: number };
+  readonly onToggle: () => void;
+}
+
+function ColumnHead({
+  column,
+  option,
+  rowName,
+  place,
+  onToggle,
+}: HeadProps & { column: OptionValue; rowName: string }) {
+  const { edit } = useDesk('edit');
+  return (
+    <>
+      <button
+        type="button"
+        aria-label={`${column.name} in all ${rowName.toLowerCase()}s`}
+        onClick={onToggle}
+        className="w-full min-w-[60px] min-h-6 py-1 hover:bg-selection rounded-paper"
+      >
+        {column.name}
+      </button>
+      <Order
+        name={column.name}
+        ways={['left', 'right']}
+        first={place.index === 0}
+        last={place.index === place.count - 1}
+        onMove={(by) => edit(`Move ${column.name}`, (d) => moveValue(d, option, column.code, by))}
+      />
+    </>
+  );
+}
+
+function RowHead({
+  row,
+  option,
+  columnName,
+  place,
+  poor,
+  onToggle,
+}: HeadProps & { row: OptionValue; columnName: string; poor: readonly string[] }) {
+  const { edit } = useDesk('edit');
+  const isColor = option.values.some((value) => value.hex !== null);
+  return (
+    <span className="flex items-center gap-2 group">
+      {isColor && <ColorPicture code={row.code} name={row.name} />}
+      <span className="min-w-0">
+        <button
+          type="button"
+          aria-label={`${row.name} in all ${columnName.toLowerCase()}s`}
+          onClick={onToggle}
+          className="inline-flex min-h-6 items-center gap-2 py-0.5 pr-2 whitespace-nowrap hover:bg-selection rounded-paper"
+        >
+          {row.hex && <Swatch hex={row.hex} name={row.name} size={16} />}
+          {row.name}
+        </button>
+        {poor.length > 0 && (
+          <span
+            title={`Low contrast: ${poor.join(', ')}`}
+            className="block text-tiny text-caution whitespace-nowrap border-l-[3px] border-caution pl-1.5"
+          >
+            low contrast: {poor.length === 1 ? poor[0] : `${poor.length} layers`}
+          </span>
+        )}
+      </span>
+      <span className="ml-auto">
+        <Order
+          name={row.name}
+          ways={['up', 'down']}
+          first={place.index === 0}
+          last={place.index === place.count - 1}
+          onMove={(by) => edit(`Move ${row.name}`, (d) => moveValue(d, option, row.code, by))}
+        />
+      </span>
+    </span>
+  );
+}
+
+/** How many of a row are chosen, of those that can be. */
+function Chosen({ line }: { line: readonly GridCellView[] }) {
+  const able = line.filter((cell) => cell.variant && (!cell.variant.ended || cell.chosen));
+  return (
+    <td className="pl-3 text-right text-muted whitespace-nowrap">
+      {line.filter((cell) => cell.chosen).length} of {able.length}
+    </td>
   );
 }
 

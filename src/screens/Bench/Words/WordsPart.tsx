@@ -2,8 +2,8 @@
 
 import { useState } from 'react';
 import type { ProductDocument, Words } from '@/core/document/document';
-import { inOrder } from '@/core/order/order';
-import { graphemeCount } from '@/core/rules/count';
+import { inOrder } from '@/core/order-key';
+import { graphemeCount } from '@/core/words/graphemes';
 import { newId } from '@/ui/ids';
 import { Button } from '@/ui/Button';
 import { TextArea, TextField } from '@/ui/Field';
@@ -17,7 +17,7 @@ const setWords = (doc: ProductDocument, part: Partial<Words>): ProductDocument =
 
 type Field = 'title' | 'description';
 const NAMES: Record<Field, string> = { title: 'Title', description: 'Description' };
-const MOST: Record<Field, number> = { title: MAX_TITLE, description: MAX_DESCRIPTION };
+const MAX: Record<Field, number> = { title: MAX_TITLE, description: MAX_DESCRIPTION };
 
 /** Title, description and tags, with the limits of the store in view. */
 export function WordsPart() {
@@ -38,7 +38,7 @@ export function WordsPart() {
     value,
     onBlur: () => setTouched(new Set([...touched, of])),
     onChange: (typed: string) => {
-      const { text, says } = cutTo(typed, MOST[of]);
+      const { text, says } = cutTo(typed, MAX[of]);
       setCut(says === null ? null : { of, says });
       desk.edit(NAMES[of], (d) => setWords(d, { [of]: text }), of);
     },

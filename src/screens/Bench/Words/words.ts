@@ -1,6 +1,6 @@
 import { wordsFor, type ProductDocument, type Words } from '@/core/document/document';
-import { inOrder, orderAtEnd } from '@/core/order/order';
-import { graphemeCount } from '@/core/rules/count';
+import { inOrder, orderAtEnd } from '@/core/order-key';
+import { graphemeCount } from '@/core/words/graphemes';
 import type { ChannelDemands, RuleResult } from '@/core/rules/demands';
 import { wordsResults, type ListingWords } from '@/core/rules/words-rules';
 

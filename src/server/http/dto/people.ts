@@ -15,7 +15,7 @@ import {
 } from 'class-validator';
 import { isCurrency } from '@/core/pricing/money';
 import { SCOPES, type Scope } from '../../people/scopes';
-import { MOST_DAYS } from '../../people/tokens';
+import { MAX_DAYS } from '../../people/tokens';
 import { Judged } from './shape';
 
 const isCapitals = (value: unknown): value is string => typeof value === 'string' && /^[A-Z]+$/.test(value);
@@ -106,6 +106,6 @@ export class TokenDto {
   @IsOptional()
   @IsInt({ message: 'days must be a whole number' })
   @Min(1, { message: 'days must be 1 or more' })
-  @Max(MOST_DAYS, { message: `days can be ${MOST_DAYS} at most` })
+  @Max(MAX_DAYS, { message: `days can be ${MAX_DAYS} at most` })
   days?: number;
 }

@@ -30,13 +30,13 @@ export interface Stroke {
   readonly radiusPx: number;
   readonly points: readonly Place[];
 }
-const MOST_STROKES = 400;
-const MOST_STROKE_POINTS = 40_000;
+const MAX_STROKES = 400;
+const MAX_STROKE_POINTS = 40_000;
 
 /** Strokes hold tens of thousands of points: they are judged in one pass. */
 function strokesFault(value: unknown): string | null {
   if (!Array.isArray(value)) return 'must be a list';
-  if (value.length > MOST_STROKES) return `can be ${MOST_STROKES} at most`;
+  if (value.length > MAX_STROKES) return `can be ${MAX_STROKES} at most`;
   let points = 0;
   for (const stroke of value) {
     if (!hasOnly(stroke, 'add', 'radiusPx', 'points') || typeof stroke.add !== 'boolean')
@@ -47,7 +47,7 @@ function strokesFault(value: unknown): string | null {
     if (fault) return `have points that ${fault}`;
     points += (stroke.points as unknown[]).length;
   }
-  return points > MOST_STROKE_POINTS ? `can have ${MOST_STROKE_POINTS} points in all` : null;
+  return points > MAX_STROKE_POINTS ? `can have ${MAX_STROKE_POINTS} points in all` : null;
 }
 
 /** Values by option: `{ "size": "11oz" }`. */

@@ -57,9 +57,9 @@ const isPlain = (value: unknown): value is Record<string, unknown> =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
 
 /** Names of members that are told singly. */
-const MOST_NAMES = 20;
+const MAX_NAMES = 20;
 /** Objects that one body may nest. */
-const MOST_OBJECTS = 5000;
+const MAX_OBJECTS = 5000;
 
 /** An instance of `type` with the members of a JSON object, and the names of members that it does not have. Linear in what it is given. */
 export function instanceOf<T extends object>(
@@ -74,13 +74,13 @@ export function instanceOf<T extends object>(
     const instance = new (of as new () => object)() as Record<string, unknown>;
     for (const key of Object.keys(from)) {
       if (!shape.members.has(key)) {
-        if (unknown.length < MOST_NAMES) unknown.push(`${path}/${key.slice(0, 60)}`);
+        if (unknown.length < MAX_NAMES) unknown.push(`${path}/${key.slice(0, 60)}`);
         continue;
       }
       const inner = shape.nested.get(key)?.();
       const value = ownEntry(from, key);
       if (inner && isPlain(value)) putEntry(instance, key, make(inner, value, `${path}/${key}`));
-      else if (inner && Array.isArray(value) && made + value.length <= MOST_OBJECTS)
+      else if (inner && Array.isArray(value) && made + value.length <= MAX_OBJECTS)
         putEntry(
           instance,
           key,
@@ -94,5 +94,5 @@ export function instanceOf<T extends object>(
     return instance;
   };
   const value = make(type, json as Record<string, unknown>, '') as T;
-  return { value, unknown, tooMany: made > MOST_OBJECTS };
+  return { value, unknown, tooMany: made > MAX_OBJECTS };
 }

@@ -3,7 +3,7 @@ import { SET_KINDS, type SetKind } from '@/core/named-sets';
 import { readBody } from '@/server/http/body';
 import { NamedSetDto } from '@/server/http/dto/named-sets';
 import { json, route } from '@/server/http/route';
-import { keepSet, namedSets } from '@/server/named-sets';
+import { saveSet, namedSets } from '@/server/named-sets';
 
 /** What is kept under names, `?kind=` for one kind alone. */
 export const GET = route('read', async ({ ctx, actor, query }) => {
@@ -18,5 +18,5 @@ export const GET = route('read', async ({ ctx, actor, query }) => {
 /** Keeps something under a name; what had the name before is replaced. */
 export const POST = route('design', async ({ ctx, actor, request }) => {
   const { kind, name, content } = await readBody(request, NamedSetDto);
-  return json(await keepSet(ctx, actor.workspaceId, { kind, name: name.trim(), content }), 201);
+  return json(await saveSet(ctx, actor.workspaceId, { kind, name: name.trim(), content }), 201);
 });

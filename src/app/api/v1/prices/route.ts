@@ -4,7 +4,7 @@ import { json, route } from '@/server/http/route';
 import { reckon } from '@/server/reckoning/reckoners';
 
 /** A file of prices of many products, MB. */
-const MOST_MEGABYTES = 16;
+const MAX_MEGABYTES = 16;
 
 /**
  * Prices of all products, or of those of a `?kind=` of good or with a `?tag=`, for all stores and for each, as CSV; `?bom=true` with a byte order mark.
@@ -16,7 +16,7 @@ export const GET = route('read', async ({ ctx, actor: { workspaceId }, query }) 
 
 /** Reads such a file: says what it would change, product by product, or with `?apply=true` changes it, all or nothing. */
 export const POST = route('price', async ({ ctx, actor, request, query }) => {
-  const csv = await csvBytes(request.body, MOST_MEGABYTES);
+  const csv = await csvBytes(request.body, MAX_MEGABYTES);
   const { workspaceId } = actor;
   return json(
     query.get('apply') === 'true'

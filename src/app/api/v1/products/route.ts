@@ -6,7 +6,7 @@ import { PRODUCT_SORTS, productPage, type ProductSort } from '@/server/products/
 import { createProduct } from '@/server/products/products';
 import { SHELVES, type ProductShelf } from '@/server/products/shelving';
 
-const MOST = 200;
+const MAX = 200;
 
 /** `?q=` words of titles or beginnings of SKUs, `?in=` range, archived or deleted, `?store=` only what was sent there, `?sort=`, `?limit=` (200 at most), and `?after=` the `next` of the page before. */
 export const GET = route('read', async ({ ctx, actor, query }) => {
@@ -16,9 +16,9 @@ export const GET = route('read', async ({ ctx, actor, query }) => {
   const shelf = query.get('in') ?? 'range';
   if (!SHELVES.includes(shelf as ProductShelf))
     throw invalid('shelf-wrong', `in is one of ${SHELVES.join(', ')}; “${shelf.slice(0, 40)}” is none of them.`);
-  const limit = query.get('limit') ?? String(MOST);
-  if (!/^[1-9]\d{0,2}$/.test(limit) || Number(limit) > MOST)
-    throw invalid('limit-wrong', `limit is a whole number from 1 to ${MOST}.`);
+  const limit = query.get('limit') ?? String(MAX);
+  if (!/^[1-9]\d{0,2}$/.test(limit) || Number(limit) > MAX)
+    throw invalid('limit-wrong', `limit is a whole number from 1 to ${MAX}.`);
   return json(
     await productPage(ctx, actor.workspaceId, {
       words: query.get('q') ?? '',

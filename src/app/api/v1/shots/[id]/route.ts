@@ -1,8 +1,8 @@
 import { MAX_JSON_BYTES, readBody } from '@/server/http/body';
 import { OwnShotDto } from '@/server/http/dto/pictures';
 import { json, noContent, route } from '@/server/http/route';
-import { markedShotOf, toldShot } from '@/server/shots/marks';
-import { toldAbout } from '@/server/shots/about';
+import { markedShotOf, ownShotView } from '@/server/shots/marks';
+import { shotView } from '@/server/shots/about';
 import { deleteOwnShot, findOwnShot, saveOwnShot } from '@/server/shots/own-shots';
 
 type Params = { id: string };
@@ -10,14 +10,14 @@ type Params = { id: string };
 /** A shot of one's own, as it is marked. */
 export const GET = route<Params>('read', async ({ ctx, actor, params }) => {
   const { shot, marked } = await findOwnShot(ctx, actor.workspaceId, params.id);
-  return json({ id: shot.id, blankId: shot.blankId, ...toldShot(marked) });
+  return json({ id: shot.id, blankId: shot.blankId, ...ownShotView(marked) });
 });
 
 /** Marks it anew. */
 export const PUT = route<Params>('design', async ({ ctx, actor, request, params }) => {
   const { shot } = await findOwnShot(ctx, actor.workspaceId, params.id);
   const marked = markedShotOf(await readBody(request, OwnShotDto, MAX_JSON_BYTES));
-  return json(toldAbout(await saveOwnShot(ctx, actor, shot.blankId, marked, shot.id)));
+  return json(shotView(await saveOwnShot(ctx, actor, shot.blankId, marked, shot.id)));
 });
 
 export const DELETE = route<Params>('design', async ({ ctx, actor, params }) => {

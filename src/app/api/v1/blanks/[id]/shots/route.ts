@@ -4,17 +4,17 @@ import { OwnShotDto } from '@/server/http/dto/pictures';
 import { json, route } from '@/server/http/route';
 import { markedShotOf } from '@/server/shots/marks';
 import { saveOwnShot } from '@/server/shots/own-shots';
-import { toldAbout } from '@/server/shots/about';
+import { shotView } from '@/server/shots/about';
 
 /** Shots of a blank: the catalog's, and the workspace's own. */
 export const GET = route<{ id: string }>('read', async ({ ctx, actor, params }) =>
-  json({ shots: (await loadShots(ctx, [params.id], actor.workspaceId)).map(toldAbout) }),
+  json({ shots: (await loadShots(ctx, [params.id], actor.workspaceId)).map(shotView) }),
 );
 
 /** Makes a shot out of a photograph and its marks. */
 export const POST = route<{ id: string }>('design', async ({ ctx, actor, request, params }) =>
   json(
-    toldAbout(
+    shotView(
       await saveOwnShot(ctx, actor, params.id, markedShotOf(await readBody(request, OwnShotDto, MAX_JSON_BYTES))),
     ),
     201,

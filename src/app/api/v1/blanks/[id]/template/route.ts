@@ -1,3 +1,4 @@
+import { attachment } from '@/server/http/attachment';
 import { areaTitle } from '@/core/catalog/blank';
 import { notFound } from '@/core/errors';
 import { templateSvg } from '@/core/catalog/template';
@@ -22,7 +23,7 @@ export const GET = route<{ id: string }>('read', async ({ ctx, params, query }) 
   return new Response(form === 'png' ? new Uint8Array(await templatePng(svg, geometry.dpi)) : svg, {
     headers: {
       'content-type': form === 'png' ? 'image/png' : 'image/svg+xml',
-      'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(fileName)}`,
+      'content-disposition': attachment(fileName),
       'cache-control': 'private, no-cache',
     },
   });

@@ -1,7 +1,7 @@
 import { EDIT_CAUSES } from '@/core/listing/shown-prices';
 import { oneOf, wholeOf } from '@/server/http/query';
 import { json, route } from '@/server/http/route';
-import { MOST_HISTORY, priceHistory } from '@/server/pricing/history';
+import { MAX_HISTORY, priceHistory } from '@/server/pricing/history';
 import { findProduct } from '@/server/products/products';
 
 /**
@@ -10,7 +10,7 @@ import { findProduct } from '@/server/products/products';
  */
 export const GET = route<{ id: string }>('read', async ({ ctx, actor, params, query }) => {
   const { id } = await findProduct(ctx, actor.workspaceId, params.id);
-  const limit = wholeOf(query, 'limit', MOST_HISTORY) ?? MOST_HISTORY;
+  const limit = wholeOf(query, 'limit', MAX_HISTORY) ?? MAX_HISTORY;
   const changes = await priceHistory(ctx, id, {
     store: query.get('store') || null,
     variant: query.get('variant') || null,

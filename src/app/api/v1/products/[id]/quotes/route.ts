@@ -7,13 +7,13 @@ import { loadBundle } from '@/server/products/bundle';
 import { findStore, outletOf } from '@/server/stores/stores';
 
 /** Items of one parcel that can be asked about. */
-const MOST_ITEMS = 20;
+const MAX_ITEMS = 20;
 
 function readItems(text: string | null): number {
   if (text === null || text === '') return 1;
   const items = /^\d{1,2}$/.test(text) ? Number(text) : 0;
-  if (items < 1 || items > MOST_ITEMS)
-    throw invalid('items-wrong', `items is a whole number from 1 to ${MOST_ITEMS}; “${text.slice(0, 20)}” is not.`);
+  if (items < 1 || items > MAX_ITEMS)
+    throw invalid('items-wrong', `items is a whole number from 1 to ${MAX_ITEMS}; “${text.slice(0, 20)}” is not.`);
   return items;
 }
 

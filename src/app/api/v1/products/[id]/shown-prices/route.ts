@@ -1,7 +1,7 @@
 import { PRICE_CAUSES } from '@/core/listing/shown-prices';
 import { oneOf, wholeOf } from '@/server/http/query';
 import { json, route } from '@/server/http/route';
-import { MOST_SHOWN, shownPrices } from '@/server/listings/shown-prices';
+import { MAX_SHOWN, shownPrices } from '@/server/listings/shown-prices';
 import { findProduct } from '@/server/products/products';
 
 /**
@@ -10,7 +10,7 @@ import { findProduct } from '@/server/products/products';
  */
 export const GET = route<{ id: string }>('read', async ({ ctx, actor, params, query }) => {
   const { id } = await findProduct(ctx, actor.workspaceId, params.id);
-  const limit = wholeOf(query, 'limit', MOST_SHOWN) ?? MOST_SHOWN;
+  const limit = wholeOf(query, 'limit', MAX_SHOWN) ?? MAX_SHOWN;
   const prices = await shownPrices(ctx, id, {
     store: query.get('store') || null,
     variant: query.get('variant') || null,

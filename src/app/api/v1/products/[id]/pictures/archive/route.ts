@@ -1,3 +1,4 @@
+import { attachment } from '@/server/http/attachment';
 import { route } from '@/server/http/route';
 import { pictureArchive } from '@/server/pictures/archive';
 import { formFor } from '@/server/pictures/store-form';
@@ -19,7 +20,7 @@ export const GET = route<{ id: string }>('read', async ({ ctx, actor, request, p
     {
       headers: {
         'content-type': 'application/zip',
-        'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${bundle.product.title} pictures.zip`)}`,
+        'content-disposition': attachment(`${bundle.product.title} pictures.zip`),
         'cache-control': 'no-store',
       },
     },

@@ -1,3 +1,4 @@
+import { attachment } from '@/server/http/attachment';
 import { notFound } from '@/core/errors';
 import { route } from '@/server/http/route';
 import { pictureFileName } from '@/server/pictures/archive';
@@ -18,7 +19,7 @@ export const GET = route<{ id: string }>('read', async ({ ctx, actor, request, p
   return new Response(new Uint8Array(bytes), {
     headers: {
       'content-type': mediaType,
-      'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(pictureFileName(plans[index]!, index, form))}`,
+      'content-disposition': attachment(pictureFileName(plans[index]!, index, form)),
       'cache-control': 'no-store',
     },
   });

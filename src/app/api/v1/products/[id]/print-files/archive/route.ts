@@ -1,3 +1,4 @@
+import { attachment } from '@/server/http/attachment';
 import { route } from '@/server/http/route';
 import { printArchive } from '@/server/prints/archive';
 import { readForm } from '@/server/prints/form';
@@ -15,7 +16,7 @@ export const GET = route<{ id: string }>('read', async ({ ctx, actor, request, p
   return new Response(stream, {
     headers: {
       'content-type': 'application/zip',
-      'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${bundle.product.title} print files.zip`)}`,
+      'content-disposition': attachment(`${bundle.product.title} print files.zip`),
       'cache-control': 'no-store',
     },
   });

@@ -4,7 +4,7 @@ import type { Part } from '@/core/shot/part';
 import { ownEntry } from '@/core/own-entry';
 
 /** A shot as it is told by `GET /shots/ID`. */
-export interface ToldShot {
+export interface OwnShotView {
   readonly id: string;
   readonly photographId: string;
   readonly name: string;
@@ -18,7 +18,7 @@ export interface ToldShot {
 }
 
 /** Marks as they were saved. */
-export function marksOfTold({ marks }: ToldShot): Marks {
+export function marksOfTold({ marks }: OwnShotView): Marks {
   const { kind, points } = marks;
   const number = (name: string) => Number(ownEntry(marks, name));
   if (kind === 'corners') return { kind, corners: points as unknown as Extract<Marks, { kind: 'corners' }>['corners'] };
