@@ -59,6 +59,41 @@ function textsOf(file: string): { line: number; text: string }[] {
   return texts;
 }
 
+/** The docs, line by line; the page that lists the words is left out. */
+function docLines(): { at: string; text: string }[] {
+  const docs = path.join(root, '../docs');
+  const files = [
+    path.join(root, '../README.md'),
+    ...[docs, path.join(docs, 'decisions')].flatMap((folder) =>
+      fs
+        .readdirSync(folder)
+        .filter((name) => name.endsWith('.md') && name !== 'voice.md')
+        .map((name) => path.join(folder, name)),
+    ),
+  ];
+  return files.flatMap((file) =>
+    fs
+      .readFileSync(file, 'utf8')
+      .split('\n')
+      .map((text, i) => ({ at: `${path.relative(root, file)}:${i + 1}`, text })),
+  );
+}
+
+/** What of it the docs do not use either; a few words say something else in a longer text, or name a field. */
+const IN_DOCS = THROWN_OUT.filter(([words]) => !/go together|count in|let go|anew|workspaceName/.test(words.source));
+
+describe('words in the docs', () => {
+  it('are those of docs/voice.md', () => {
+    const found = docLines().flatMap(({ at, text }) =>
+      IN_DOCS.flatMap(([words, instead]) => {
+        const hit = words.exec(text);
+        return hit ? [`${at} ${hit[0]} → ${instead}`] : [];
+      }),
+    );
+    expect(found).toEqual([]);
+  });
+});
+
 describe('words on screens and in errors', () => {
   it('are those of docs/voice.md: what was thrown out does not come back', () => {
     const found = sources(root).flatMap((file) =>

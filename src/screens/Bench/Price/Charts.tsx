@@ -63,7 +63,7 @@ function CostFigure({ rows, priced, currency }: FigureProps & { currency: string
   const ticks = niceTicks(Math.min(0, ...bars.map(({ left }) => left)), Math.max(...sums));
   return (
     <figure>
-      <figcaption className="text-small font-medium mb-1">From cost to what the buyer pays, {currency}</figcaption>
+      <figcaption className="mb-1 flex min-h-7 items-end text-small font-medium">From cost to what the buyer pays, {currency}</figcaption>
       <div className="h-60 bg-sheet border border-hairline p-2" role="img" aria-label={barsText(bars, currency)}>
         <ResponsiveContainer>
           <BarChart data={bars} layout="vertical" stackOffset="sign" margin={{ left: 8, right: 12 }}>
@@ -109,7 +109,7 @@ function ProfitFigure({ rows, priced, outlet: { currency, aimsAt } }: FigureProp
   const told = amountIn(currency);
   return (
     <figure>
-      <figcaption className="flex items-baseline justify-between gap-3 text-small font-medium mb-1">
+      <figcaption className="mb-1 flex min-h-7 items-end justify-between gap-3 text-small font-medium">
         <span>What is left by the price, {currency}</span>
         {rows.length > 1 && (
           <Select
