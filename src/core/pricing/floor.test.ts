@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { floorOver, lossesAt, type TermsTo } from './floor';
-import { anyTerms } from './quote.test';
+import { anyTerms } from '../../../tests/support/any-terms';
 import { quote } from './quote';
 import { sampleFee, sampleTerms } from './terms-sample';
 

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { anyTerms } from './quote.test';
+import { anyTerms } from '../../../tests/support/any-terms';
 import { quote } from './quote';
 import { endingStep, isEnding, PLAIN_ROUNDING, priceFor, rounded, WAYS, type Rounding } from './rounding';
 import { solveGoals, type Goal } from './solve';

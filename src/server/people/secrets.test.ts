@@ -15,6 +15,17 @@ describe('secrets', () => {
     expect(() => open(key, sealed, 'store-1')).toThrow();
   });
 
+  it('opens what others have sealed: AES-256-GCM as the specification’s test vectors have it', () => {
+    // Test case 14 of McGrew and Viega, The Galois/Counter Mode of Operation, appendix B (the vectors that NIST SP 800-38D goes by), from memory.
+    const sealed = Buffer.from(
+      ['00'.repeat(12), 'd0d1c8a799996bf0265b98b5d48ab919', 'cea7403d4d606b6e074ec5d3baf39d18'].join(''),
+      'hex',
+    );
+    expect(open(Buffer.alloc(32), sealed, '')).toBe('\0'.repeat(16));
+    sealed[20]! ^= 1;
+    expect(() => open(Buffer.alloc(32), sealed, '')).toThrow();
+  });
+
   it('makes tokens that do not repeat and stores only their hash', () => {
     expect(newToken()).not.toBe(newToken());
     // SHA-256 of "abc" (FIPS 180-4 example)
