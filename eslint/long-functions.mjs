@@ -4,8 +4,6 @@
  */
 export const LONG_FUNCTIONS = [
   'src/adapters/memory/channel.ts',
-  'src/adapters/pennyquay/channel.ts',
-  'src/core/artwork/svg-text.ts',
   'src/ports/conformance/channel.ts',
   'src/screens/Artwork/ArtworkPage.tsx',
   'src/screens/Artwork/Replace.tsx',
@@ -41,5 +39,4 @@ export const LONG_FUNCTIONS = [
   'src/screens/Prices/Told.tsx',
   'src/screens/Sales/PlanSale.tsx',
   'src/screens/Stores/Fees.tsx',
-  'src/server/price-lists/effects.ts',
 ];

@@ -61,109 +61,124 @@ export function pennyquay(settings: PennyquaySettings): Channel {
   };
 }
 
-function client(call: ReturnType<typeof caller>): ChannelClient {
-  const need = <T>(value: T | null): T => {
-    if (value === null)
-      throw new TypicaError(
-        'invalid',
-        'shop-refused',
-        'Pennyquay no longer knows this listing. Look at it there, or send it again as a new one.',
-        { words: 'There is no such item in this shop.' },
-      );
-    return value;
-  };
-  const makers = async () => need(await call<{ makers: WireMaker[] }>({ method: 'GET', path: '/makers' })).makers;
-  const profiles = async () =>
-    need(await call<{ profiles: WireProfile[] }>({ method: 'GET', path: '/delivery-profiles' })).profiles;
+type Call = ReturnType<typeof caller>;
 
-  /** The delivery profile with these lanes, made when there is none: named by its content, so that it is never made twice. */
-  const profileFor = async (form: ListingForm): Promise<string> => {
-    const lanes = wireLanes(form);
-    const name = `${form.partner.name} ${sha256Hex(canonicalJson(lanes)).slice(0, 8)}`;
-    const have = (await profiles()).find((profile) => profile.name === name);
-    return (
-      have ?? need(await call<WireProfile>({ method: 'POST', path: '/delivery-profiles', body: { name, lanes } }))
-    ).id;
-  };
+const client = (call: Call): ChannelClient => ({ ...partners(call), ...listings(call), ...codes(call) });
 
-  return {
-    async declaredPartners() {
-      return (await makers()).map((maker) => maker.name);
-    },
-    async declarePartner({ name, country }) {
-      await call({ method: 'POST', path: '/makers', body: { name, country } });
-    },
-    async settle(attempt) {
-      // The shop repeats its first answer to a request key, so that making it again is safe; looking first saves the pictures' way.
-      const found = need(
-        await call<{ items: WireItem[] }>({
-          method: 'GET',
-          path: `/items?reference=${encodeURIComponent(attempt.reference)}`,
-        }),
-      ).items[0];
-      return found ? { kind: 'made', listing: { externalId: found.item_id, url: found.page } } : { kind: 'make' };
-    },
-    async create(attempt, form): Promise<RemoteRef> {
-      const made = need(
-        await call<{ item_id: string; page: string }>({
-          method: 'POST',
-          path: '/items',
-          body: { reference: attempt.reference, ...wireWords(form) },
-          requestKey: attempt.key,
-        }),
-      );
-      return { externalId: made.item_id, url: made.page };
-    },
-    async uploadPicture(externalId, picture) {
-      const requestKey = `${externalId}:${picture.key.slice(0, 40)}`;
-      return need(
-        await call<{ picture_id: string }>({
-          method: 'POST',
-          path: `/items/${externalId}/pictures`,
-          bytes: picture.bytes,
-          requestKey,
-        }),
-      ).picture_id;
-    },
-    async update(externalId, form, pictureIds) {
-      const [maker, profile] = [(await makers()).find((m) => m.name === form.partner.name), await profileFor(form)];
-      need(
-        await call({
-          method: 'PUT',
-          path: `/items/${externalId}`,
-          body: {
-            ...wireWords(form),
-            ...wireOffers(form, pictureIds),
-            maker: maker?.id ?? null,
-            delivery_profile: profile,
-          },
-        }),
-      );
-    },
-    async show(externalId, visibility) {
-      need(await call({ method: 'POST', path: `/items/${externalId}/${visibility === 'live' ? 'open' : 'close'}` }));
-    },
-    async codes() {
-      return need(await call<{ codes: WireCode[] }>({ method: 'GET', path: '/codes' })).codes.map(codeOf);
-    },
-    async putCode(code) {
-      need(await call({ method: 'PUT', path: `/codes/${encodeURIComponent(code.code)}`, body: wireCode(code) }));
-    },
-    async dropCode(code) {
-      await call({ method: 'DELETE', path: `/codes/${encodeURIComponent(code)}` });
-    },
-    async read(externalId, known, pictureIds) {
-      const item = await call<WireItem>({ method: 'GET', path: `/items/${externalId}` });
-      if (!item) return null;
-      const [allProfiles, allMakers] = [await profiles(), await makers()];
-      const form = formOf(
-        item,
-        known,
-        pictureIds,
-        allProfiles.find((p) => p.id === item.delivery_profile),
-        allMakers.find((m) => m.id === item.maker),
-      );
-      return { externalId: item.item_id, url: item.page, visibility: item.stage === 'open' ? 'live' : 'draft', form };
-    },
-  };
+function need<T>(value: T | null): T {
+  if (value === null)
+    throw new TypicaError(
+      'invalid',
+      'shop-refused',
+      'Pennyquay no longer knows this listing. Look at it there, or send it again as a new one.',
+      { words: 'There is no such item in this shop.' },
+    );
+  return value;
 }
+
+const makersOf = async (call: Call) =>
+  need(await call<{ makers: WireMaker[] }>({ method: 'GET', path: '/makers' })).makers;
+
+const profilesOf = async (call: Call) =>
+  need(await call<{ profiles: WireProfile[] }>({ method: 'GET', path: '/delivery-profiles' })).profiles;
+
+/** The delivery profile with these lanes, made when there is none: named by its content, so that it is never made twice. */
+async function profileFor(call: Call, form: ListingForm): Promise<string> {
+  const lanes = wireLanes(form);
+  const name = `${form.partner.name} ${sha256Hex(canonicalJson(lanes)).slice(0, 8)}`;
+  const have = (await profilesOf(call)).find((profile) => profile.name === name);
+  return (have ?? need(await call<WireProfile>({ method: 'POST', path: '/delivery-profiles', body: { name, lanes } })))
+    .id;
+}
+
+const partners = (call: Call): Pick<ChannelClient, 'declaredPartners' | 'declarePartner'> => ({
+  async declaredPartners() {
+    return (await makersOf(call)).map((maker) => maker.name);
+  },
+  async declarePartner({ name, country }) {
+    await call({ method: 'POST', path: '/makers', body: { name, country } });
+  },
+});
+
+const codes = (call: Call): Pick<ChannelClient, 'codes' | 'putCode' | 'dropCode'> => ({
+  async codes() {
+    return need(await call<{ codes: WireCode[] }>({ method: 'GET', path: '/codes' })).codes.map(codeOf);
+  },
+  async putCode(code) {
+    need(await call({ method: 'PUT', path: `/codes/${encodeURIComponent(code.code)}`, body: wireCode(code) }));
+  },
+  async dropCode(code) {
+    await call({ method: 'DELETE', path: `/codes/${encodeURIComponent(code)}` });
+  },
+});
+
+const listings = (
+  call: Call,
+): Omit<ChannelClient, keyof ReturnType<typeof partners> | keyof ReturnType<typeof codes>> => ({
+  async settle(attempt) {
+    // The shop repeats its first answer to a request key, so that making it again is safe; looking first saves the pictures' way.
+    const found = need(
+      await call<{ items: WireItem[] }>({
+        method: 'GET',
+        path: `/items?reference=${encodeURIComponent(attempt.reference)}`,
+      }),
+    ).items[0];
+    return found ? { kind: 'made', listing: { externalId: found.item_id, url: found.page } } : { kind: 'make' };
+  },
+  async create(attempt, form): Promise<RemoteRef> {
+    const made = need(
+      await call<{ item_id: string; page: string }>({
+        method: 'POST',
+        path: '/items',
+        body: { reference: attempt.reference, ...wireWords(form) },
+        requestKey: attempt.key,
+      }),
+    );
+    return { externalId: made.item_id, url: made.page };
+  },
+  async uploadPicture(externalId, picture) {
+    const requestKey = `${externalId}:${picture.key.slice(0, 40)}`;
+    return need(
+      await call<{ picture_id: string }>({
+        method: 'POST',
+        path: `/items/${externalId}/pictures`,
+        bytes: picture.bytes,
+        requestKey,
+      }),
+    ).picture_id;
+  },
+  async update(externalId, form, pictureIds) {
+    const [maker, profile] = [
+      (await makersOf(call)).find((m) => m.name === form.partner.name),
+      await profileFor(call, form),
+    ];
+    need(
+      await call({
+        method: 'PUT',
+        path: `/items/${externalId}`,
+        body: {
+          ...wireWords(form),
+          ...wireOffers(form, pictureIds),
+          maker: maker?.id ?? null,
+          delivery_profile: profile,
+        },
+      }),
+    );
+  },
+  async show(externalId, visibility) {
+    need(await call({ method: 'POST', path: `/items/${externalId}/${visibility === 'live' ? 'open' : 'close'}` }));
+  },
+  async read(externalId, known, pictureIds) {
+    const item = await call<WireItem>({ method: 'GET', path: `/items/${externalId}` });
+    if (!item) return null;
+    const [allProfiles, allMakers] = [await profilesOf(call), await makersOf(call)];
+    const form = formOf(
+      item,
+      known,
+      pictureIds,
+      allProfiles.find((p) => p.id === item.delivery_profile),
+      allMakers.find((m) => m.id === item.maker),
+    );
+    return { externalId: item.item_id, url: item.page, visibility: item.stage === 'open' ? 'live' : 'draft', form };
+  },
+});

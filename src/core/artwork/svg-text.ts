@@ -192,91 +192,107 @@ const styleName = (look: Look): FontStyle => {
   return look.italic ? (bold ? 'bold-italic' : 'italic') : bold ? 'bold' : 'regular';
 };
 
-/** The texts of an SVG that was cleaned (`cleanSvg`), with the fonts of the app that they are to be outlined in. */
-export function findSvgTexts(svg: string): SvgTexts {
-  const rules = rulesOf(svg);
-  const texts: SvgText[] = [];
-  const missing = new Set<string>();
-  let alongPath = false;
-  const looks: Look[] = [PLAIN];
-  let text: {
-    from: number;
-    attributes: string;
-    lines: { x: number; y: number; anchor: SvgLine['anchor']; spans: SvgSpan[] }[];
-    good: boolean;
-  } | null = null;
-  const fills: string[] = [];
-  let move = { dx: 0, dy: 0 };
-  for (const match of svg.matchAll(/<(\/?)([\w:-]+)(?:[^\w:><-][^<>]*)?>|[^<]+/g)) {
-    const [token, closing, name] = match;
-    if (name === undefined) {
-      if (!text || token.trim() === '') {
-        // A space between two spans counts, one at the edge of a line does not.
-        const spans = text?.lines.at(-1)?.spans;
-        if (spans && spans.length > 0 && /\s/.test(token)) spans.push({ ...spans.at(-1)!, text: ' ', dx: 0, dy: 0 });
-        continue;
-      }
-      const look = looks.at(-1)!;
-      // What is not here is set in a family of ours, and named: no renderer's own choice of a font, which can be one of signs.
-      const isHere = look.family !== null && familyByCode(look.family) !== null;
-      if (!isHere) missing.add(look.asked);
-      const line = text.lines.at(-1)!;
-      let words = unescape(token).replace(/\s+/g, ' ');
-      if (line.spans.length === 0) words = words.trimStart();
-      line.spans.push({
-        text: words,
-        family: isHere ? look.family! : FALLBACK,
-        style: styleName(look),
-        sizePx: look.sizePx,
-        tracking: look.tracking,
-        ...move,
-        attributes: fills.at(-1) ?? '',
-      });
-      move = { dx: 0, dy: 0 };
-      continue;
-    }
-    if (closing) {
-      looks.pop();
-      if (text && name === 'tspan') fills.pop();
-      if (text && name === 'text') {
-        if (text.good && text.lines.some((line) => line.spans.length > 0))
-          texts.push({
-            from: text.from,
-            to: match.index + token.length,
-            attributes: text.attributes,
-            lines: text.lines.map(trimmed),
-          });
-        text = null;
-        fills.length = 0;
-      }
-      continue;
-    }
+interface OpenText {
+  readonly from: number;
+  readonly attributes: string;
+  readonly lines: { readonly x: number; readonly y: number; readonly anchor: SvgLine['anchor']; spans: SvgSpan[] }[];
+  /** Holds nothing but letters and spans: only such a text is outlined. */
+  plain: boolean;
+}
+
+const STANDING = { dx: 0, dy: 0 };
+
+/** Goes through an SVG token by token and gathers its texts, with the look of their letters as it is inherited. */
+class TextFinder {
+  readonly texts: SvgText[] = [];
+  readonly missing = new Set<string>();
+  alongPath = false;
+  private readonly looks: Look[] = [PLAIN];
+  private readonly fills: string[] = [];
+  private text: OpenText | null = null;
+  private move = STANDING;
+
+  constructor(private readonly rules: ReturnType<typeof rulesOf>) {}
+
+  letters(token: string): void {
+    if (!this.text || token.trim() === '') return this.space(token);
+    const look = this.looks.at(-1)!;
+    // What is not here is set in a family of ours, and named: no renderer's own choice of a font, which can be one of signs.
+    const isHere = look.family !== null && familyByCode(look.family) !== null;
+    if (!isHere) this.missing.add(look.asked);
+    const { spans } = this.text.lines.at(-1)!;
+    const words = unescape(token).replace(/\s+/g, ' ');
+    spans.push({
+      text: spans.length === 0 ? words.trimStart() : words,
+      family: isHere ? look.family! : FALLBACK,
+      style: styleName(look),
+      sizePx: look.sizePx,
+      tracking: look.tracking,
+      ...this.move,
+      attributes: this.fills.at(-1) ?? '',
+    });
+    this.move = STANDING;
+  }
+
+  /** A space between two spans counts, one at the edge of a line does not. */
+  private space(token: string): void {
+    const spans = this.text?.lines.at(-1)?.spans;
+    if (spans && spans.length > 0 && /\s/.test(token)) spans.push({ ...spans.at(-1)!, text: ' ', ...STANDING });
+  }
+
+  open(name: string, token: string, at: number): void {
     const attributes = attributesOf(token);
-    const look = lookOf(looks.at(-1)!, propertiesOf(name, attributes, rules));
-    looks.push(look);
-    const [x, y] = [first(attributes.get('x')), first(attributes.get('y'))];
-    if (name === 'text') {
-      text = {
-        from: match.index,
-        attributes: drawn(token),
-        lines: [{ x: x ?? 0, y: y ?? 0, anchor: look.anchor, spans: [] }],
-        good: true,
-      };
-      move = { dx: first(attributes.get('dx')) ?? 0, dy: first(attributes.get('dy')) ?? 0 };
-    } else if (text && name === 'tspan') {
-      fills.push(drawn(token));
-      const last = text.lines.at(-1)!;
-      if (x !== null || y !== null) text.lines.push({ x: x ?? last.x, y: y ?? last.y, anchor: look.anchor, spans: [] });
-      move = {
-        dx: move.dx + (first(attributes.get('dx')) ?? 0),
-        dy: move.dy + (em(attributes.get('dy'), look.sizePx) ?? 0),
-      };
-    } else if (text) {
-      if (name === 'textPath') alongPath = true;
-      text.good = false;
+    const look = lookOf(this.looks.at(-1)!, propertiesOf(name, attributes, this.rules));
+    this.looks.push(look);
+    if (name === 'text') this.openText(token, at, attributes, look);
+    else if (this.text && name === 'tspan') this.openSpan(this.text, token, attributes, look);
+    else if (this.text) {
+      if (name === 'textPath') this.alongPath = true;
+      this.text.plain = false;
     }
   }
-  return { texts, missingFonts: [...missing].sort(), alongPath };
+
+  private openText(token: string, from: number, attributes: Map<string, string>, look: Look): void {
+    const [x, y] = [first(attributes.get('x')) ?? 0, first(attributes.get('y')) ?? 0];
+    this.text = { from, attributes: drawn(token), lines: [{ x, y, anchor: look.anchor, spans: [] }], plain: true };
+    this.move = { dx: first(attributes.get('dx')) ?? 0, dy: first(attributes.get('dy')) ?? 0 };
+  }
+
+  private openSpan({ lines }: OpenText, token: string, attributes: Map<string, string>, look: Look): void {
+    this.fills.push(drawn(token));
+    const [x, y] = [first(attributes.get('x')), first(attributes.get('y'))];
+    const last = lines.at(-1)!;
+    if (x !== null || y !== null) lines.push({ x: x ?? last.x, y: y ?? last.y, anchor: look.anchor, spans: [] });
+    this.move = {
+      dx: this.move.dx + (first(attributes.get('dx')) ?? 0),
+      dy: this.move.dy + (em(attributes.get('dy'), look.sizePx) ?? 0),
+    };
+  }
+
+  /** `to` is where the closing tag ends. */
+  close(name: string, to: number): void {
+    this.looks.pop();
+    if (!this.text) return;
+    if (name === 'tspan') this.fills.pop();
+    if (name !== 'text') return;
+    const { from, attributes, lines, plain } = this.text;
+    if (plain && lines.some((line) => line.spans.length > 0))
+      this.texts.push({ from, to, attributes, lines: lines.map(trimmed) });
+    this.text = null;
+    this.fills.length = 0;
+  }
+}
+
+/** The texts of an SVG that was cleaned (`cleanSvg`), with the fonts of the app that they are to be outlined in. */
+export function findSvgTexts(svg: string): SvgTexts {
+  const finder = new TextFinder(rulesOf(svg));
+  for (const match of svg.matchAll(/<(\/?)([\w:-]+)(?:[^\w:><-][^<>]*)?>|[^<]+/g)) {
+    const [token, closing, name] = match;
+    if (name === undefined) finder.letters(token);
+    else if (closing) finder.close(name, match.index + token.length);
+    else finder.open(name, token, match.index);
+  }
+  return { texts: finder.texts, missingFonts: [...finder.missing].sort(), alongPath: finder.alongPath };
 }
 
 /** A length that may be in em. */

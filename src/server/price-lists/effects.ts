@@ -3,6 +3,7 @@ import { priceEffects, type VariantEffect } from '@/core/pricing/effects';
 import type { PricingWorld } from '@/core/pricing/plan';
 import { baseOutlet } from '@/core/pricing/outlet';
 import type { ListingForm } from '@/core/listing/form';
+import { count } from '@/core/words/count';
 import { tierName } from '@/core/variants/tiers';
 import { variantTroubles } from '@/core/variants/trouble';
 import { loadBlanks, offersUnder, type Offer } from '../catalog/blanks';
@@ -40,7 +41,27 @@ export interface ProductEffect {
 /** Products that are looked at in one go. */
 const PAGE = 200;
 
-const count = (n: number, word: string) => (n === 1 ? `1 ${word}` : `${n} ${word}s`);
+/** What all products of one look share: the money of the workspace, its stores, and the offers before and after the list. */
+interface Weighing {
+  readonly ctx: Context;
+  readonly workspace: { readonly id: string; readonly country: string };
+  readonly rates: Awaited<ReturnType<typeof loadRateTable>>;
+  readonly settings: Awaited<ReturnType<typeof loadMoney>>['settings'];
+  readonly home: Awaited<ReturnType<typeof loadMoney>>['home'];
+  readonly stores: Awaited<ReturnType<typeof listStores>>;
+  readonly before: ReadonlyMap<string, Offer>;
+  readonly after: ReadonlyMap<string, Offer>;
+}
+
+interface WeighedList {
+  readonly id: string;
+  readonly partnerId: string;
+  readonly currency: string;
+  readonly validFrom: string;
+  readonly baseListId: string | null;
+}
+
+type ListingRow = Awaited<ReturnType<typeof listingsOf>>[number];
 
 /**
  * Which products of a workspace lose money, fall under their aim, or lose variants when a price list takes the place of its base. Prices
@@ -48,87 +69,119 @@ const count = (n: number, word: string) => (n === 1 ? `1 ${word}` : `${n} ${word
  */
 export async function productEffects(
   ctx: Context,
-  workspace: { readonly id: string; readonly country: string },
-  list: {
-    readonly id: string;
-    readonly partnerId: string;
-    readonly currency: string;
-    readonly validFrom: string;
-    readonly baseListId: string | null;
-  },
+  workspace: Weighing['workspace'],
+  list: WeighedList,
   blankIds: readonly string[],
 ): Promise<ProductEffect[]> {
-  const [rates, { settings, home }, stores, used] = await Promise.all([
+  const ids = await blanksInUse(ctx, workspace.id, blankIds);
+  if (ids.length === 0) return [];
+  const weighing = await loadWeighing(ctx, workspace, list, ids);
+  const effects: ProductEffect[] = [];
+  for await (const products of productPages(ctx, workspace.id, ids)) {
+    const productIds = products.map((product) => product.id);
+    const listings = await listingsOf(ctx.db, workspace.id, productIds);
+    for (const product of products) {
+      const inShops = listings.filter((row) => row.productId === product.id && row.externalId && row.agreedForm);
+      effects.push(...effectsOn(weighing, product, inShops));
+    }
+  }
+  return effects.sort(worstFirst);
+}
+
+async function blanksInUse(ctx: Context, workspaceId: string, blankIds: readonly string[]): Promise<string[]> {
+  const used = await ctx.db.rows<{ blankId: string }>(
+    'SELECT DISTINCT blank_id AS blankId FROM product WHERE workspace_id = ? AND archived_at IS NULL',
+    [workspaceId],
+  );
+  const changed = new Set(blankIds);
+  return used.map((row) => row.blankId).filter((id) => changed.has(id));
+}
+
+async function loadWeighing(
+  ctx: Context,
+  workspace: Weighing['workspace'],
+  list: WeighedList,
+  blankIds: readonly string[],
+): Promise<Weighing> {
+  const [rates, { settings, home }, stores, blanks] = await Promise.all([
     loadRateTable(ctx, workspace.id),
     loadMoney(ctx, workspace.id),
     listStores(ctx, workspace.id),
-    ctx.db.rows<{ blankId: string }>(
-      'SELECT DISTINCT blank_id AS blankId FROM product WHERE workspace_id = ? AND archived_at IS NULL',
-      [workspace.id],
-    ),
+    loadBlanks(ctx, blankIds),
   ]);
-  const changed = new Set(blankIds);
-  const ids = used.map((row) => row.blankId).filter((id) => changed.has(id));
-  if (ids.length === 0) return [];
-  const blanks = await loadBlanks(ctx, ids);
   const under = async (listId: string | null) => {
     const lists = listId ? new Map([[list.partnerId, { ...list, id: listId }]]) : new Map();
     return new Map((await offersUnder(ctx, blanks, lists)).map((offer) => [offer.blank.id, offer]));
   };
   const [before, after] = [await under(list.baseListId), await under(list.id)];
+  return { ctx, workspace, rates, settings, home, stores, before, after };
+}
 
-  const effects: ProductEffect[] = [];
+async function* productPages(
+  ctx: Context,
+  workspaceId: string,
+  blankIds: readonly string[],
+): AsyncGenerator<Product[]> {
   for (let offset = 0; ; offset += PAGE) {
     const products = await ctx.db.rows<Product>(
       `SELECT id, workspace_id AS workspaceId, blank_id AS blankId, title, revision, document FROM product
-       WHERE workspace_id = ? AND archived_at IS NULL AND blank_id IN (${ids.map(() => '?').join(',')}) ORDER BY id LIMIT ? OFFSET ?`,
-      [workspace.id, ...ids, PAGE, offset],
+       WHERE workspace_id = ? AND archived_at IS NULL AND blank_id IN (${blankIds.map(() => '?').join(',')})
+       ORDER BY id LIMIT ? OFFSET ?`,
+      [workspaceId, ...blankIds, PAGE, offset],
     );
-    if (products.length === 0) break;
-    const listings = await listingsOf(
-      ctx.db,
-      workspace.id,
-      products.map((product) => product.id),
-    );
-    for (const product of products) {
-      const [then, now] = [before.get(product.blankId)!, after.get(product.blankId)!];
-      effects.push(...troubles(product, then, now));
-      if (!then.list || !now.list) continue;
-      const inShops = listings.filter((row) => row.productId === product.id && row.externalId && row.agreedForm);
-      for (const row of inShops) {
-        const store = stores.find((s) => s.id === row.storeId);
-        if (!store) continue;
-        const form = JSON.parse(row.thereForm ?? row.agreedForm!) as ListingForm;
-        const prices = Object.fromEntries(Object.entries(form.variants).map(([key, v]) => [key, v.priceMinor]));
-        const shared = {
-          rates,
-          settings,
-          home,
-          outlet: outletOf(ctx, store),
-        };
-        const unknown = new Map<string, string>();
-        const note = (key: string, says: string) => void unknown.set(key, says);
-        const found = priceEffects(product.document, world(then, shared), world(now, shared), prices, note);
-        const at = { id: store.id, name: store.name };
-        effects.push(...asEffects(product, now, at, found), ...unknownEffects(product, now, at, unknown));
-      }
-      if (inShops.length === 0) {
-        const outlet = baseOutlet(product.document.price.currency, workspace.country, settings);
-        const shared = { rates, settings, outlet, home: workspace.country };
-        const unknown = new Map<string, string>();
-        const note = (key: string, says: string) => void unknown.set(key, says);
-        const found = priceEffects(product.document, world(then, shared), world(now, shared), null, note);
-        effects.push(...asEffects(product, now, null, found), ...unknownEffects(product, now, null, unknown));
-      }
-    }
-    if (products.length < PAGE) break;
+    if (products.length > 0) yield products;
+    if (products.length < PAGE) return;
   }
-  const order = { loss: 0, ended: 1, unknown: 2, under: 3, 'out-of-stock': 4 };
-  return effects.sort(
-    (a, b) =>
-      order[a.kind] - order[b.kind] || a.title.localeCompare(b.title, 'en') || (a.productId < b.productId ? -1 : 1),
-  );
 }
+
+/** In every shop where the product is offered, and for one that is in no shop at its own prices. */
+function effectsOn(weighing: Weighing, product: Product, inShops: readonly ListingRow[]): ProductEffect[] {
+  const then = weighing.before.get(product.blankId)!;
+  const now = weighing.after.get(product.blankId)!;
+  const lost = troubles(product, then, now);
+  if (!then.list || !now.list) return lost;
+  const { workspace, rates, settings, home } = weighing;
+  if (inShops.length === 0) {
+    const outlet = baseOutlet(product.document.price.currency, workspace.country, settings);
+    const shared = { rates, settings, outlet, home: workspace.country };
+    return [...lost, ...priced(product, then, now, { store: null, prices: null, shared })];
+  }
+  return inShops.reduce((effects, row) => {
+    const store = weighing.stores.find(({ id }) => id === row.storeId);
+    if (!store) return effects;
+    const shared = { rates, settings, home, outlet: outletOf(weighing.ctx, store) };
+    const at = { id: store.id, name: store.name };
+    return [...effects, ...priced(product, then, now, { store: at, prices: pricesThere(row), shared })];
+  }, lost);
+}
+
+/** Prices of a listing as its shop last said them, by variant key, in minor units of the store's currency. */
+function pricesThere(row: ListingRow): Record<string, number> {
+  const form = JSON.parse(row.thereForm ?? row.agreedForm!) as ListingForm;
+  return Object.fromEntries(Object.entries(form.variants).map(([key, variant]) => [key, variant.priceMinor]));
+}
+
+function priced(
+  product: Product,
+  then: Offer,
+  now: Offer,
+  where: {
+    readonly store: ProductEffect['store'];
+    readonly prices: Record<string, number> | null;
+    readonly shared: Omit<PricingWorld, 'blank' | 'list'>;
+  },
+): ProductEffect[] {
+  const unknown = new Map<string, string>();
+  const record = (key: string, says: string) => void unknown.set(key, says);
+  const worlds = [world(then, where.shared), world(now, where.shared)] as const;
+  const found = priceEffects(product.document, ...worlds, where.prices, record);
+  return [...asEffects(product, now, where.store, found), ...unknownEffects(product, now, where.store, unknown)];
+}
+
+const ORDER = { loss: 0, ended: 1, unknown: 2, under: 3, 'out-of-stock': 4 };
+
+const worstFirst = (a: ProductEffect, b: ProductEffect): number =>
+  ORDER[a.kind] - ORDER[b.kind] || a.title.localeCompare(b.title, 'en') || (a.productId < b.productId ? -1 : 1);
 
 const world = (offer: Offer, shared: Omit<PricingWorld, 'blank' | 'list'>): PricingWorld => ({
   blank: offer.blank,
