@@ -1,6 +1,7 @@
 'use client';
 
 import { History, PanelRight, Redo2, Undo2 } from 'lucide-react';
+import Link from 'next/link';
 import { later } from '@/ui/later';
 import { useState } from 'react';
 import { IconButton } from '@/ui/IconButton';
@@ -32,8 +33,13 @@ export function Docket({
       aria-label="Docket"
       className="flex flex-col min-h-0 overflow-auto bg-paper max-[900px]:flex-row max-[900px]:flex-wrap max-[900px]:items-center max-[900px]:border-b max-[900px]:border-hairline"
     >
-      <div className="flex items-start gap-1 pl-[18px] pr-2 pt-4 pb-3 max-[900px]:py-1">
+      <div className="flex items-start gap-1 pl-[18px] pr-2 pt-2 pb-3 max-[900px]:py-1">
         <div className="min-w-0 flex-1">
+          <p className="text-tiny max-[900px]:hidden">
+            <Link href="/range" className="inline-flex min-h-6 items-center text-primary underline underline-offset-2">
+              Range
+            </Link>
+          </p>
           <h1 className="font-display text-[19px] leading-tight font-semibold break-words max-[900px]:max-w-40 max-[900px]:truncate max-[900px]:text-base">
             {title || 'Untitled'}
           </h1>

@@ -58,6 +58,8 @@ export function problemResponse(failure: unknown): Response {
   if (!known) log.error({ err: error, reference }, 'a request failed');
   const fields = known ? (WHOLE.has(error.code) ? error.fields : (clipped(error.fields) as object)) : { reference };
   const body = {
+    // First, so that no field takes the place of a member of the RFC.
+    ...fields,
     type: `urn:typica:problem:${known ? error.code : 'internal'}`,
     title: TITLES[kind],
     status: STATUS[kind],
@@ -65,7 +67,6 @@ export function problemResponse(failure: unknown): Response {
       ? (clipped(error.message) as string)
       : `Nothing of what you sent was lost by us, but it was not done. Try again; if it stays, tell us the reference ${reference}.`,
     code: known ? error.code : 'internal',
-    ...fields,
   };
   const retryAfterMs = known ? Number(error.fields.retryAfterMs) : NaN;
   return new Response(JSON.stringify(body), {
