@@ -8,7 +8,7 @@ import type { RangeCell, RangeRow } from './load';
 /** The main picture, which opens the product. */
 export function Thumbnail({ row }: { row: RangeRow }) {
   return (
-    <Link href={`/products/${row.id}`} tabIndex={-1} aria-hidden className="block w-fit">
+    <Link href={`/products/${row.id}`} tabIndex={-1} aria-hidden className="block size-12">
       {row.picture ? (
         <img
           src={row.picture}
@@ -16,7 +16,7 @@ export function Thumbnail({ row }: { row: RangeRow }) {
           width={48}
           height={48}
           loading="lazy"
-          className="size-12 rounded-paper border border-hairline bg-board object-cover"
+          className="size-12 max-w-none rounded-paper border border-hairline bg-board object-cover"
         />
       ) : (
         <span className="grid size-12 place-items-center rounded-paper border border-dashed border-edge text-center text-[10px] leading-tight text-muted">
