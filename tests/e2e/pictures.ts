@@ -34,6 +34,10 @@ const settle = async () => {
     'the proof drawn',
   );
   await browser.until(
+    async () => !(await driver.executeScript<boolean>("return document.body.innerText.includes('Loading …')")),
+    'every part there',
+  );
+  await browser.until(
     async () => (await driver.executeScript<number>('return document.getAnimations().length')) === 0,
     'still',
   );

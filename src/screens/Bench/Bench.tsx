@@ -21,7 +21,12 @@ const LOADS: { readonly [part in Part]: () => Promise<React.ComponentType> } = {
   stores: () => import('./Send/SendPart').then((m) => m.SendPart),
 };
 /** Each part comes with the first visit to it. */
-const PARTS = Object.fromEntries(Object.entries(LOADS).map(([part, load]) => [part, later(load)])) as {
+const PARTS = Object.fromEntries(
+  Object.entries(LOADS).map(([part, load]) => [
+    part,
+    later(load, <p className="px-[18px] py-4 text-muted">Loading …</p>),
+  ]),
+) as {
   readonly [part in Part]: React.ComponentType;
 };
 // The one that the address names is asked for at once, not when its turn to be drawn comes.
