@@ -31,7 +31,7 @@ export function BlankPage(data: BlankData) {
   const set = blank.pieces.length > 1;
   return (
     <div className="mx-auto grid max-w-[1500px] grid-cols-[minmax(0,1fr)_280px] gap-x-8 max-[900px]:grid-cols-[minmax(0,1fr)] px-[18px] pt-3 pb-10">
-      <p className="col-span-2 text-small">
+      <p className="col-span-full text-small">
         <Link href="/blanks" className="text-primary underline underline-offset-2">
           Blanks
         </Link>{' '}
