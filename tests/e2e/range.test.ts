@@ -60,6 +60,11 @@ describe('a product of the range', () => {
   it('is deleted, found under what was deleted, and restored', async () => {
     await browser.go(`${origin}/range`);
     await browser.click('[aria-label="Actions for Ebb tee (copy)"]');
+    await browser.text('Delete');
+    // Somebody else's work refreshes the page under the open menu: it stays.
+    const tee = blanks.find(({ code, shipsFrom }) => code === 'towpath-tee' && shipsFrom === 'GB')!;
+    await api.post('/products', { blankId: tee.id, title: 'Late tee' });
+    await browser.text('Late tee', 'a');
     await browser.clickText('Delete');
     await browser.until(async () => (await titles('deleted')).join() === 'Ebb tee (copy)', 'deleted');
     await browser.go(`${origin}/range?in=deleted`);

@@ -26,7 +26,8 @@ const helper = createColumnHelper<typeof features, RangeRow>();
 const LOOKS: ReadonlyMap<string, string> = new Map([
   ['select', 'w-8'],
   ['picture', 'w-14 py-1'],
-  ['title', 'min-w-56 pr-6 max-[900px]:min-w-44'],
+  // Stays in view where many stores make the table wider than the window.
+  ['title', 'sticky left-0 z-[1] min-w-56 bg-inherit pr-6 max-[900px]:min-w-44'],
   ['price', 'px-4 text-right whitespace-nowrap'],
   ['changed', 'px-4 text-right whitespace-nowrap text-muted max-[1100px]:hidden'],
   ['actions', 'w-8'],
@@ -134,7 +135,13 @@ export function RangeTable({
   onSort,
 }: Pick<RangeData, 'stores' | 'rows' | 'asked'> & { onSort: (sort: RangeQuery['sort']) => void }) {
   const router = useRouter();
-  const columns = useMemo(() => columnsFor(stores, () => router.refresh()), [stores, router]);
+  // By what the stores are, not by which array holds them: a refresh brings a new one, and new columns would make every cell anew, with an
+  // open menu and the focus in it.
+  const storesText = JSON.stringify(stores);
+  const columns = useMemo(
+    () => columnsFor(JSON.parse(storesText) as RangeData['stores'], () => router.refresh()),
+    [storesText, router],
+  );
   const sorted = [...SORT_OF_COLUMN].find(([, sort]) => sort === asked.sort)?.[0];
   const sorting: SortingState = sorted ? [{ id: sorted, desc: sorted === 'changed' }] : [];
   const table = useTable({
@@ -160,30 +167,35 @@ export function RangeTable({
           onClear={() => table.resetRowSelection(true)}
         />
       )}
-      <table className="w-full text-small" aria-label={`Range, ${count(rows.length, 'product')} on this page`}>
-        <thead className="border-y border-hairline text-left text-muted">
-          {table.getHeaderGroups().map((group) => (
-            <tr key={group.id}>
-              {group.headers.map((header) => (
-                <Heading key={header.id} columnId={header.column.id} asked={asked} onSort={onSort}>
-                  <table.FlexRender header={header} />
-                </Heading>
-              ))}
-            </tr>
-          ))}
-        </thead>
-        <tbody>
-          {table.getRowModel().rows.map((row) => (
-            <tr key={row.id} className={`border-b border-hairline ${row.getIsSelected() ? 'bg-selection' : ''}`}>
-              {row.getAllCells().map((cell) => (
-                <td key={cell.id} className={lookOf(cell.column.id)}>
-                  <table.FlexRender cell={cell} />
-                </td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <div data-wide className="overflow-x-auto">
+        <table className="w-full text-small" aria-label={`Range, ${count(rows.length, 'product')} on this page`}>
+          <thead className="border-y border-hairline text-left text-muted">
+            {table.getHeaderGroups().map((group) => (
+              <tr key={group.id} className="bg-paper">
+                {group.headers.map((header) => (
+                  <Heading key={header.id} columnId={header.column.id} asked={asked} onSort={onSort}>
+                    <table.FlexRender header={header} />
+                  </Heading>
+                ))}
+              </tr>
+            ))}
+          </thead>
+          <tbody>
+            {table.getRowModel().rows.map((row) => (
+              <tr
+                key={row.id}
+                className={`border-b border-hairline ${row.getIsSelected() ? 'bg-selection' : 'bg-paper'}`}
+              >
+                {row.getAllCells().map((cell) => (
+                  <td key={cell.id} className={lookOf(cell.column.id)}>
+                    <table.FlexRender cell={cell} />
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
       {stores.length === 0 && (
         <p className="mt-3 text-small">
           <Link className="text-primary underline" href="/stores">

@@ -1,9 +1,10 @@
 import type { ProductDocument } from '@/core/document/document';
 import { newId } from '../db/ids';
 import type { Database } from '../db/pool';
+import { emit } from '../events/events';
 import { recordUsedArtwork } from './used-artwork';
 
-/** Writes a new product down, in its first revision. Gives its id. */
+/** Writes a new product down, in its first revision, and tells the workspace that it is there. Gives its id. */
 export async function insertProduct(
   db: Database,
   product: { readonly workspaceId: string; readonly document: ProductDocument },
@@ -15,5 +16,6 @@ export async function insertProduct(
     [id, workspaceId, document.blankId, document.words.base.title, JSON.stringify(document)],
   );
   await recordUsedArtwork(db, id, null, document);
+  await emit(db, workspaceId, 'product', { productId: id });
   return id;
 }
