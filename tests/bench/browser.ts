@@ -15,10 +15,23 @@ interface Weight {
   readonly allKb: number;
 }
 
+/** Once nothing more is loaded and no long task has run for half a second. */
+const atRest = (browser: Browser): Promise<void> =>
+  browser.driver.executeAsyncScript<void>(`
+    const done = arguments[0];
+    let timer;
+    const again = () => {
+      clearTimeout(timer);
+      timer = setTimeout(() => { watch.disconnect(); done(); }, 500);
+    };
+    const watch = new PerformanceObserver(again);
+    watch.observe({ entryTypes: ['resource', 'longtask'] });
+    again();`);
+
 /** What a page weighs. */
 async function weigh(browser: Browser, url: string): Promise<Weight> {
   await browser.go(url);
-  await browser.driver.sleep(1500);
+  await atRest(browser);
   const [first, all] = await browser.driver.executeAsyncScript<[number, number]>(String.raw`
     const done = arguments[0];
     fetch(location.href).then((answer) => answer.text()).then((html) => {
@@ -39,7 +52,7 @@ const WATCH = `
 async function longestTask(browser: Browser, work: () => Promise<void>): Promise<number> {
   await browser.driver.executeScript(WATCH);
   await work();
-  await browser.driver.sleep(400);
+  await atRest(browser);
   return Math.round(await browser.driver.executeScript<number>('return Math.max(0, ...window.__long)'));
 }
 
@@ -83,7 +96,7 @@ async function benchTasks(browser: Browser, product: string): Promise<string> {
     () => browser.driver.executeScript<boolean>(`return document.querySelectorAll('[data-layer]').length >= ${LAYERS}`),
     'the layers',
   );
-  await browser.driver.sleep(1500);
+  await atRest(browser);
   const { x, y } = await browser.middleOf('[data-testid=layer]', 'last');
   const pressing = await longestTask(browser, async () => {
     await browser.mouse('mouseMoved', x, y, 0);

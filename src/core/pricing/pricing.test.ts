@@ -122,6 +122,13 @@ describe('exchange rates', () => {
     { from: 'USD', to: 'JPY', rate: '151.3', date: '2026-11-02' },
   ]);
 
+  it('names the day of the rate that it turns by: the newest of the pair, the older part of two', () => {
+    expect(table.dayOf('GBP', 'USD')).toBe('2026-11-01');
+    expect(table.dayOf('JPY', 'GBP')).toBe('2026-11-01');
+    expect(table.dayOf('JPY', 'USD')).toBe('2026-11-02');
+    expect([table.dayOf('EUR', 'EUR'), table.dayOf('EUR', 'SEK')]).toEqual([null, null]);
+  });
+
   it('converts exactly and rounds once (decimal.js as reference)', () => {
     fc.assert(
       fc.property(fc.integer({ min: 0, max: 10_000_000 }), (minor) => {

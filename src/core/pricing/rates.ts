@@ -79,6 +79,11 @@ export class RateTable {
     );
   }
 
+  /** The day of the rate that one currency is turned into another at (of its older part, over a third one); null where none is needed or there is none. */
+  dayOf(from: string, to: string): string | null {
+    return from === to || this.about(from, to) === null ? null : this.find(from, to).date;
+  }
+
   /** The rate as a number, for comparing; null where there is none. */
   about(from: string, to: string): number | null {
     try {

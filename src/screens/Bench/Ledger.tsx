@@ -13,7 +13,7 @@ import { Select } from '@/ui/Select';
 import { destinationChoices } from '../countries';
 import { useDesk, type Desk } from './desk';
 import { ledgerEntries, type LedgerEntry } from './ledger';
-import { usePrices } from './Price/priced';
+import { ratesOf, usePrices } from './Price/priced';
 import type { PriceWorld } from './Price/prices';
 import { calendarDay } from '@/ui/when';
 
@@ -117,6 +117,7 @@ function InView({ away }: { away: string }) {
 /** One amount of the ledger; it opens to the sum behind it. */
 function Entry({ entry: e, currency, away }: { entry: LedgerEntry; currency: string; away: string }) {
   const { data, country } = useDesk('data', 'country');
+  const day = ratesOf(data).dayOf(data.list.currency, currency);
   return (
     <Details
       anchor="top start"
@@ -153,10 +154,7 @@ function Entry({ entry: e, currency, away }: { entry: LedgerEntry; currency: str
       </table>
       <p className="text-tiny text-muted mt-1.5 max-w-80">
         {e.says} In {currency}, one item to {countryName(country)}
-        {data.exchangeRates[0] && data.list.currency !== currency
-          ? `, rate of ${calendarDay(data.exchangeRates[0].date)}`
-          : ''}
-        .
+        {day === null ? '' : `, rate of ${calendarDay(day)}`}.
       </p>
     </Details>
   );
@@ -181,9 +179,7 @@ function Margin({
         </span>{' '}
         <span className="text-tiny font-normal text-muted">{currency}</span>
       </span>
-      {ledger.floorWhy && (
-        <span className="text-tiny text-muted whitespace-nowrap">{ledger.floorWhy.split(';')[0]}</span>
-      )}
+      {ledger.floorBecause && <span className="text-tiny text-muted whitespace-nowrap">{ledger.floorBecause}</span>}
     </div>
   );
 }

@@ -3,7 +3,7 @@ import { landedLines, type CostLine } from '@/core/pricing/landed';
 import { formatAmount, formatMoney, formatPercent, money } from '@/core/pricing/money';
 import type { PricedVariant } from '@/core/pricing/plan';
 import { quote, type Quote, type Terms } from '@/core/pricing/quote';
-import { aimText, floorWhy } from './Price/prices';
+import { aimText, floorBecause, floorWhy } from './Price/prices';
 
 export interface LedgerLine {
   readonly label: string;
@@ -63,7 +63,7 @@ const sum = (fees: Quote['fees']) => fees.reduce((total, { amountMinor }) => tot
 export function ledgerEntries(
   priced: PricedVariant,
   at: Terms,
-): { entries: LedgerEntry[]; margin: string; floor: string; floorWhy: string } {
+): { entries: LedgerEntry[]; margin: string; floor: string; floorBecause: string; floorWhy: string } {
   const q = quote(at, priced.retailMinor);
   const amount = (minor: number) => formatAmount(money(minor, q.currency));
   const [store, own] = [q.fees.filter(({ fee }) => !fee.own), q.fees.filter(({ fee }) => fee.own)];
@@ -81,6 +81,7 @@ export function ledgerEntries(
     ],
     margin: q.marginPpm === null ? '–' : formatPercent(q.marginPpm),
     floor: priced.floor.minor === null ? 'none' : amount(priced.floor.minor),
+    floorBecause: floorBecause(priced.floor),
     floorWhy: floorWhy(priced.floor, q.currency),
   };
 }

@@ -1,6 +1,5 @@
 import { ZipFile } from 'yazl';
-import { Readable } from 'node:stream';
-import { setTimeout as delay } from 'node:timers/promises';
+import { Readable, type PassThrough } from 'node:stream';
 import { isTypicaError, TypicaError } from '@/core/errors';
 import { EXTENSIONS, type PictureForm } from '@/core/listing/picture-form';
 import type { PicturePlan } from '@/core/listing/pictures';
@@ -20,11 +19,16 @@ export const pictureFileName = (plan: PicturePlan, index: number, form: PictureF
     .slice(0, 90)
     .trim()}.${EXTENSIONS[form.format]}`;
 
-/** Bytes of finished pictures that may wait for a reader. */
-const MAX_UNREAD = 8e6;
-
-async function drained(out: Readable): Promise<void> {
-  while (out.readableLength > MAX_UNREAD && !out.destroyed) await delay(50);
+/** Once a reader has taken what was written, or gone away. */
+function drained(out: PassThrough): Promise<void> {
+  if (!out.writableNeedDrain || out.destroyed) return Promise.resolve();
+  return new Promise((resolve) => {
+    const done = () => {
+      out.off('drain', done).off('close', done);
+      resolve();
+    };
+    out.on('drain', done).on('close', done);
+  });
 }
 
 /** The pictures of a product as a ZIP, in one form; each is made when its turn comes; what cannot be made is a text that says why. Throws `no-pictures`. */
@@ -57,7 +61,7 @@ export function pictureArchive(
       zip.addBuffer(Buffer.from(`${why}\n`), `${name}.txt`, options);
     }
     // The next is made when the one before has gone out: a slow reader must not have all of them held here.
-    await drained(zip.outputStream as Readable);
+    await drained(zip.outputStream as PassThrough);
     return add(index + 1);
   };
   void add(0);

@@ -63,7 +63,9 @@ function CostFigure({ rows, priced, currency }: FigureProps & { currency: string
   const ticks = niceTicks(Math.min(0, ...bars.map(({ left }) => left)), Math.max(...sums));
   return (
     <figure>
-      <figcaption className="mb-1 flex min-h-7 items-end text-small font-medium">From cost to what the buyer pays, {currency}</figcaption>
+      <figcaption className="mb-1 flex min-h-7 items-end text-small font-medium">
+        From cost to what the buyer pays, {currency}
+      </figcaption>
       <div className="h-60 bg-sheet border border-hairline p-2" role="img" aria-label={barsText(bars, currency)}>
         <ResponsiveContainer>
           <BarChart data={bars} layout="vertical" stackOffset="sign" margin={{ left: 8, right: 12 }}>

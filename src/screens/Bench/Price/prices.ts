@@ -3,6 +3,7 @@ import type { ProductDocument } from '@/core/document/document';
 import { isTypicaError } from '@/core/errors';
 import { formatAmount, formatPercent, money } from '@/core/pricing/money';
 import { countryName } from '@/core/country-names';
+import { andMore } from '@/core/words/and-more';
 import type { Floor } from '@/core/pricing/floor';
 import { baseOutlet, type Outlet } from '@/core/pricing/outlet';
 import { losesMoney, pricer, type PricedVariant, type PricingWorld } from '@/core/pricing/plan';
@@ -93,17 +94,19 @@ export interface PriceRow {
   readonly aim: Aim;
 }
 
-/** What decides a floor, in words: `because of Canada; 11.47 without it; 14.20 on your mix`. */
-export function floorWhy({ countries, withoutMinor, mixMinor }: Floor, currency: string): string {
+/** The destinations that decide a floor, in words: `because of Canada and 1 more`; empty where there is one destination. */
+export const floorBecause = ({ countries }: Pick<Floor, 'countries'>): string =>
+  countries.length > 0 ? `because of ${andMore(countries.map(countryName), 1)}` : '';
+
+/** What decides a floor, and what it would be otherwise: `because of Canada; 11.47 without it; 14.20 on your mix`. */
+export function floorWhy(floor: Floor, currency: string): string {
   const amount = (sum: number | null) => (sum === null ? 'none' : formatAmount(money(sum, currency)));
+  const { countries, withoutMinor, mixMinor } = floor;
+  const without = `${amount(withoutMinor)} without ${countries.length > 1 ? 'them' : 'it'}`;
   return [
-    countries.length > 0
-      ? `because of ${countryName(countries[0]!)}${countries.length > 1 ? ` and ${countries.length - 1} more` : ''}; ${amount(withoutMinor)} without ${countries.length > 1 ? 'them' : 'it'}`
-      : null,
-    mixMinor === null ? null : `${amount(mixMinor)} on your mix`,
-  ]
-    .filter(Boolean)
-    .join('; ');
+    ...(countries.length > 0 ? [floorBecause(floor), without] : []),
+    ...(mixMinor === null ? [] : [`${amount(mixMinor)} on your mix`]),
+  ].join('; ');
 }
 
 /** What is fixed, in words. */
