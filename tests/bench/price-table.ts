@@ -2,7 +2,7 @@ import { demoBlank } from '../../src/core/catalog/sample';
 import type { Blank, PriceList } from '../../src/core/catalog/blank';
 import { newDocument, type ProductDocument } from '../../src/core/document/document';
 import type { Outlet } from '../../src/core/pricing/outlet';
-import { pricer } from '../../src/core/pricing/plan';
+import { pricer } from '../../src/core/pricing/pricer';
 import { RateTable } from '../../src/core/pricing/rates';
 import { sampleFee as fee } from '../../src/core/pricing/terms-sample';
 import type { Bench } from './bench';

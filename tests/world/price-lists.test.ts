@@ -5,7 +5,7 @@ import { csvLine } from '@/core/catalog/price-csv';
 import { EMPTY_QUERY } from '@/core/catalog/shelf';
 import { isTypicaError } from '@/core/errors';
 import { baseOutlet } from '@/core/pricing/outlet';
-import { pricer } from '@/core/pricing/plan';
+import { pricer } from '@/core/pricing/pricer';
 import { variantTroubles } from '@/core/variants/trouble';
 import { listsInForce } from '@/server/catalog/blanks';
 import { browseCatalog } from '@/server/catalog/shelf';

@@ -3,7 +3,7 @@ import { diff } from '@/core/document/patch';
 import type { ProductDocument } from '@/core/document/document';
 import { setAimForAll, setAims } from '@/core/pricing/fixing';
 import { baseOutlet } from '@/core/pricing/outlet';
-import { pricer } from '@/core/pricing/plan';
+import { pricer } from '@/core/pricing/pricer';
 import type { Fee } from '@/core/pricing/fees';
 import { PLAIN_SETTINGS, type MoneySettings } from '@/core/pricing/settings';
 import { browseCatalog } from '@/server/catalog/shelf';

@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { alphaBounds, type Pixels } from '../artwork/analysis';
 import { makeSolid, takeBackground } from '../artwork/background';
 import { lookAt } from '../artwork/looks';
-import { reduced } from '../../server/images/ingest';
+import { reduced } from '../../server/images/look-closely';
 import { demoBlank } from '../catalog/sample';
 import { newDocument } from '../document/document';
 import { sampleLayer } from '../document/sample';

@@ -1,40 +1,14 @@
-import LineBreaker from 'linebreak';
+import { draw, lettersOf } from './draw';
+import { shapeLine, wrapParagraph, type Cut, type Line } from './lines';
+import { prepare, widthOf, type Paragraph } from './paragraph';
 import type { Box } from '../geometry/box';
-import { chain, rotation, scaling, translation } from '../geometry/matrix';
-import { mapPath, pathBox, type InkedPath, type Step } from '../paths/path';
-import { strokePath } from '../paths/stroke';
-import type { LetterFace, ShapedGlyph } from './face';
+import { pathBox, type InkedPath, type Step } from '../paths/path';
+import type { LetterFace } from './face';
 import { familyOfFile } from './font-files';
 import { StrokesTogether } from './glyph-strokes';
-import { itemize, levelsOf, visualOrder, type TextRun } from './itemize';
 import { settableText, type Lettering } from './text';
 
 const graphemes = new Intl.Segmenter('en', { granularity: 'grapheme' });
-
-interface Paragraph {
-  readonly text: string;
-  readonly base: number;
-  readonly runs: readonly TextRun[];
-  /** Advance of what each UTF-16 unit begins, em, without tracking; 0 inside a cluster. */
-  readonly advances: Float64Array;
-  /** Whether each UTF-16 unit is of a script whose letters are joined: nothing is put between two of these. */
-  readonly joined: Uint8Array;
-  /** Where a line may end (UAX #14), UTF-16 units. */
-  readonly breaks: readonly number[];
-}
-
-interface PlacedRun {
-  readonly face: LetterFace;
-  readonly glyphs: readonly ShapedGlyph[];
-}
-
-interface Line {
-  readonly runs: readonly PlacedRun[];
-  /** em, with tracking. */
-  readonly width: number;
-  readonly rtl: boolean;
-  readonly joined: Uint8Array;
-}
 
 /** A text as it is set. */
 export interface SetText {
@@ -158,96 +132,6 @@ const around = (boxes: readonly Box[]): Box => ({
   bottom: Math.max(...boxes.map((b) => b.bottom)),
 });
 
-function prepare(text: string, faces: readonly LetterFace[], ligatures: boolean): Paragraph {
-  const { levels, base } = levelsOf(text);
-  const runs = text === '' ? [] : itemize(text, levels, faces);
-  const advances = new Float64Array(text.length);
-  for (const run of runs)
-    for (const glyph of run.face.shape(text, run.start, run.end, run.level % 2 === 1, run.script, ligatures))
-      advances[glyph.cluster]! += glyph.advance;
-  const breaks: number[] = [];
-  const breaker = new LineBreaker(text);
-  for (let next = breaker.nextBreak(); next; next = breaker.nextBreak()) breaks.push(next.position);
-  return { text, base, runs, advances, joined: joinedIn(text), breaks };
-}
-
-/** Letters and marks of scripts that are written joined (Arabic) or hang from one line (Devanagari). */
-const JOINED = /[\p{Script_Extensions=Arabic}\p{Script_Extensions=Devanagari}]/u;
-
-function joinedIn(text: string): Uint8Array {
-  const joined = new Uint8Array(text.length);
-  let index = 0;
-  for (const character of text) {
-    if (JOINED.test(character) && /[\p{L}\p{M}]/u.test(character)) joined.fill(1, index, index + character.length);
-    index += character.length;
-  }
-  return joined;
-}
-
-/** Whether tracking stands between two clusters that follow one another. */
-const isApart = (joined: Uint8Array, one: number, other: number): boolean => joined[one] === 0 || joined[other] === 0;
-
-interface Cut {
-  readonly paragraph: Paragraph;
-  readonly start: number;
-  readonly end: number;
-  /** em, with tracking, without the spaces at its end. */
-  readonly width: number;
-}
-
-/** Width of text without the spaces that end it, em; tracking stands between clusters and not behind the last. */
-function widthOf({ text, advances, joined }: Paragraph, start: number, end: number, tracking: number): number {
-  let last = end;
-  while (last > start && /\s/u.test(text[last - 1]!)) last -= 1;
-  let [sum, gaps, before] = [0, 0, -1];
-  for (let i = start; i < last; i += 1)
-    if (advances[i]! > 0) {
-      sum += advances[i]!;
-      if (before >= 0 && isApart(joined, before, i)) gaps += 1;
-      before = i;
-    }
-  return sum + (tracking / 1000) * gaps;
-}
-
-/** Cuts a paragraph into lines no wider than `most` em, as few as the order of the words allows. */
-function wrapParagraph(paragraph: Paragraph, most: number, tracking: number): Cut[] {
-  const cuts: Cut[] = [];
-  const { text } = paragraph;
-  const cut = (start: number, end: number) =>
-    cuts.push({ paragraph, start, end, width: widthOf(paragraph, start, end, tracking) });
-  let start = 0;
-  let fitting = 0;
-  const take = (end: number): void => {
-    if (widthOf(paragraph, start, end, tracking) <= most) {
-      fitting = end;
-      return;
-    }
-    if (fitting > start) {
-      cut(start, fitting);
-      start = fitting;
-      return take(end);
-    }
-    // A word that is too long by itself: broken between graphemes, one at least on each line.
-    let at = start;
-    for (const { segment, index } of graphemes.segment(text.slice(start, end))) {
-      const next = start + index + segment.length;
-      if (at > start && widthOf(paragraph, start, next, tracking) > most) break;
-      at = next;
-    }
-    if (at >= end) {
-      fitting = end;
-      return;
-    }
-    cut(start, at);
-    start = at;
-    fitting = at;
-    take(end);
-  };
-  for (const end of paragraph.breaks) take(end);
-  if (start < text.length || cuts.length === 0) cut(start, text.length);
-  return cuts;
-}
-
 /** All lines at a size, and whether they fit the box. */
 function cutAll(
   lettering: Lettering,
@@ -295,105 +179,4 @@ function chooseSize(
     else high = middle;
   }
   return { sizeMm: low / 100, ...at(low) };
-}
-
-/** A line in visual order, shaped by itself: letters join differently at its ends. */
-function shapeLine(paragraph: Paragraph, start: number, end: number, tracking: number): Line {
-  let last = end;
-  while (last > start && /\s/u.test(paragraph.text[last - 1]!)) last -= 1;
-  const text = paragraph.text.slice(0, last);
-  const parts = paragraph.runs
-    .filter((run) => run.start < last && run.end > start)
-    .map((run) => ({ ...run, start: Math.max(run.start, start), end: Math.min(run.end, last) }));
-  const runs = visualOrder(parts).map(({ face, start: from, end: to, level, script }): PlacedRun => ({
-    face,
-    glyphs: face.shape(text, from, to, level % 2 === 1, script, tracking === 0),
-  }));
-  const all = runs.flatMap((run) => run.glyphs);
-  const clusters = all.filter((glyph) => glyph.advance > 0).map((glyph) => glyph.cluster);
-  const gaps = clusters.filter(
-    (cluster, i) => i > 0 && cluster !== clusters[i - 1] && isApart(paragraph.joined, clusters[i - 1]!, cluster),
-  ).length;
-  return {
-    runs,
-    width: all.reduce((sum, glyph) => sum + glyph.advance, 0) + (gaps * tracking) / 1000,
-    rtl: paragraph.base % 2 === 1,
-    joined: paragraph.joined,
-  };
-}
-
-function draw(lettering: Lettering, lines: readonly Line[], sizeMm: number): InkedPath[] {
-  const { boxWidthMm: width, boxHeightMm: height, lineHeight, tracking, fill, outline } = lettering;
-  const first = lines.flatMap((line) => line.runs)[0]?.face;
-  if (!first) return [];
-  // The lines as a block stand in the middle of the box; a line's letters stand in the middle of its height by the font's own measure.
-  const pitch = sizeMm * lineHeight;
-  const block = sizeMm + (lines.length - 1) * pitch;
-  const baseline = ((first.ascent - first.descent + 1) / 2) * sizeMm;
-  const steps: Step[] = [];
-  for (const [row, line] of lines.entries()) {
-    const lineWidth = line.width * sizeMm;
-    const left =
-      lettering.align === 'center' ? (width - lineWidth) / 2 : lettering.align === 'right' ? width - lineWidth : 0;
-    const y = (height - block) / 2 + row * pitch + baseline;
-    steps.push(
-      ...lettersOf(line, sizeMm, tracking, bending(lettering.arcDeg, lineWidth, left + lineWidth / 2, y), left),
-    );
-  }
-  if (steps.length === 0) return [];
-  const inks: InkedPath[] = [{ path: steps, color: fill }];
-  if (outline && outline.widthMm > 0)
-    inks.unshift({ path: strokePath(steps, outline.widthMm * 2, sizeMm / 400), color: outline.color });
-  return inks;
-}
-
-/** The outlines of a line's glyphs, each placed by `bend` at the middle of its advance. */
-function lettersOf(
-  line: Line,
-  sizeMm: number,
-  tracking: number,
-  bend: (x: number) => { x: number; y: number; degrees: number },
-  left: number,
-): Step[] {
-  const steps: Step[] = [];
-  let x = left;
-  let clusterBefore = -1;
-  for (const { face, glyphs } of line.runs)
-    for (const glyph of glyphs) {
-      if (
-        glyph.advance > 0 &&
-        clusterBefore >= 0 &&
-        glyph.cluster !== clusterBefore &&
-        isApart(line.joined, clusterBefore, glyph.cluster)
-      )
-        x += (tracking / 1000) * sizeMm;
-      const at = bend(x + (glyph.advance * sizeMm) / 2);
-      const place = chain(
-        translation(-glyph.advance / 2 + glyph.dx, -glyph.dy),
-        scaling(sizeMm),
-        rotation(at.degrees),
-        translation(at.x, at.y),
-      );
-      steps.push(...mapPath(face.outline(glyph.id), place));
-      x += glyph.advance * sizeMm;
-      if (glyph.advance > 0) clusterBefore = glyph.cluster;
-    }
-  return steps;
-}
-
-/**
- * Where a point of a straight baseline comes to lie on an arc that is as long as the line and turns by `degrees` in all; the middle of the
- * line stays where it is. Letters are turned with it, not bent.
- */
-function bending(degrees: number, length: number, middleX: number, y: number) {
-  if (degrees === 0 || length === 0) return (x: number) => ({ x, y, degrees: 0 });
-  const radius = length / ((degrees * Math.PI) / 180);
-  return (x: number) => {
-    const angle = (x - middleX) / radius;
-    return {
-      x: middleX + radius * Math.sin(angle),
-      y: y + radius * (1 - Math.cos(angle)),
-      degrees: (angle * 180) / Math.PI,
-    };
-  };
 }

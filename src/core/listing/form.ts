@@ -16,7 +16,9 @@ import {
   type Companions,
 } from '../pricing/bundle';
 import type { Outlet } from '../pricing/outlet';
-import { planFor, pricer, sellsTo, type PricedVariant, type PricingWorld } from '../pricing/plan';
+import { planFor, type PricingWorld } from '../pricing/plan';
+import { pricer, type PricedVariant } from '../pricing/pricer';
+import { sellsTo } from '../pricing/terms';
 import { salePrice, type SaleOff } from '../pricing/sale';
 import type { RateTable } from '../pricing/rates';
 import { wordsFor, type ProductDocument } from '../document/document';

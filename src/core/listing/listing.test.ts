@@ -16,7 +16,7 @@ import { OWN_FORM } from './picture-form';
 import { chosenColors, chosenGeometryIds } from '../document/chosen';
 import { listingForm, outOfSale } from './form';
 import { baseOutlet, type Outlet } from '../pricing/outlet';
-import { priceVariant } from '../pricing/plan';
+import { priceVariant } from '../pricing/pricer';
 
 const outlet: Outlet = {
   id: 's1',

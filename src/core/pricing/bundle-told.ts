@@ -1,7 +1,9 @@
 import { isTypicaError } from '../errors';
 import { inOrder } from '../order-key';
 import { bundlePricer, companionOf, type Companions, type Parcel } from './bundle';
-import { pricer, termsFor, type PricedVariant, type PricingWorld } from './plan';
+import { pricer, type PricedVariant } from './pricer';
+import { termsFor } from './terms';
+import type { PricingWorld } from './plan';
 import type { Bundle, ProductDocument } from '../document/document';
 
 type Span = readonly [least: number, most: number];

@@ -11,7 +11,8 @@ import { bundledKey, bundlePricer, offerName, splitBundled, type Companion, type
 import { tellBundles } from './bundle-told';
 import { priceChanges } from './changes';
 import { baseOutlet, type Outlet } from './outlet';
-import { pricer, termsFor } from './plan';
+import { pricer } from './pricer';
+import { termsFor } from './terms';
 import { PLAIN_SETTINGS } from './settings';
 import { sampleFee } from './terms-sample';
 

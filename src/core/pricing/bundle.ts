@@ -10,18 +10,9 @@ import type { TermsTo } from './floor';
 import type { CostLine, MadeCost } from './landed';
 import { money, type Money } from './money';
 import type { Outlet } from './outlet';
-import {
-  aimIn,
-  baseCostOf,
-  destinationsOf,
-  priceMaker,
-  roundingFor,
-  settled,
-  termsOf,
-  type PricedVariant,
-  type PricingWorld,
-  type Settled,
-} from './plan';
+import { aimIn, roundingFor, type PricingWorld } from './plan';
+import { baseCostOf, destinationsOf, settled, termsOf, type Settled } from './terms';
+import { priceMaker, type PricedVariant } from './pricer';
 import { PLAIN_SETTINGS } from './settings';
 import { countryOf, taxedStates, type Tax } from './tax';
 

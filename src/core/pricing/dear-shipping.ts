@@ -1,4 +1,4 @@
-import type { PricedVariant } from './plan';
+import type { PricedVariant } from './pricer';
 
 /** A destination to which sending one item costs the buyer more than the good itself. */
 export interface DearShipping {

@@ -2,7 +2,9 @@ import type { ProductDocument } from '../document/document';
 import { isTypicaError } from '../errors';
 import { ownEntry } from '../own-entry';
 import type { TermsTo } from './floor';
-import { baseCostOf, goalsOf, ordersMaker, pricer, worstAt, type PricingWorld } from './plan';
+import { baseCostOf, ordersMaker } from './terms';
+import { goalsOf, pricer, worstAt } from './pricer';
+import type { PricingWorld } from './plan';
 import { profitMinor, quote, type Quote } from './quote';
 import { allMeet, type Aim } from './solve';
 

@@ -5,7 +5,7 @@ import { newDocument } from '../document/document';
 import { sampleLayer } from '../document/sample';
 import { leastPrintMinor, parcelCost } from './landed';
 import { baseOutlet } from './outlet';
-import { termsFor } from './plan';
+import { termsFor } from './terms';
 import { RateTable } from './rates';
 import { PLAIN_SETTINGS } from './settings';
 

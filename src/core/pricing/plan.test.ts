@@ -16,7 +16,8 @@ import {
 } from './fixing';
 import { baseOutlet, type Outlet } from './outlet';
 import { listingForm } from '../listing/form';
-import { losesMoney, pricer, termsFor } from './plan';
+import { losesMoney, pricer } from './pricer';
+import { termsFor } from './terms';
 import { sampleLayer } from '../document/sample';
 import { PLAIN_ROUNDING } from './rounding';
 import { checkRule, ruleOf, withRule } from './rule';

@@ -3,7 +3,7 @@ import type { CsvFault } from '../catalog/price-csv';
 import { safeLine } from '../csv/safe';
 import { invalid, isTypicaError } from '../errors';
 import { MAX_RETAIL_MINOR, formatAmount, money, parseAmountMinor, parsePercentPpm, PPM } from './money';
-import type { PricedVariant } from './plan';
+import type { PricedVariant } from './pricer';
 import { type Aim } from './solve';
 
 /** Columns of a product's prices as CSV. `store` is empty for all stores; of the last four at most one is read: what is fixed. */

@@ -1,6 +1,6 @@
 import { isTypicaError } from '../errors';
 import { formatMoney, formatPercent, isCurrency, MAX_RETAIL_MINOR, money, PPM } from './money';
-import type { PricedVariant } from './plan';
+import type { PricedVariant } from './pricer';
 import type { RateTable } from './rates';
 import { salePriceMinor, type Terms } from './quote';
 import { solveGoals, surplusOver, type Aim } from './solve';

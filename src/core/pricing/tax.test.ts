@@ -3,7 +3,7 @@ import { demoBlank, demoList, demoRates } from '../catalog/sample';
 import { newDocument } from '../document/document';
 import { EU_DUTY, dutyTo, NO_OWN_COSTS, ownFees, type OwnCosts } from './own-costs';
 import { baseOutlet, type Outlet } from './outlet';
-import { pricer } from './plan';
+import { pricer } from './pricer';
 import { quote } from './quote';
 import { RateTable } from './rates';
 import { PLAIN_SETTINGS, settingsOn, type MoneySettings } from './settings';

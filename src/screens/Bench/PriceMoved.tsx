@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import type { ProductDocument } from '@/core/document/document';
 import { formatAmount, money } from '@/core/pricing/money';
-import type { PricedVariant } from '@/core/pricing/plan';
+import type { PricedVariant } from '@/core/pricing/pricer';
 import { sameJson } from '@/core/json/bounds';
 import { Button } from '@/ui/Button';
 import { useDesk } from './desk';

@@ -4,7 +4,7 @@ import type { Finding } from '@/core/findings/finding';
 import { chosenColors } from '@/core/document/chosen';
 import { DEFAULT_PICTURES, defaultSet, type ShotAbout } from '@/core/listing/pictures';
 import { formatAmount, money } from '@/core/pricing/money';
-import { losesMoney, type PricedVariant } from '@/core/pricing/plan';
+import { losesMoney, type PricedVariant } from '@/core/pricing/pricer';
 import { SYNC_MARKS, type SyncState } from '@/core/sync/state';
 import { tiersOf } from '@/core/variants/tiers';
 import { variantTroubles, type VariantTrouble } from '@/core/variants/trouble';

@@ -1,7 +1,7 @@
 import { fixedPart } from '@/core/pricing/fees';
 import { landedLines, type CostLine } from '@/core/pricing/landed';
 import { formatAmount, formatMoney, formatPercent, money } from '@/core/pricing/money';
-import type { PricedVariant } from '@/core/pricing/plan';
+import type { PricedVariant } from '@/core/pricing/pricer';
 import { quote, type Quote, type Terms } from '@/core/pricing/quote';
 import { aimText, floorBecause, floorWhy } from './Price/prices';
 

@@ -6,7 +6,7 @@ import type { Context } from '../context';
 import { newId } from '../db/ids';
 import type { Database } from '../db/pool';
 import { emit } from '../events/events';
-import type { ArtworkFacts } from '../images/ingest';
+import type { ArtworkFacts } from '../images/artwork-facts';
 import { MAX_UPLOAD_BYTES } from '../images/limits';
 import { enqueue } from '../jobs/jobs';
 import type { Actor } from '../people/people';

@@ -17,7 +17,7 @@ import { newRaster, type Raster } from '@/core/print/pixels';
 import { premultiply } from '@/core/print/pixels';
 import { AffinePainter } from '@/core/print/raster';
 import { setLettering } from '../lettering/fonts';
-import { renderSvg } from './ingest';
+import { renderSvg } from './render-svg';
 import { MAX_PIXELS } from './limits';
 import { openRaster } from './open-raster';
 

@@ -9,7 +9,7 @@ import { flatBox } from '@/core/artwork/flat-box';
 import { invalid } from '@/core/errors';
 import type { Derivation } from '@/core/findings/remedy';
 import { premultiply, unpremultiply } from '@/core/print/pixels';
-import { renderSvg } from './ingest';
+import { renderSvg } from './render-svg';
 import { MAX_PIXELS } from './limits';
 import { openRaster } from './open-raster';
 

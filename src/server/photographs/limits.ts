@@ -1,5 +1,5 @@
 import { invalid } from '@/core/errors';
-import type { ArtworkFacts } from '../images/ingest';
+import type { ArtworkFacts } from '../images/artwork-facts';
 
 /** Shortest side of a photograph, px: on less nothing could be marked. */
 export const PHOTOGRAPH_LEAST_PX = 200;

@@ -6,7 +6,7 @@ import { sameJson } from '@/core/json/bounds';
 import type { EditCause } from '@/core/listing/shown-prices';
 import { lossesAt } from '@/core/pricing/floor';
 import type { Outlet } from '@/core/pricing/outlet';
-import { pricer, type PricedVariant } from '@/core/pricing/plan';
+import { pricer, type PricedVariant } from '@/core/pricing/pricer';
 import { loadBlanks } from '../catalog/blanks';
 import type { Context } from '../context';
 import { newId } from '../db/ids';

@@ -2,7 +2,8 @@ import { othersToo } from '@/core/words/and-more';
 import { safeLine } from '@/core/csv/safe';
 import { isTypicaError, TypicaError } from '@/core/errors';
 import { baseOutlet, type Outlet } from '@/core/pricing/outlet';
-import { aimFor, pricer, type PricedVariant } from '@/core/pricing/plan';
+import { aimFor } from '@/core/pricing/plan';
+import { pricer, type PricedVariant } from '@/core/pricing/pricer';
 import { setAims } from '@/core/pricing/fixing';
 import {
   SHEET_COLUMNS,

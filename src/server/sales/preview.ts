@@ -3,7 +3,7 @@ import { everyOffer, offersOf } from '@/core/listing/form';
 import { codeEffect, DeepestCodeFinder, type CodeOff, type DeepestCode } from '@/core/pricing/code';
 import { lossesAt } from '@/core/pricing/floor';
 import { splitBundled } from '@/core/pricing/bundle';
-import type { PricedVariant } from '@/core/pricing/plan';
+import type { PricedVariant } from '@/core/pricing/pricer';
 import { saleAt, salePrice, type SaleTerms } from '@/core/pricing/sale';
 import { inScope } from '@/core/pricing/sale-scope';
 import type { Context } from '../context';

@@ -9,7 +9,8 @@ import { findWords } from '../../../src/core/artwork/words';
 import type { ArtworkSize } from '../../../src/core/findings/finding';
 import type { Lettering } from '../../../src/core/lettering/text';
 import { svgPath } from '../../../src/core/paths/path';
-import { ingestFile, reduced, withHairlines } from '../../../src/server/images/ingest';
+import { ingestFile } from '../../../src/server/images/ingest';
+import { reduced, withHairlines } from '../../../src/server/images/look-closely';
 import { setLettering } from '../../../src/server/lettering/fonts';
 
 /** Longer sides of the pictures that are looked at, as when an artwork is taken in. */

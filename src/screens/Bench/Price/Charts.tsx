@@ -16,7 +16,7 @@ import {
 import { countryName } from '@/core/country-names';
 import { formatAmount, money } from '@/core/pricing/money';
 import type { Outlet } from '@/core/pricing/outlet';
-import type { PricedVariant } from '@/core/pricing/plan';
+import type { PricedVariant } from '@/core/pricing/pricer';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
 import type { BenchStore } from '../load';

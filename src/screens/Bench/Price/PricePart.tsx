@@ -9,7 +9,7 @@ import { formatMoney, money } from '@/core/pricing/money';
 import type { SheetChange } from '@/core/pricing/price-sheet';
 import { variantName } from '@/core/variants/tiers';
 import { Alert } from '@/ui/Alert';
-import type { PricedVariant } from '@/core/pricing/plan';
+import type { PricedVariant } from '@/core/pricing/pricer';
 import { useDesk } from '../desk';
 import type { BenchStore } from '../load';
 import { Everywhere } from './Everywhere';

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { shippingTo } from '@/core/catalog/blank';
 import { countryName } from '@/core/country-names';
 import { formatAmount, money } from '@/core/pricing/money';
-import type { PricedVariant } from '@/core/pricing/plan';
+import type { PricedVariant } from '@/core/pricing/pricer';
 import { matchShipping, SHIPPING_MODELS, type ShippingModelKind } from '@/core/pricing/shipping-models';
 import { toldShipping } from '@/core/pricing/told-shipping';
 import { Select } from '@/ui/Select';

@@ -1,6 +1,6 @@
 import { solveGoals } from '@/core/pricing/solve';
 import { minorDigits } from '@/core/pricing/money';
-import { goalsOf, worstAt, type PricedVariant } from '@/core/pricing/plan';
+import { goalsOf, worstAt, type PricedVariant } from '@/core/pricing/pricer';
 import type { AimsAt } from '@/core/pricing/outlet';
 import { profitMinor } from '@/core/pricing/quote';
 import type { TierRow } from './prices';

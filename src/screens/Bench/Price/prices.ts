@@ -6,7 +6,8 @@ import { countryName } from '@/core/country-names';
 import { andMore } from '@/core/words/and-more';
 import type { Floor } from '@/core/pricing/floor';
 import { baseOutlet, type Outlet } from '@/core/pricing/outlet';
-import { losesMoney, pricer, type PricedVariant, type PricingWorld } from '@/core/pricing/plan';
+import { losesMoney, pricer, type PricedVariant } from '@/core/pricing/pricer';
+import type { PricingWorld } from '@/core/pricing/plan';
 import type { Aim } from '@/core/pricing/solve';
 import { tiersOf, variantName, type Tier } from '@/core/variants/tiers';
 

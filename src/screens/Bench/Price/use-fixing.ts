@@ -4,7 +4,7 @@ import type { ProductDocument } from '@/core/document/document';
 import { isTypicaError } from '@/core/errors';
 import { setAimForAll, setAims } from '@/core/pricing/fixing';
 import { readAim } from '@/core/pricing/price-sheet';
-import { pricer } from '@/core/pricing/plan';
+import { pricer } from '@/core/pricing/pricer';
 import { useDesk } from '../desk';
 import type { BenchStore } from '../load';
 import { usePrices } from './priced';

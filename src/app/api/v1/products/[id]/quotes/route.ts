@@ -1,6 +1,7 @@
 import { invalid, isTypicaError } from '@/core/errors';
 import { baseOutlet } from '@/core/pricing/outlet';
-import { pricer, termsFor } from '@/core/pricing/plan';
+import { pricer } from '@/core/pricing/pricer';
+import { termsFor } from '@/core/pricing/terms';
 import { quote } from '@/core/pricing/quote';
 import { json, route } from '@/server/http/route';
 import { loadBundle } from '@/server/products/bundle';
