@@ -6,6 +6,7 @@ import { documentBefore } from '@/bench/rewind';
 import type { ProductDocument } from '@/core/document/document';
 import type { Operation } from '@/core/document/patch';
 import { Alert } from '@/ui/Alert';
+import { TableHead } from '@/ui/TableHead';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { queries } from '@/ui/queries';
@@ -144,13 +145,7 @@ function Then({ row, then }: { row: RevisionView; then: ProductDocument | null }
         </figure>
       )}
       <table className="min-w-0 flex-1 table-fixed text-tiny">
-        <thead className="text-left text-muted">
-          <tr>
-            <th className="font-normal">What</th>
-            <th className="font-normal">Before</th>
-            <th className="font-normal">After</th>
-          </tr>
-        </thead>
+        <TableHead columns={['What', 'Before', 'After']} />
         <tbody>
           {changes.slice(0, MAX_CHANGES).map((change) => (
             <tr key={change.path} className="align-top [&>td]:py-0.5 [&>td]:pr-3">

@@ -2,6 +2,7 @@
 
 import type { PatchConflict } from '@/core/document/patch';
 import { Button } from '@/ui/Button';
+import { TableHead } from '@/ui/TableHead';
 import { useDesk } from './desk';
 import { differing, placeName, placeValue } from './place-name';
 
@@ -12,13 +13,7 @@ export function Places({ places, yours }: { places: readonly (PatchConflict & { 
   return (
     <div className="max-h-[50vh] overflow-auto mb-4">
       <table className="w-full text-small table-fixed">
-        <thead className="text-left text-muted border-y border-hairline">
-          <tr>
-            <th className="font-normal py-1.5 w-40">What</th>
-            <th className="font-normal">There now</th>
-            <th className="font-normal">{yours}</th>
-          </tr>
-        </thead>
+        <TableHead className="border-y border-hairline" columns={[['What', 'py-1.5 w-40'], 'There now', yours]} />
         <tbody>
           {places.map((place) => {
             const [theirs, own] = [valueOf(place.path, place.theirs), valueOf(place.path, place.yours)];

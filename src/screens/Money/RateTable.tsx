@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { Alert } from '@/ui/Alert';
+import { TableHead } from '@/ui/TableHead';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { FileButton } from '@/ui/FileButton';
@@ -88,18 +89,10 @@ async function sendFile(file: File): Promise<void> {
 function InForce({ rates, today, onRemove }: Pick<MoneyData, 'rates' | 'today'> & { onRemove: (rate: Rate) => void }) {
   return (
     <table className="w-full text-small">
-      <thead className="text-muted text-left border-y border-hairline">
-        <tr>
-          <th className="font-normal py-1.5">One</th>
-          <th className="font-normal text-right">is</th>
-          <th className="font-normal pl-2" aria-label="Currency" />
-          <th className="font-normal">On</th>
-          <th className="font-normal">From</th>
-          <th>
-            <span className="sr-only">Actions</span>
-          </th>
-        </tr>
-      </thead>
+      <TableHead
+        className="border-y border-hairline"
+        columns={[['One', 'py-1.5'], ['is', 'text-right'], ['(Currency)', 'pl-2'], 'On', 'From', '(Actions)']}
+      />
       <tbody>
         {rates.map((rate) => (
           <tr key={rate.from + rate.to} className="border-b border-hairline">

@@ -6,6 +6,7 @@ import type { BlankChange } from '@/core/catalog/price-changes';
 import { ownEntry } from '@/core/own-entry';
 import type { VariantChange } from './load';
 import { Alert } from '@/ui/Alert';
+import { TableHead } from '@/ui/TableHead';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { blankChangeText, variantChangeTexts } from './view';
@@ -74,16 +75,16 @@ function Blank({ listId, change, name }: { listId: string; change: BlankChange; 
       {problem && <Alert className="ml-6 mb-2">{problem}</Alert>}
       {open && variants && (
         <table className="mb-2 ml-6">
-          <thead className="text-left text-muted">
-            <tr>
-              <th className="font-normal pr-8">Variant</th>
-              <th className="font-normal pr-8">SKU</th>
-              <th className="font-normal text-right">Until now</th>
-              <th className="font-normal pl-6 text-right">New, {variants.currency}</th>
-              <th className="font-normal pl-6 text-right">Change</th>
-              <th className="font-normal pl-6">Also</th>
-            </tr>
-          </thead>
+          <TableHead
+            columns={[
+              ['Variant', 'pr-8'],
+              ['SKU', 'pr-8'],
+              ['Until now', 'text-right'],
+              [`New, ${variants.currency}`, 'pl-6 text-right'],
+              ['Change', 'pl-6 text-right'],
+              ['Also', 'pl-6'],
+            ]}
+          />
           <tbody>
             {variants.changes.map((variant) => {
               const texts = variantChangeTexts(variant, variants.currency);

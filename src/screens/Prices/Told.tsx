@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { formatAmount, formatMoney, money } from '@/core/pricing/money';
 import { Button } from '@/ui/Button';
+import { TableHead } from '@/ui/TableHead';
 import type { BulkPreview, BulkTold } from './load';
 
 /** Lines that are told at the most; of what comes after them nothing is known here. */
@@ -62,16 +63,17 @@ export function Told({
       {told.lines.length > 0 && (
         <div className="max-h-[420px] overflow-auto border-y border-hairline bg-sheet">
           <table className="w-full">
-            <thead className="text-left text-muted border-b border-hairline">
-              <tr>
-                <th className="font-normal py-1.5 pl-2">Product</th>
-                <th className="font-normal">Where</th>
-                <th className="font-normal text-right">Variants</th>
-                <th className="font-normal text-right">Before</th>
-                <th className="font-normal text-right">After</th>
-                <th className="font-normal text-right pr-2">Left, at the least</th>
-              </tr>
-            </thead>
+            <TableHead
+              className="border-b border-hairline"
+              columns={[
+                ['Product', 'py-1.5 pl-2'],
+                'Where',
+                ['Variants', 'text-right'],
+                ['Before', 'text-right'],
+                ['After', 'text-right'],
+                ['Left, at the least', 'text-right pr-2'],
+              ]}
+            />
             <tbody>
               {told.lines.map((line) => (
                 <tr key={`${line.productId}/${line.storeId}`} className="border-b border-hairline">

@@ -2,6 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { Button } from '@/ui/Button';
+import { TableHead } from '@/ui/TableHead';
 import { dayText } from '@/ui/when';
 import { remove, restore } from '../product-actions';
 import type { RangeData } from './load';
@@ -18,16 +19,10 @@ export function ShelvedTable({ rows, asked }: Pick<RangeData, 'rows' | 'asked'>)
           : 'Deleted products are kept for 30 days, then they are gone for good.'}
       </p>
       <table className="w-full text-small">
-        <thead className="border-y border-hairline text-left text-muted">
-          <tr>
-            <th className="py-2 font-normal">Product</th>
-            <th className="font-normal">Blank</th>
-            <th className="text-right font-normal">Changed</th>
-            <th>
-              <span className="sr-only">Actions</span>
-            </th>
-          </tr>
-        </thead>
+        <TableHead
+          className="border-y border-hairline"
+          columns={[['Product', 'py-2'], 'Blank', ['Changed', 'text-right'], '(Actions)']}
+        />
         <tbody>
           {rows.map(({ id, title, blank, partner, changedAt }) => (
             <tr key={id} className="border-b border-hairline">

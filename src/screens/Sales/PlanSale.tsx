@@ -12,6 +12,7 @@ import {
 } from '@/core/pricing/money';
 import type { SaleTerms } from '@/core/pricing/sale';
 import { Alert } from '@/ui/Alert';
+import { TableHead } from '@/ui/TableHead';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { Select } from '@/ui/Select';
@@ -278,16 +279,17 @@ function Preview({ preview, isCode, acceptLosses, onAccept, onPlan, left, onLeav
       </p>
       {isCode && <Deepest deepest={preview.deepest} />}
       <table className="w-full bg-sheet border-y border-hairline">
-        <thead className="text-left text-muted border-b border-hairline">
-          <tr>
-            <th className="font-normal py-1.5 pl-2">Product</th>
-            <th className="font-normal">Store</th>
-            <th className="font-normal text-right">Variants</th>
-            <th className="font-normal text-right">Now</th>
-            <th className="font-normal text-right">{isCode ? 'With the code' : 'In the sale'}</th>
-            <th className="font-normal text-right pr-2">{isCode ? 'Loss' : 'At the floor'}</th>
-          </tr>
-        </thead>
+        <TableHead
+          className="border-b border-hairline"
+          columns={[
+            ['Product', 'py-1.5 pl-2'],
+            'Store',
+            ['Variants', 'text-right'],
+            ['Now', 'text-right'],
+            [isCode ? 'With the code' : 'In the sale', 'text-right'],
+            [isCode ? 'Loss' : 'At the floor', 'text-right pr-2'],
+          ]}
+        />
         <tbody>
           {preview.lines.map((line) => (
             <tr key={line.productId + line.storeId} className="border-b border-hairline">

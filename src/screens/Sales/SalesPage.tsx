@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import { TableHead } from '@/ui/TableHead';
 import { toast } from '@/ui/toast';
 import { ownEntry } from '@/core/own-entry';
 import { saleWords } from '@/core/pricing/sale';
@@ -55,16 +56,10 @@ export function SalesPage(data: SalesData) {
         <p className="text-muted border-t border-hairline py-2">There was no sale or code yet.</p>
       ) : (
         <table className="w-full text-small">
-          <thead className="text-left text-muted border-y border-hairline">
-            <tr>
-              <th className="font-normal py-2">Sale</th>
-              <th className="font-normal">For</th>
-              <th className="font-normal">From</th>
-              <th className="font-normal">Until</th>
-              <th className="font-normal">State</th>
-              <th aria-label="Stop" />
-            </tr>
-          </thead>
+          <TableHead
+            className="border-y border-hairline"
+            columns={[['Sale', 'py-2'], 'For', 'From', 'Until', 'State', '(Stop)']}
+          />
           <tbody>
             {data.sales.map((sale) => (
               <SaleLine key={sale.id} sale={sale} data={data} onStopped={() => router.refresh()} />

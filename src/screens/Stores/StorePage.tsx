@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { Alert } from '@/ui/Alert';
+import { TableHead } from '@/ui/TableHead';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { EntryField } from '@/ui/Field';
@@ -69,18 +70,17 @@ function Listings({ store }: { store: StoreData }) {
   return (
     <>
       <table className="w-full text-small">
-        <thead className="text-left text-muted border-y border-hairline">
-          <tr>
-            <th className="font-normal py-2">Listing</th>
-            <th className="font-normal">State</th>
-            <th className="font-normal">Shown</th>
-            <th className="font-normal text-right">Price</th>
-            <th className="font-normal text-right">Sent</th>
-            <th>
-              <span className="sr-only">In the shop</span>
-            </th>
-          </tr>
-        </thead>
+        <TableHead
+          className="border-y border-hairline"
+          columns={[
+            ['Listing', 'py-2'],
+            'State',
+            'Shown',
+            ['Price', 'text-right'],
+            ['Sent', 'text-right'],
+            '(In the shop)',
+          ]}
+        />
         <tbody>
           {store.listings.map((listing) => (
             <tr key={listing.productId} className="border-b border-hairline">

@@ -8,6 +8,7 @@ import { offerName } from '@/core/pricing/bundle';
 import type { Aim } from '@/core/pricing/solve';
 import { variantName } from '@/core/variants/tiers';
 import { Alert } from '@/ui/Alert';
+import { TableHead } from '@/ui/TableHead';
 import { call } from '@/ui/api';
 import { queries } from '@/ui/queries';
 import { Button } from '@/ui/Button';
@@ -118,17 +119,10 @@ export function PriceHistory() {
     <>
       {choices}
       <table className="w-full text-small bg-sheet border-y border-hairline">
-        <thead className="text-muted border-b border-hairline text-left">
-          <tr>
-            <th className="font-normal py-1.5 pl-2">When</th>
-            <th className="font-normal">Who</th>
-            <th className="font-normal">Where</th>
-            <th className="font-normal">For</th>
-            <th className="font-normal">Was</th>
-            <th className="font-normal">Now</th>
-            <th className="font-normal">By</th>
-          </tr>
-        </thead>
+        <TableHead
+          className="border-b border-hairline"
+          columns={[['When', 'py-1.5 pl-2'], 'Who', 'Where', 'For', 'Was', 'Now', 'By']}
+        />
         <tbody>
           {grouped(changes).map(({ change, keys }, i) => {
             const currency = currencyOf(change.storeId);

@@ -7,6 +7,7 @@ import { formatAmount, money } from '@/core/pricing/money';
 import { inOrder } from '@/core/order-key';
 import { bundledKey, offerName } from '@/core/pricing/bundle';
 import { Alert } from '@/ui/Alert';
+import { TableHead } from '@/ui/TableHead';
 import { call } from '@/ui/api';
 import { queries } from '@/ui/queries';
 import { Button } from '@/ui/Button';
@@ -164,15 +165,16 @@ function Drawn({ prices, readAtMs, currency }: { prices: readonly ShownPoint[]; 
 function Points({ prices }: { prices: readonly ShownPoint[] }) {
   return (
     <table className="w-full text-small bg-sheet border-y border-hairline">
-      <thead className="text-muted border-b border-hairline text-left">
-        <tr>
-          <th className="font-normal py-1.5 pl-2">Since</th>
-          <th className="font-normal text-right pr-6">Price</th>
-          <th className="font-normal text-right pr-6">Compared with</th>
-          <th className="font-normal">What had changed</th>
-          <th className="font-normal">Who</th>
-        </tr>
-      </thead>
+      <TableHead
+        className="border-b border-hairline"
+        columns={[
+          ['Since', 'py-1.5 pl-2'],
+          ['Price', 'text-right pr-6'],
+          ['Compared with', 'text-right pr-6'],
+          'What had changed',
+          'Who',
+        ]}
+      />
       <tbody>
         {prices.map(({ id, at, priceMinor, compareAtMinor, currency, causes, by }) => (
           <tr key={id} className="border-b border-hairline">

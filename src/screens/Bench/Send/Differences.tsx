@@ -1,3 +1,4 @@
+import { TableHead } from '@/ui/TableHead';
 import type { DifferenceRow, Shown } from './differences';
 
 const MAX = 20;
@@ -7,14 +8,10 @@ export function Differences({ rows }: { rows: readonly DifferenceRow[] }) {
   return (
     <>
       <table className="mt-1.5 w-full table-fixed text-small">
-        <thead className="border-b border-hairline text-left text-muted">
-          <tr>
-            <th className="w-[30%] py-1 font-normal">Field</th>
-            <th className="font-normal">Here</th>
-            <th className="font-normal">In the shop</th>
-            <th className="w-32 font-normal">Changed</th>
-          </tr>
-        </thead>
+        <TableHead
+          className="border-b border-hairline"
+          columns={[['Field', 'w-[30%] py-1'], 'Here', 'In the shop', ['Changed', 'w-32']]}
+        />
         <tbody>
           {rows.slice(0, MAX).map((row) => (
             <tr key={`${row.name}/${row.changed}`} className="border-b border-hairline align-top [&>td]:py-1">

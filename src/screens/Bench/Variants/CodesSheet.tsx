@@ -8,6 +8,7 @@ import { variantName } from '@/core/variants/tiers';
 import { ownEntry } from '@/core/own-entry';
 import { EntryField } from '@/ui/Field';
 import { Sheet } from '@/ui/Sheet';
+import { TableHead } from '@/ui/TableHead';
 import { CsvSheet } from '../CsvSheet';
 import { useDesk } from '../desk';
 
@@ -71,13 +72,7 @@ function Codes() {
       )}
       <div className="max-h-[55vh] overflow-auto mt-3 border-y border-hairline">
         <table className="w-full text-small">
-          <thead className="text-muted text-left sticky top-0 bg-sheet">
-            <tr>
-              <th className="font-normal py-1.5">Variant</th>
-              <th className="font-normal">SKU</th>
-              <th className="font-normal">GTIN</th>
-            </tr>
-          </thead>
+          <TableHead className="sticky top-0 bg-sheet" columns={[['Variant', 'py-1.5'], 'SKU', 'GTIN']} />
           <tbody>
             {[...skus].map(([key, sku]) => {
               const name = variantName(blank, key);
