@@ -88,6 +88,16 @@ describe('a bench session', () => {
     expect(server.document.words.base).toMatchObject({ title: 'Ebb', description: 'Flood' });
   });
 
+  it('refuses to wait for a revision that is none, and goes on saving', async () => {
+    const { server, open } = world();
+    const tab = open('one');
+    await expect(tab.session.noticeRevision(Number(undefined))).rejects.toThrow('whole number');
+    tab.session.edit('Title', title('Ebb'));
+    await tab.session.flush();
+    expect(tab.state.save).toBe('saved');
+    expect(server.document.words.base.title).toBe('Ebb');
+  });
+
   it.each(['yours', 'theirs'] as const)('asks when both changed the same, and takes %s', async (choice) => {
     const { server, open } = world();
     const [one, two] = [open('one'), open('two')];

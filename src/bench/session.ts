@@ -424,6 +424,7 @@ export class BenchSession {
 
   /** Takes in that the product has a newer revision, made elsewhere. */
   async noticeRevision(revision: number): Promise<void> {
+    if (!Number.isSafeInteger(revision)) throw new RangeError(`A revision is a whole number, not ${revision}.`);
     this.noticed = Math.max(this.noticed, revision);
     if (this.noticed > (this.revision ?? 0) && this.state.save !== 'conflict') await this.flush();
   }

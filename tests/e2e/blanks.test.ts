@@ -50,6 +50,7 @@ describe('choosing a blank', () => {
     expect((await rows()).sort()).toEqual(['Coxswain Cap', 'Slipway Hoodie', 'Slipway Hoodie']);
     await browser.clickText('Cost from', 'button');
     await browser.until(async () => (await address()).get('sort') === 'cost', 'sorting in the address');
+    await browser.until(async () => (await rows())[0] === 'Coxswain Cap', 'the cheapest first');
     expect(await rows()).toEqual(['Coxswain Cap', 'Slipway Hoodie', 'Slipway Hoodie']);
     await browser.clickText('Cost from ↑', 'button');
     await browser.until(async () => (await rows())[2] === 'Coxswain Cap', 'the dearest first');

@@ -52,8 +52,9 @@ function useNews(): void {
   const take = (artwork: BenchArtwork) => artwork.state === 'ready' && now().addArtwork(artwork);
   useEvents((topic, payload) => {
     const { session, data } = now();
-    if (topic === 'product' && payload.productId === data.product.id)
-      void session.noticeRevision(Number(payload.revision));
+    // Archiving and the like tell of the product too, but make no revision of it.
+    if (topic === 'product' && payload.productId === data.product.id && typeof payload.revision === 'number')
+      void session.noticeRevision(payload.revision);
     if (topic === 'reset') void session.lookAgain();
     if (topic === 'artwork')
       void call<BenchArtwork>('GET', `/artwork/${String(payload.artworkId)}`).then(

@@ -16,6 +16,6 @@ export async function insertProduct(
     [id, workspaceId, document.blankId, document.words.base.title, JSON.stringify(document)],
   );
   await recordUsedArtwork(db, id, null, document);
-  await emit(db, workspaceId, 'product', { productId: id });
+  await emit(db, workspaceId, 'product', { productId: id, revision: 1 });
   return id;
 }
