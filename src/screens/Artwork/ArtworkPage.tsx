@@ -26,99 +26,25 @@ const SORTS = [
 const TYPE_MS = 200;
 
 /** The seller's files: found by words and tags, each with its facts, where it is used and what the checks say of it there. */
-export function ArtworkPage({ list: first, words: firstWords, tag: firstTag, sort: firstSort, problem }: ArtworkData) {
-  const [list, setList] = useState<ArtworkList>(first);
-  const [words, setWords] = useState(firstWords);
-  const [tag, setTag] = useState(firstTag);
-  const [sort, setSort] = useState(firstSort);
+export function ArtworkPage(data: ArtworkData) {
+  const library = useLibrary(data);
+  const { list, words, tag, load } = library;
   const [picked, setPicked] = useState<ReadonlySet<string>>(new Set());
-  const [chosen, setChosen] = useState<string | null>(first.artwork[0]?.id ?? null);
-  const query = new URLSearchParams({
-    ...(words ? { q: words } : {}),
-    ...(tag ? { tag } : {}),
-    ...(sort === 'newest' ? {} : { sort }),
-  }).toString();
-  const load = useCallback(
-    () => call<ArtworkList>('GET', `/artwork?${query}`).then(setList, (e: Error) => toast(e.message)),
-    [query],
-  );
-  const shown = useRef(query);
-  useEffect(() => {
-    if (shown.current === query) return;
-    shown.current = query;
-    window.history.replaceState(null, '', query ? `?${query}` : window.location.pathname);
-    const timer = setTimeout(() => void load(), TYPE_MS);
-    return () => clearTimeout(timer);
-  }, [query, load]);
-  useEvents((topic) => {
-    if (['artwork', 'product', 'reset'].includes(topic)) void load();
-  });
-
-  const more = async () => {
-    const next = await call<ArtworkList>('GET', `/artwork?${query}&offset=${list.artwork.length}`);
-    setList((before) => ({ ...next, artwork: [...before.artwork, ...next.artwork] }));
-  };
+  const [chosen, setChosen] = useState<string | null>(list.artwork[0]?.id ?? null);
   const uploads = useUploads(({ id }: Looked & { readonly id: string }) => {
     setChosen(id);
     void load();
   });
   const { over, target } = useFileDrop(uploads.take);
-  const input = useRef<HTMLInputElement>(null);
   const item = list.artwork.find((one) => one.id === chosen) ?? null;
-
   return (
     <div
       {...target}
       className="h-full grid grid-cols-[minmax(0,1fr)_356px] max-[900px]:h-auto max-[900px]:grid-cols-[minmax(0,1fr)]"
     >
       <section aria-label="Artwork" className="min-h-0 overflow-auto px-[18px] py-4">
-        <input
-          ref={input}
-          type="file"
-          multiple
-          className="hidden"
-          aria-label="Artwork files"
-          onChange={(e) => {
-            uploads.take([...(e.target.files ?? [])]);
-            // So that the same file can be uploaded again.
-            e.target.value = '';
-          }}
-        />
-        <div className="flex items-baseline gap-4 flex-wrap">
-          <h1 className="font-display text-[22px] font-semibold">Artwork</h1>
-          <span className="text-small text-muted">
-            {list.total === 1 ? '1 file' : `${list.total} files`}
-            {(words || tag) && ' found'}
-          </span>
-          <input
-            type="search"
-            aria-label="Search artwork"
-            placeholder="Words of a name or tag"
-            value={words}
-            onChange={(e) => setWords(e.target.value)}
-            className="ml-auto w-64 rounded-paper border border-edge bg-sheet px-2 py-1.5 text-base"
-          />
-          <Select label="Sort" value={sort} choices={SORTS} onChange={setSort} />
-          <Button kind="primary" onClick={() => input.current?.click()}>
-            <UploadIcon size={15} aria-hidden className="mr-1.5 inline" />
-            Upload artwork …
-          </Button>
-        </div>
-        {list.tags.length > 0 && (
-          <p className="mt-3 flex flex-wrap gap-1.5" aria-label="Tags">
-            {list.tags.map((one) => (
-              <button
-                key={one.tag}
-                type="button"
-                aria-pressed={tag === one.tag}
-                onClick={() => setTag(tag === one.tag ? null : one.tag)}
-                className={`min-h-6 rounded-paper border px-2 text-small ${tag === one.tag ? 'border-ink bg-selection' : 'border-hairline bg-sheet'}`}
-              >
-                {one.tag} <span className="text-muted">{one.count}</span>
-              </button>
-            ))}
-          </p>
-        )}
+        <Head library={library} onFiles={uploads.take} />
+        <Tags library={library} />
         {picked.size > 0 && (
           <TagMany
             items={list.artwork.filter((one) => picked.has(one.id))}
@@ -126,7 +52,7 @@ export function ArtworkPage({ list: first, words: firstWords, tag: firstTag, sor
             onClear={() => setPicked(new Set())}
           />
         )}
-        {problem && <Alert className="mt-3">{problem}</Alert>}
+        {data.problem && <Alert className="mt-3">{data.problem}</Alert>}
         <UploadList uploads={uploads} className="mt-3 max-w-lg" />
         {list.artwork.length === 0 ? (
           <p className="mt-10 max-w-prose text-muted">
@@ -147,7 +73,11 @@ export function ArtworkPage({ list: first, words: firstWords, tag: firstTag, sor
           />
         )}
         {list.artwork.length < list.total && (
-          <Button kind="plain" className="mt-4" onClick={() => void more().catch((e: Error) => toast(e.message))}>
+          <Button
+            kind="plain"
+            className="mt-4"
+            onClick={() => void library.more().catch((e: Error) => toast(e.message))}
+          >
             Show {Math.min(200, list.total - list.artwork.length)} more
           </Button>
         )}
@@ -160,5 +90,98 @@ export function ArtworkPage({ list: first, words: firstWords, tag: firstTag, sor
         )}
       </aside>
     </div>
+  );
+}
+
+/** What of the library is asked for, which the address follows, and what was found. */
+function useLibrary(first: ArtworkData) {
+  const [list, setList] = useState<ArtworkList>(first.list);
+  const [words, setWords] = useState(first.words);
+  const [tag, setTag] = useState(first.tag);
+  const [sort, setSort] = useState(first.sort);
+  const query = new URLSearchParams({
+    ...(words ? { q: words } : {}),
+    ...(tag ? { tag } : {}),
+    ...(sort === 'newest' ? {} : { sort }),
+  }).toString();
+  const load = useCallback(
+    () => call<ArtworkList>('GET', `/artwork?${query}`).then(setList, (e: Error) => toast(e.message)),
+    [query],
+  );
+  const shown = useRef(query);
+  useEffect(() => {
+    if (shown.current === query) return;
+    shown.current = query;
+    window.history.replaceState(null, '', query ? `?${query}` : window.location.pathname);
+    const timer = setTimeout(() => void load(), TYPE_MS);
+    return () => clearTimeout(timer);
+  }, [query, load]);
+  useEvents((topic) => {
+    if (['artwork', 'product', 'reset'].includes(topic)) void load();
+  });
+  const more = async () => {
+    const next = await call<ArtworkList>('GET', `/artwork?${query}&offset=${list.artwork.length}`);
+    setList((before) => ({ ...next, artwork: [...before.artwork, ...next.artwork] }));
+  };
+  return { list, words, setWords, tag, setTag, sort, setSort, load, more };
+}
+
+type Library = ReturnType<typeof useLibrary>;
+
+function Head({ library, onFiles }: { library: Library; onFiles: (files: readonly File[]) => void }) {
+  const { list, words, setWords, tag, sort, setSort } = library;
+  const input = useRef<HTMLInputElement>(null);
+  return (
+    <div className="flex items-baseline gap-4 flex-wrap">
+      <h1 className="font-display text-[22px] font-semibold">Artwork</h1>
+      <span className="text-small text-muted">
+        {list.total === 1 ? '1 file' : `${list.total} files`}
+        {(words || tag) && ' found'}
+      </span>
+      <input
+        type="search"
+        aria-label="Search artwork"
+        placeholder="Words of a name or tag"
+        value={words}
+        onChange={(e) => setWords(e.target.value)}
+        className="ml-auto w-64 rounded-paper border border-edge bg-sheet px-2 py-1.5 text-base"
+      />
+      <Select label="Sort" value={sort} choices={SORTS} onChange={setSort} />
+      <input
+        ref={input}
+        type="file"
+        multiple
+        className="hidden"
+        aria-label="Artwork files"
+        onChange={(e) => {
+          onFiles([...(e.target.files ?? [])]);
+          // So that the same file can be uploaded again.
+          e.target.value = '';
+        }}
+      />
+      <Button kind="primary" onClick={() => input.current?.click()}>
+        <UploadIcon size={15} aria-hidden className="mr-1.5 inline" />
+        Upload artwork …
+      </Button>
+    </div>
+  );
+}
+
+function Tags({ library: { list, tag, setTag } }: { library: Library }) {
+  if (list.tags.length === 0) return null;
+  return (
+    <p className="mt-3 flex flex-wrap gap-1.5" aria-label="Tags">
+      {list.tags.map((one) => (
+        <button
+          key={one.tag}
+          type="button"
+          aria-pressed={tag === one.tag}
+          onClick={() => setTag(tag === one.tag ? null : one.tag)}
+          className={`min-h-6 rounded-paper border px-2 text-small ${tag === one.tag ? 'border-ink bg-selection' : 'border-hairline bg-sheet'}`}
+        >
+          {one.tag} <span className="text-muted">{one.count}</span>
+        </button>
+      ))}
+    </p>
   );
 }

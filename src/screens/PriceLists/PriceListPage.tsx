@@ -2,11 +2,12 @@
 
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { useEffect } from 'react';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { useEvents } from '@/ui/events';
+import { useAct } from '@/ui/use-act';
 import { isOpen, jobLine, type JobView } from '../Masthead/jobs';
 import { Changes } from './Changes';
 import { Effects } from './Effects';
@@ -16,41 +17,23 @@ import { effectGroups, faultLines, stateWords, totalTexts } from './view';
 import { calendarDay } from '@/ui/when';
 
 const ASK_MS = 2000;
+/** What is said of a list that applies no more. */
+const ENDED = new Map<ListView['state'], string>([
+  [
+    'undone',
+    'This list was applied and then undone; what was in force before it applies again. It stays for the record.',
+  ],
+  ['dropped', 'This list was discarded; nothing of it applies. Upload the file again if you want it after all.'],
+]);
 const TONES = { stop: 'text-stop', caution: 'text-caution', kept: 'text-kept', muted: 'text-muted' } as const;
 
 /** One price list: how far it is read, its faults or what it changes, and whether it is taken. */
 export function PriceListPage(data: PriceListData) {
   const router = useRouter();
   const { list, job } = data;
-  const [acting, setActing] = useState(false);
-  const [problem, setProblem] = useState<string | null>(null);
-  useEvents((topic, payload) => {
-    if (
-      topic === 'catalog' ||
-      topic === 'reset' ||
-      (topic === 'job' && list.state === 'reading' && payload.jobId === list.jobId)
-    )
-      router.refresh();
-  });
-  // An event that came before this page listened is not told again: while it is read, the page also asks by itself.
-  const reading = list.state === 'reading' && job !== null && isOpen(job);
-  useEffect(() => {
-    if (!reading) return;
-    const timer = setInterval(() => router.refresh(), ASK_MS);
-    return () => clearInterval(timer);
-  }, [reading, router]);
-  const act = async (work: () => Promise<unknown>, then?: () => void) => {
-    setActing(true);
-    setProblem(null);
-    try {
-      await work();
-      if (then) then();
-      else router.refresh();
-    } catch (error) {
-      setProblem((error as Error).message);
-    }
-    setActing(false);
-  };
+  const { act, busy, problem } = useAct();
+  useFreshList(list, job);
+  const change = (work: () => Promise<unknown>) => void act(() => work().then(() => router.refresh()));
   return (
     <div className="px-[18px] pt-3 pb-10 max-w-6xl">
       <p className="text-small">
@@ -73,79 +56,100 @@ export function PriceListPage(data: PriceListData) {
               .join(', ')}
           </p>
         </div>
-        <div className="flex shrink-0 gap-3 pt-1">
-          {list.state === 'ready' && (
-            <Button
-              kind="primary"
-              disabled={acting}
-              onClick={() => void act(() => call('POST', `/price-lists/${list.id}/take`))}
-            >
-              {takeWords(list)}
-            </Button>
-          )}
-          {list.state === 'taken' && list.by !== null && (
-            <Button disabled={acting} onClick={() => void act(() => call('POST', `/price-lists/${list.id}/undo`))}>
-              Undo it
-            </Button>
-          )}
-          {['reading', 'ready', 'faulty'].includes(list.state) && (
-            <Button
-              disabled={acting}
-              onClick={() =>
-                void act(
-                  () => call('DELETE', `/price-lists/${list.id}`),
-                  () => router.push('/blanks/price-lists'),
-                )
-              }
-            >
-              Discard
-            </Button>
-          )}
-        </div>
+        <Steps
+          list={list}
+          busy={busy}
+          onPost={(step) => change(() => call('POST', `/price-lists/${list.id}/${step}`))}
+          onDiscard={() =>
+            void act(() => call('DELETE', `/price-lists/${list.id}`).then(() => router.push('/blanks/price-lists')))
+          }
+        />
       </div>
       {problem && <Alert className="mt-3">{problem}</Alert>}
       {list.state === 'reading' && job && (
-        <Reading
-          job={job}
-          acting={acting}
-          onRetry={() => void act(() => call('POST', `/jobs/${job.id}/retry`))}
-          onStop={() => void act(() => call('POST', `/jobs/${job.id}/cancel`))}
-        />
+        <Reading job={job} acting={busy} onStep={(step) => change(() => call('POST', `/jobs/${job.id}/${step}`))} />
       )}
-      {list.state === 'undone' && (
-        <p className="mt-4">
-          This list was applied and then undone; what was in force before it applies again. It stays for the record.
-        </p>
-      )}
-      {list.state === 'dropped' && (
-        <p className="mt-4">
-          This list was discarded; nothing of it applies. Upload the file again if you want it after all.
-        </p>
-      )}
+      {ENDED.has(list.state) && <p className="mt-4">{ENDED.get(list.state)}</p>}
       {list.report?.remarks.map((remark) => (
         <p key={remark} className="mt-3 border-l-[3px] border-caution pl-2 text-small">
           {remark}
         </p>
       ))}
       {list.state === 'faulty' && list.report && <Faults list={list} />}
-      {list.report?.totals && (
-        <>
-          <p className="mt-4 flex flex-wrap gap-x-6 gap-y-1 border-y border-hairline py-2 text-small">
-            {totalTexts(list.report.totals).map(({ text, tone }) => (
-              <span key={text} className={TONES[tone]}>
-                {text}
-              </span>
-            ))}
-          </p>
-          <h2 className="mt-5 mb-1.5 font-display text-[18px]">
-            {list.state === 'taken' ? 'What it did to your products' : 'What it would do to your products'}
-          </h2>
-          <Effects groups={effectGroups(list.report.effects)} />
-          <h2 className="mt-6 mb-1.5 font-display text-[18px]">What changes, blank by blank</h2>
-          <Changes listId={list.id} blanks={list.report.blanks} names={list.blankNames} />
-        </>
+      {list.report?.totals && <Report list={list} report={list.report} totals={list.report.totals} />}
+    </div>
+  );
+}
+
+/** Keeps the page as new as what is known of the list. */
+function useFreshList({ state, jobId }: ListView, job: JobView | null): void {
+  const router = useRouter();
+  useEvents((topic, payload) => {
+    const ofList = topic === 'job' && state === 'reading' && payload.jobId === jobId;
+    if (topic === 'catalog' || topic === 'reset' || ofList) router.refresh();
+  });
+  // An event that came before this page listened is not told again: while it is read, the page also asks by itself.
+  const reading = state === 'reading' && job !== null && isOpen(job);
+  useEffect(() => {
+    if (!reading) return;
+    const timer = setInterval(() => router.refresh(), ASK_MS);
+    return () => clearInterval(timer);
+  }, [reading, router]);
+}
+
+/** What can be done with a list as it stands. */
+function Steps({
+  list,
+  busy,
+  onPost,
+  onDiscard,
+}: {
+  list: ListView;
+  busy: boolean;
+  onPost: (step: 'take' | 'undo') => void;
+  onDiscard: () => void;
+}) {
+  return (
+    <div className="flex shrink-0 gap-3 pt-1">
+      {list.state === 'ready' && (
+        <Button kind="primary" disabled={busy} onClick={() => onPost('take')}>
+          {takeWords(list)}
+        </Button>
+      )}
+      {list.state === 'taken' && list.by !== null && (
+        <Button disabled={busy} onClick={() => onPost('undo')}>
+          Undo it
+        </Button>
+      )}
+      {['reading', 'ready', 'faulty'].includes(list.state) && (
+        <Button disabled={busy} onClick={onDiscard}>
+          Discard
+        </Button>
       )}
     </div>
+  );
+}
+
+type Told = NonNullable<ListView['report']>;
+
+/** What the list changes: in all, for one's products, blank by blank. */
+function Report({ list, report, totals }: { list: ListView; report: Told; totals: NonNullable<Told['totals']> }) {
+  return (
+    <>
+      <p className="mt-4 flex flex-wrap gap-x-6 gap-y-1 border-y border-hairline py-2 text-small">
+        {totalTexts(totals).map(({ text, tone }) => (
+          <span key={text} className={TONES[tone]}>
+            {text}
+          </span>
+        ))}
+      </p>
+      <h2 className="mt-5 mb-1.5 font-display text-[18px]">
+        {list.state === 'taken' ? 'What it did to your products' : 'What it would do to your products'}
+      </h2>
+      <Effects groups={effectGroups(report.effects)} />
+      <h2 className="mt-6 mb-1.5 font-display text-[18px]">What changes, blank by blank</h2>
+      <Changes listId={list.id} blanks={report.blanks} names={list.blankNames} />
+    </>
   );
 }
 
@@ -159,13 +163,11 @@ function takeWords(list: ListView): string {
 function Reading({
   job,
   acting,
-  onRetry,
-  onStop,
+  onStep,
 }: {
   job: JobView;
   acting: boolean;
-  onRetry: () => void;
-  onStop: () => void;
+  onStep: (step: 'retry' | 'cancel') => void;
 }) {
   const open = isOpen(job);
   return (
@@ -179,15 +181,9 @@ function Reading({
           max={job.progressTotal}
         />
       )}
-      {open ? (
-        <Button disabled={acting} onClick={onStop}>
-          Stop
-        </Button>
-      ) : (
-        <Button disabled={acting} onClick={onRetry}>
-          Read it again
-        </Button>
-      )}
+      <Button disabled={acting} onClick={() => onStep(open ? 'cancel' : 'retry')}>
+        {open ? 'Stop' : 'Read it again'}
+      </Button>
     </div>
   );
 }

@@ -13,6 +13,7 @@ import { Button } from '@/ui/Button';
 import { EntryField, TextField } from '@/ui/Field';
 import { Select } from '@/ui/Select';
 import { call } from '@/ui/api';
+import { useAct } from '@/ui/use-act';
 import { useDesk, type BenchArtwork } from '../desk';
 import { PartTools } from './PartTools';
 import { PhotoSurface, type MarkTool } from './PhotoSurface';
@@ -40,80 +41,25 @@ interface MarkingProps {
 
 /** Marks on a photograph, and what of it takes the fabric's color. */
 export function Marking({ photograph, shot, choice, onClose }: MarkingProps) {
-  const desk = useDesk('data', 'areaKey', 'geometryId', 'proof', 'doc', 'edit');
-  const reloadShots = useReloadShots();
+  const blank = useDesk('data').data.blank;
   const photo = { widthPx: photograph.facts!.widthPx, heightPx: photograph.facts!.heightPx };
-  const shapes = shapesOf(desk.data.blank);
-  const [shapeKey, setShapeKey] = useState(
-    () =>
-      (shot
-        ? shapes.find(
-            (one) =>
-              one.area.key === shot.areaKey &&
-              Object.entries(shot.variant).every(([code, value]) => ownEntry(one.variant, code) === value),
-          )
-        : shapes.find(
-            (one) =>
-              one.area.key === desk.areaKey && ownEntry(desk.data.blank.geometries, desk.geometryId) === one.geometry,
-          )
-      )?.key ?? shapes[0]!.key,
-  );
-  const shape = shapes.find((one) => one.key === shapeKey)!;
-  const [name, setName] = useState(shot?.name ?? photograph.name);
-  const [marks, setMarks] = useState<Marks>(() =>
-    shot ? marksOfTold(shot) : firstMarks('corners', photo, shape.geometry),
-  );
-  const [part, setPart] = useState<Part | null>(shot?.part ?? null);
+  const { shapes, shape, setShapeKey, name, setName, marks, setMarks, part, setPart } = useMarked(photograph, shot);
   const [tool, setTool] = useState<MarkTool>('marks');
   const [brushPx, setBrush] = useState(Math.round(photo.widthPx / 40));
   const [tolerance, setTolerance] = useState(36);
   const [canvas, setCanvas] = useState<HTMLCanvasElement | null>(null);
-  const [saving, setSaving] = useState(false);
-  const [refusal, setRefusal] = useState<string | null>(null);
   const { map, problem } = readMarks(marks, photo, shape.geometry);
   const { share, problem: partProblem } = usePart(photograph.id, photo.widthPx, part, canvas);
+  const { save, saving, refusal } = useSaveShot(shot, choice, onClose);
   const kept = part ?? { picks: [], strokes: [] };
-
-  const save = async () => {
-    setSaving(true);
-    setRefusal(null);
-    try {
-      const body = {
-        photographId: photograph.id,
-        name,
-        areaKey: shape.area.key,
-        variant: shape.variant,
-        marks: toldMarks(marks),
-        part,
-      };
-      const saved = shot
-        ? await call<{ id: string }>('PUT', `/shots/${shot.id}`, body)
-        : await call<{ id: string }>('POST', `/blanks/${desk.data.blank.id}/shots`, body);
-      await reloadShots();
-      desk.proof.setShot(saved.id);
-      if (!shot) {
-        const [color] = chosenColors(desk.doc, desk.data.blank);
-        desk.edit('Add a picture', (doc) => addPictures(doc, choice, [{ shotId: saved.id, color: color ?? null }]));
-      }
-      onClose();
-    } catch (why) {
-      setRefusal((why as Error).message);
-    } finally {
-      setSaving(false);
-    }
+  const body = {
+    photographId: photograph.id,
+    name,
+    areaKey: shape.area.key,
+    variant: shape.variant,
+    marks: toldMarks(marks),
+    part,
   };
-  const number = (label: string, value: number, unit: string, put: (value: number) => void) => (
-    <EntryField
-      label={label}
-      text={`${Math.round(value * 10) / 10} ${unit}`}
-      read={(typed) => {
-        const read = Number.parseFloat(typed.replace(',', '.'));
-        if (!Number.isFinite(read)) throw new Error(`Type a number, such as 82 ${unit}.`);
-        put(read);
-      }}
-      step={(by) => put(value + by)}
-    />
-  );
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_290px] gap-5">
       <PhotoSurface
@@ -132,10 +78,10 @@ export function Marking({ photograph, shot, choice, onClose }: MarkingProps) {
         <TextField label="Name" value={name} onChange={setName} />
         <Select
           label="Shows"
-          value={shapeKey}
+          value={shape.key}
           choices={shapes.map((one) => ({
             value: one.key,
-            name: `${areaTitle(desk.data.blank, one.area)}, ${one.geometry.widthMm} × ${one.geometry.heightMm} mm`,
+            name: `${areaTitle(blank, one.area)}, ${one.geometry.widthMm} × ${one.geometry.heightMm} mm`,
           }))}
           onChange={setShapeKey}
         />
@@ -148,23 +94,7 @@ export function Marking({ photograph, shot, choice, onClose }: MarkingProps) {
         <p className="text-tiny text-muted -mt-2">
           {KINDS.find((kind) => kind.value === marks.kind)!.says} The lines show how the area will lie.
         </p>
-        {marks.kind === 'cylinder' && (
-          <div className="grid gap-2">
-            {number('Across the body', marks.diameterMm, 'mm', (diameterMm) => setMarks({ ...marks, diameterMm }))}
-            {number('Seen between the edges', marks.spanDeg, '°', (spanDeg) => setMarks({ ...marks, spanDeg }))}
-            {number('Place in the middle', marks.middleMm, 'mm', (middleMm) => setMarks({ ...marks, middleMm }))}
-          </div>
-        )}
-        {marks.kind === 'mesh' && (
-          <div className="flex gap-4">
-            {number('Across', marks.columns, '', (n) =>
-              setMarks(withMeshSize(marks, Math.max(2, Math.min(9, Math.round(n))), marks.rows)),
-            )}
-            {number('Down', marks.rows, '', (n) =>
-              setMarks(withMeshSize(marks, marks.columns, Math.max(2, Math.min(9, Math.round(n))))),
-            )}
-          </div>
-        )}
+        <Measures marks={marks} change={setMarks} />
         {problem && <Alert>{problem}</Alert>}
         <PartTools
           part={part}
@@ -180,12 +110,131 @@ export function Marking({ photograph, shot, choice, onClose }: MarkingProps) {
         {partProblem && <Alert>{partProblem}</Alert>}
         {refusal && <Alert>{refusal}</Alert>}
         <p className="flex gap-2 mt-1">
-          <Button kind="primary" disabled={saving || map === null || name.trim() === ''} onClick={() => void save()}>
+          <Button
+            kind="primary"
+            disabled={saving || map === null || name.trim() === ''}
+            onClick={() => void save(body)}
+          >
             {saving ? '◔ The shot is made' : shot ? 'Save the shot' : 'Make the shot'}
           </Button>
           <Button onClick={onClose}>Cancel</Button>
         </p>
       </div>
     </div>
+  );
+}
+
+/** What is marked: the area as it is on the good, the shot's name, the marks, and the part that takes the fabric's color. */
+function useMarked(photograph: BenchArtwork, shot: OwnShotView | null) {
+  const { data, areaKey, geometryId } = useDesk('data', 'areaKey', 'geometryId');
+  const shapes = shapesOf(data.blank);
+  const [shapeKey, setShapeKey] = useState(() => {
+    const first = shapes.find(({ area, geometry, variant }) =>
+      shot
+        ? area.key === shot.areaKey &&
+          Object.entries(shot.variant).every(([code, value]) => ownEntry(variant, code) === value)
+        : area.key === areaKey && ownEntry(data.blank.geometries, geometryId) === geometry,
+    );
+    return (first ?? shapes[0]!).key;
+  });
+  const shape = shapes.find((one) => one.key === shapeKey)!;
+  const [name, setName] = useState(shot?.name ?? photograph.name);
+  const [marks, setMarks] = useState<Marks>(() =>
+    shot ? marksOfTold(shot) : firstMarks('corners', photograph.facts!, shape.geometry),
+  );
+  const [part, setPart] = useState<Part | null>(shot?.part ?? null);
+  return { shapes, shape, setShapeKey, name, setName, marks, setMarks, part, setPart };
+}
+
+/** Saves a shot; a new one is added to the product's pictures. */
+function useSaveShot(shot: OwnShotView | null, choice: PictureChoice, onSaved: () => void) {
+  const { data, proof, doc, edit } = useDesk('data', 'proof', 'doc', 'edit');
+  const reloadShots = useReloadShots();
+  const { act, busy, problem } = useAct();
+  const save = (body: object) =>
+    act(async () => {
+      const saved = shot
+        ? await call<{ id: string }>('PUT', `/shots/${shot.id}`, body)
+        : await call<{ id: string }>('POST', `/blanks/${data.blank.id}/shots`, body);
+      await reloadShots();
+      proof.setShot(saved.id);
+      if (!shot) {
+        const [color] = chosenColors(doc, data.blank);
+        edit('Add a picture', (now) => addPictures(now, choice, [{ shotId: saved.id, color: color ?? null }]));
+      }
+      onSaved();
+    });
+  return { save, saving: busy, refusal: problem };
+}
+
+const meshSide = (typed: number) => Math.max(2, Math.min(9, Math.round(typed)));
+
+/** The measures of marks that points alone do not give. */
+function Measures({ marks, change }: { marks: Marks; change: (marks: Marks) => void }) {
+  if (marks.kind === 'cylinder')
+    return (
+      <div className="grid gap-2">
+        <Measure
+          label="Across the body"
+          value={marks.diameterMm}
+          unit="mm"
+          put={(diameterMm) => change({ ...marks, diameterMm })}
+        />
+        <Measure
+          label="Seen between the edges"
+          value={marks.spanDeg}
+          unit="°"
+          put={(spanDeg) => change({ ...marks, spanDeg })}
+        />
+        <Measure
+          label="Place in the middle"
+          value={marks.middleMm}
+          unit="mm"
+          put={(middleMm) => change({ ...marks, middleMm })}
+        />
+      </div>
+    );
+  if (marks.kind === 'mesh')
+    return (
+      <div className="flex gap-4">
+        <Measure
+          label="Across"
+          value={marks.columns}
+          unit=""
+          put={(n) => change(withMeshSize(marks, meshSide(n), marks.rows))}
+        />
+        <Measure
+          label="Down"
+          value={marks.rows}
+          unit=""
+          put={(n) => change(withMeshSize(marks, marks.columns, meshSide(n)))}
+        />
+      </div>
+    );
+  return null;
+}
+
+function Measure({
+  label,
+  value,
+  unit,
+  put,
+}: {
+  label: string;
+  value: number;
+  unit: string;
+  put: (n: number) => void;
+}) {
+  return (
+    <EntryField
+      label={label}
+      text={`${Math.round(value * 10) / 10} ${unit}`}
+      read={(typed) => {
+        const read = Number.parseFloat(typed.replace(',', '.'));
+        if (!Number.isFinite(read)) throw new Error(`Type a number, such as 82 ${unit}.`);
+        put(read);
+      }}
+      step={(by) => put(value + by)}
+    />
   );
 }

@@ -34,11 +34,11 @@ export function PartTools({
   setTolerance: (steps: number) => void;
   change: (part: Part | null) => void;
 }) {
-  const undo = () => {
-    if (!part) return;
-    if (part.strokes.length > 0) change({ ...part, strokes: part.strokes.slice(0, -1) });
-    else if (part.picks.length > 1) change({ ...part, picks: part.picks.slice(0, -1) });
-    else change(null);
+  const reach = (steps: number) => {
+    setTolerance(steps);
+    // The last pick follows, so that one sees what it means.
+    if (part && part.picks.length > 0)
+      change({ ...part, picks: [...part.picks.slice(0, -1), { ...part.picks.at(-1)!, tolerance: steps }] });
   };
   return (
     <fieldset className="grid gap-2 border-t border-hairline pt-3">
@@ -62,46 +62,13 @@ export function PartTools({
           </button>
         ))}
       </div>
-      {tool === 'pick' && (
-        <label className="flex items-center gap-2 text-tiny text-muted">
-          Takes in more
-          <input
-            type="range"
-            min={6}
-            max={110}
-            value={tolerance}
-            className="accent-primary"
-            onChange={(e) => {
-              const steps = Number(e.target.value);
-              setTolerance(steps);
-              // The last pick follows, so that one sees what it means.
-              if (part && part.picks.length > 0)
-                change({
-                  ...part,
-                  picks: part.picks.map((pick, i) =>
-                    i === part.picks.length - 1 ? { ...pick, tolerance: steps } : pick,
-                  ),
-                });
-            }}
-          />
-        </label>
-      )}
+      {tool === 'pick' && <Slider label="Takes in more" min={6} max={110} value={tolerance} onChange={reach} />}
       {(tool === 'paint' || tool === 'erase') && (
-        <label className="flex items-center gap-2 text-tiny text-muted">
-          Brush
-          <input
-            type="range"
-            min={4}
-            max={200}
-            value={brushPx}
-            className="accent-primary"
-            onChange={(e) => setBrush(Number(e.target.value))}
-          />
-        </label>
+        <Slider label="Brush" min={4} max={200} value={brushPx} onChange={setBrush} />
       )}
       {part && (
         <p className="flex gap-3">
-          <Button kind="quiet" onClick={undo}>
+          <Button kind="quiet" onClick={() => change(withoutLast(part))}>
             Back one step
           </Button>
           <Button kind="quiet" onClick={() => change(null)}>
@@ -110,5 +77,39 @@ export function PartTools({
         </p>
       )}
     </fieldset>
+  );
+}
+
+/** A part without its last stroke, or else its last pick. */
+function withoutLast(part: Part): Part | null {
+  if (part.strokes.length > 0) return { ...part, strokes: part.strokes.slice(0, -1) };
+  return part.picks.length > 1 ? { ...part, picks: part.picks.slice(0, -1) } : null;
+}
+
+function Slider({
+  label,
+  min,
+  max,
+  value,
+  onChange,
+}: {
+  label: string;
+  min: number;
+  max: number;
+  value: number;
+  onChange: (value: number) => void;
+}) {
+  return (
+    <label className="flex items-center gap-2 text-tiny text-muted">
+      {label}
+      <input
+        type="range"
+        min={min}
+        max={max}
+        value={value}
+        className="accent-primary"
+        onChange={(e) => onChange(Number(e.target.value))}
+      />
+    </label>
   );
 }

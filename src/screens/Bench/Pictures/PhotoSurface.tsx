@@ -13,6 +13,16 @@ export type MarkTool = 'marks' | 'pick' | 'paint' | 'erase';
 /** Handles have this share of the photograph’s longer side as their radius. */
 const HANDLE_SHARE = 1 / 120;
 
+/** By how many px an arrow moves a mark. */
+const NUDGES: Record<string, readonly [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
+
+const path = (points: readonly Point[]) => `M${points.map(({ x, y }) => `${x} ${y}`).join('L')}`;
+
 /** A photograph with its marks as handles, a grid that shows what they mean, and what takes the fabric's color laid over it. */
 export function PhotoSurface({
   photographId,
@@ -41,23 +51,8 @@ export function PhotoSurface({
   const svg = useRef<SVGSVGElement>(null);
   const [held, setHeld] = useState<number | null>(null);
   const [stroke, setStroke] = useState<readonly Point[] | null>(null);
-  const place = (e: { clientX: number; clientY: number }): Point => {
-    const box = svg.current!.getBoundingClientRect();
-    const clamp = (value: number, most: number) => Math.min(most, Math.max(0, value));
-    return {
-      x: clamp(((e.clientX - box.left) / box.width) * photo.widthPx, photo.widthPx),
-      y: clamp(((e.clientY - box.top) / box.height) * photo.heightPx, photo.heightPx),
-    };
-  };
-  const handles = handlesOf(marks);
+  const place = (e: { clientX: number; clientY: number }) => placeIn(svg.current!, photo, e);
   const lines = map ? gridLines(map) : [];
-  const path = (points: readonly Point[]) => `M${points.map(({ x, y }) => `${x} ${y}`).join('L')}`;
-  const nudges: Record<string, readonly [number, number]> = {
-    ArrowLeft: [-1, 0],
-    ArrowRight: [1, 0],
-    ArrowUp: [0, -1],
-    ArrowDown: [0, 1],
-  };
   return (
     <div
       className="relative mx-auto self-start"
@@ -98,12 +93,7 @@ export function PhotoSurface({
           setStroke(null);
         }}
       >
-        {lines.map((points, i) => (
-          <g key={i} fill="none" vectorEffect="non-scaling-stroke">
-            <path d={path(points)} className="stroke-sheet" strokeWidth={2.4} vectorEffect="non-scaling-stroke" />
-            <path d={path(points)} className="stroke-ink" strokeWidth={0.8} vectorEffect="non-scaling-stroke" />
-          </g>
-        ))}
+        <Grid lines={lines} />
         {stroke && (
           <path
             d={path(stroke.length > 1 ? stroke : [stroke[0]!, stroke[0]!])}
@@ -114,35 +104,78 @@ export function PhotoSurface({
             strokeLinejoin="round"
           />
         )}
-        {tool === 'marks' &&
-          handles.map(({ name, at }, i) => (
-            <circle
-              key={name}
-              cx={at.x}
-              cy={at.y}
-              r={HANDLE_SHARE * Math.max(photo.widthPx, photo.heightPx)}
-              tabIndex={0}
-              role="button"
-              aria-label={`Mark ${name}, ${Math.round(at.x)} and ${Math.round(at.y)} px`}
-              className="fill-sheet stroke-primary cursor-move focus:fill-selection"
-              strokeWidth={2}
-              vectorEffect="non-scaling-stroke"
-              onPointerDown={(e) => {
-                e.preventDefault();
-                e.currentTarget.focus();
-                svg.current!.setPointerCapture(e.pointerId);
-                setHeld(i);
-              }}
-              onKeyDown={(e) => {
-                const by = ownEntry(nudges, e.key);
-                if (!by) return;
-                e.preventDefault();
-                const step = e.shiftKey ? (e.altKey ? 0.1 : 10) : 1;
-                onMarks(withHandle(marks, i, { x: at.x + by[0] * step, y: at.y + by[1] * step }));
-              }}
-            />
-          ))}
+        {tool === 'marks' && (
+          <Handles
+            marks={marks}
+            radiusPx={HANDLE_SHARE * Math.max(photo.widthPx, photo.heightPx)}
+            onHold={(handle, pointerId) => {
+              svg.current!.setPointerCapture(pointerId);
+              setHeld(handle);
+            }}
+            onMarks={onMarks}
+          />
+        )}
       </svg>
     </div>
   );
+}
+
+/** Where the pointer is on the photograph, px of it; never beyond its edges. */
+function placeIn(svg: SVGSVGElement, photo: Sides, e: { clientX: number; clientY: number }): Point {
+  const box = svg.getBoundingClientRect();
+  const clamp = (value: number, most: number) => Math.min(most, Math.max(0, value));
+  return {
+    x: clamp(((e.clientX - box.left) / box.width) * photo.widthPx, photo.widthPx),
+    y: clamp(((e.clientY - box.top) / box.height) * photo.heightPx, photo.heightPx),
+  };
+}
+
+function Grid({ lines }: { lines: readonly (readonly Point[])[] }) {
+  return lines.map((points, i) => (
+    <g key={i} fill="none" vectorEffect="non-scaling-stroke">
+      <path d={path(points)} className="stroke-sheet" strokeWidth={2.4} vectorEffect="non-scaling-stroke" />
+      <path d={path(points)} className="stroke-ink" strokeWidth={0.8} vectorEffect="non-scaling-stroke" />
+    </g>
+  ));
+}
+
+/** The marks as points that are dragged, or moved by the arrows. */
+function Handles({
+  marks,
+  radiusPx,
+  onHold,
+  onMarks,
+}: {
+  marks: Marks;
+  /** Px of the photograph. */
+  radiusPx: number;
+  onHold: (handle: number, pointerId: number) => void;
+  onMarks: (marks: Marks) => void;
+}) {
+  return handlesOf(marks).map(({ name, at }, i) => (
+    <circle
+      key={name}
+      cx={at.x}
+      cy={at.y}
+      r={radiusPx}
+      tabIndex={0}
+      role="button"
+      aria-label={`Mark ${name}, ${Math.round(at.x)} and ${Math.round(at.y)} px`}
+      className="fill-sheet stroke-primary cursor-move focus:fill-selection"
+      strokeWidth={2}
+      vectorEffect="non-scaling-stroke"
+      onPointerDown={(e) => {
+        e.preventDefault();
+        e.currentTarget.focus();
+        onHold(i, e.pointerId);
+      }}
+      onKeyDown={(e) => {
+        const by = ownEntry(NUDGES, e.key);
+        if (!by) return;
+        e.preventDefault();
+        const step = e.shiftKey ? (e.altKey ? 0.1 : 10) : 1;
+        onMarks(withHandle(marks, i, { x: at.x + by[0] * step, y: at.y + by[1] * step }));
+      }}
+    />
+  ));
 }

@@ -1,24 +1,24 @@
 'use client';
 
 import Link from 'next/link';
-import { shippingTo } from '@/core/catalog/blank';
+import type { ReactNode } from 'react';
 import { countryName } from '@/core/country-names';
-import { isTypicaError } from '@/core/errors';
 import { dearShipping } from '@/core/pricing/dear-shipping';
-import { quoteMix } from '@/core/pricing/everywhere';
 import { raiseToFloors, setPlan } from '@/core/pricing/fixing';
 import { formatAmount, formatPercent, money } from '@/core/pricing/money';
 import { losesMoney } from '@/core/pricing/pricer';
 import { planFor, roundingFor } from '@/core/pricing/plan';
-import { sellsTo, termsFor } from '@/core/pricing/terms';
+import { sellsTo } from '@/core/pricing/terms';
 import { AIMS_AT, type AimsAt } from '@/core/pricing/outlet';
-import { quote } from '@/core/pricing/quote';
 import { BASKETS } from '@/core/pricing/shipping-models';
 import { ownEntry } from '@/core/own-entry';
 import { Button } from '@/ui/Button';
 import { Select } from '@/ui/Select';
+import { TableHead } from '@/ui/TableHead';
+import { count } from '@/core/words/count';
 import { useDesk } from '../desk';
 import type { BenchStore } from '../load';
+import { leftEverywhere, mixOf, type LeftAt, type LeftEverywhere } from './everywhere-view';
 import { usePrices } from './priced';
 import type { PricesAt } from './prices';
 import { ShippingWords } from './ShippingWords';
@@ -33,41 +33,14 @@ const AIM_NAMES: Record<AimsAt, string> = {
 /** What is left by destination and basket, on the whole where the seller sells, and what can be done where it is a loss. */
 export function Everywhere({ store }: { store: BenchStore | null }) {
   const { doc, data, variant } = useDesk('doc', 'data', 'variant');
-  const { pricesAt } = usePrices();
-  const { world, priced } = pricesAt(store);
+  const at = usePrices().pricesAt(store);
+  const { world, priced } = at;
   const one = priced.find(({ key }) => key === variant) ?? priced[0];
   const setAimsAt = useAimsAt(store);
   if (!one) return <p className="text-muted">Choose colors and sizes first.</p>;
   const { currency } = world.outlet;
   const amount = (minor: number) => formatAmount(money(minor, currency));
-  const mix = data.settings.mix.length > 0 ? data.settings.mix : [{ country: data.home.country, weight: 1 }];
-  const sold = sellsTo(doc, world.outlet);
-  const countries = [...new Set([...world.outlet.sellsTo, ...mix.map(({ country }) => country)])].slice(0, 30);
-  const termsOf = (country: string, items: number) => {
-    try {
-      return termsFor(doc, one.key, world, country, items);
-    } catch (error) {
-      if (isTypicaError(error)) return null;
-      throw error;
-    }
-  };
   const dear = dearShipping(one);
-  const lines = countries.map((country) => ({
-    country,
-    weight: mix.find((part) => part.country === country)?.weight ?? 0,
-    sent: shippingTo(data.list, country) !== null,
-    baskets: BASKETS.map((items) => {
-      const terms = termsOf(country, items);
-      return terms && terms.landed.shipsThere ? quote(terms, one.retailMinor) : null;
-    }),
-  }));
-  const whole = BASKETS.map((items) => {
-    const parts = mix.flatMap(({ country, weight }) => {
-      const terms = termsOf(country, items);
-      return terms?.landed.shipsThere ? [{ terms, weight }] : [];
-    });
-    return parts.length > 0 ? quoteMix(parts, one.retailMinor) : null;
-  });
   return (
     <div className="grid gap-6">
       <section>
@@ -79,7 +52,7 @@ export function Everywhere({ store }: { store: BenchStore | null }) {
             <Select
               label="Its aims are met"
               value={store.aimsAt}
-              choices={AIMS_AT.filter((at) => at !== 'mix' || data.settings.mix.length > 0).map((value) => ({
+              choices={AIMS_AT.filter((aims) => aims !== 'mix' || data.settings.mix.length > 0).map((value) => ({
                 value,
                 name: AIM_NAMES[value],
               }))}
@@ -87,64 +60,20 @@ export function Everywhere({ store }: { store: BenchStore | null }) {
             />
           )}
         </div>
-        <LossRemedies store={store} at={{ world, priced, problem: null, unpriced: 0 }} />
+        <LossRemedies store={store} at={at} />
         <DearShipping store={store} dear={dear} retail={`${amount(one.retailMinor)} ${currency}`} amount={amount} />
-        <table className="w-full text-small bg-sheet border-y border-hairline">
-          <thead className="text-muted border-b border-hairline">
-            <tr>
-              <th className="font-normal text-left py-1.5 pl-2">To</th>
-              <th className="font-normal text-right">Share</th>
-              {BASKETS.map((items) => (
-                <th key={items} className="font-normal text-right last:pr-2">
-                  {items === 1 ? '1 item' : `${items} items`}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {lines.map(({ country, weight, sent, baskets }) => (
-              <tr key={country} className="border-b border-hairline">
-                <td className="py-1.5 pl-2">
-                  {countryName(country)}
-                  <SoldThere
-                    store={store}
-                    country={country}
-                    losing={[...one.losses, ...dear].some((where) => where.country === country)}
-                    sold={sold.includes(country)}
-                  />
-                </td>
-                <td className="text-right text-muted">{weight || '–'}</td>
-                {sent ? (
-                  baskets.map((q, i) => (
-                    <td key={i} className={`text-right last:pr-2 ${q && q.profitMinor < 0 ? 'text-stop' : ''}`}>
-                      {q ? amount(q.profitMinor) : '–'}
-                      {q?.marginPpm != null && (
-                        <span className="block text-tiny text-muted">{formatPercent(q.marginPpm)}</span>
-                      )}
-                    </td>
-                  ))
-                ) : (
-                  <td colSpan={5} className="text-right pr-2 text-muted">
-                    the partner does not send there
-                  </td>
-                )}
-              </tr>
-            ))}
-            <tr className="bg-paper font-semibold">
-              <td className="py-1.5 pl-2" colSpan={2}>
-                On the whole
-              </td>
-              {whole.map((q, i) => (
-                <td key={i} className={`text-right last:pr-2 ${q && q.profitMinor < 0 ? 'text-stop' : ''}`}>
-                  {q ? amount(q.profitMinor) : '–'}
-                  {q?.marginPpm != null && (
-                    <span className="block text-tiny font-normal text-muted">{formatPercent(q.marginPpm)}</span>
-                  )}
-                </td>
-              ))}
-            </tr>
-          </tbody>
-        </table>
+        <LeftTable
+          left={leftEverywhere(doc, world, one, mixOf(data.settings.mix, data.home.country))}
+          amount={amount}
+          below={(country) => (
+            <SoldThere
+              store={store}
+              country={country}
+              losing={[...one.losses, ...dear].some((where) => where.country === country)}
+              sold={sellsTo(doc, world.outlet).includes(country)}
+            />
+          )}
+        />
         <p className="text-tiny text-muted mt-1">
           Left of the whole order, for the variant in the ledger. The share of each destination is kept under{' '}
           <Link href="/money" className="text-primary underline">
@@ -155,6 +84,67 @@ export function Everywhere({ store }: { store: BenchStore | null }) {
       </section>
       <ShippingWords one={one} world={world} />
     </div>
+  );
+}
+
+function LeftTable({
+  left: { lines, whole },
+  amount,
+  below,
+}: {
+  left: LeftEverywhere;
+  amount: (minor: number) => string;
+  /** What is said under the name of a country. */
+  below: (country: string) => ReactNode;
+}) {
+  return (
+    <table className="w-full text-small bg-sheet border-y border-hairline">
+      <TableHead
+        className="border-b border-hairline"
+        columns={[
+          ['To', 'py-1.5 pl-2'],
+          ['Share', 'text-right'],
+          ...BASKETS.map((items) => [count(items, 'item'), 'text-right last:pr-2'] as const),
+        ]}
+      />
+      <tbody>
+        {lines.map(({ country, weight, sent, baskets }) => (
+          <tr key={country} className="border-b border-hairline">
+            <td className="py-1.5 pl-2">
+              {countryName(country)}
+              {below(country)}
+            </td>
+            <td className="text-right text-muted">{weight || '–'}</td>
+            {sent ? (
+              baskets.map((q, i) => <Left key={i} left={q} amount={amount} />)
+            ) : (
+              <td colSpan={BASKETS.length} className="text-right pr-2 text-muted">
+                the partner does not send there
+              </td>
+            )}
+          </tr>
+        ))}
+        <tr className="bg-paper font-semibold">
+          <td className="py-1.5 pl-2" colSpan={2}>
+            On the whole
+          </td>
+          {whole.map((q, i) => (
+            <Left key={i} left={q} amount={amount} />
+          ))}
+        </tr>
+      </tbody>
+    </table>
+  );
+}
+
+function Left({ left, amount }: { left: LeftAt | null; amount: (minor: number) => string }) {
+  return (
+    <td className={`text-right last:pr-2 ${left && left.profitMinor < 0 ? 'text-stop' : ''}`}>
+      {left ? amount(left.profitMinor) : '–'}
+      {left?.marginPpm != null && (
+        <span className="block text-tiny font-normal text-muted">{formatPercent(left.marginPpm)}</span>
+      )}
+    </td>
   );
 }
 
