@@ -7,12 +7,21 @@ import { Alert } from '@/ui/Alert';
 import { Button } from '@/ui/Button';
 import { FileButton } from '@/ui/FileButton';
 import { Sheet } from '@/ui/Sheet';
+import { TableHead } from '@/ui/TableHead';
 import { useDesk } from './desk';
+
+/** Errors and changes of a file that are shown. */
+const MAX_FAULTS = 100;
+const MAX_LINES = 500;
 
 interface Fault {
   readonly line: number;
   readonly column: string | null;
   readonly says: string;
+}
+/** A change that a line of the file makes. */
+interface Line {
+  readonly line: number;
 }
 interface Preview<C> {
   readonly changes: readonly C[];
@@ -24,7 +33,7 @@ interface Preview<C> {
  * A product's values as a file: taken out, changed in a spreadsheet, brought back. What would change is shown before it is; faults are told by line.
  * `path` is the API's below the product; `apply` puts the changes into the document, so that they can be undone.
  */
-export function CsvSheet<C extends { readonly line: number }>({
+export function CsvSheet<C extends Line>({
   what,
   path,
   columns,
@@ -69,73 +78,83 @@ export function CsvSheet<C extends { readonly line: number }>({
       <Sheet open={preview !== null} onClose={() => setPreview(null)} title={`${what} from a file`} wide>
         {problem && <Alert>{problem}</Alert>}
         {preview && !problem && (
-          <>
-            <p className="text-small mb-2">
-              {preview.changes.length === 0 ? 'Nothing would change.' : `${preview.changes.length} would change`}
-              {preview.changes.length > 0 && (preview.same > 0 ? `, ${preview.same} stay as they are.` : '.')}
-            </p>
-            {preview.faults.length > 0 && (
-              <ul
-                className="border-l-[3px] border-stop pl-3 mb-3 text-small max-h-40 overflow-auto"
-                aria-label="Errors"
-              >
-                {preview.faults.slice(0, 100).map((fault, i) => (
-                  <li key={i}>
-                    <span className="text-stop">line {fault.line}</span>
-                    {fault.column ? `, ${fault.column}` : ''}: {fault.says}
-                  </li>
-                ))}
-              </ul>
-            )}
-            {preview.changes.length > 0 && (
-              <div className="max-h-72 overflow-auto border-y border-hairline">
-                <table className="w-full text-small">
-                  <thead className="text-muted text-left">
-                    <tr>
-                      {['Line', ...columns].map((head) => (
-                        <th key={head} className="font-normal py-1 pr-4">
-                          {head}
-                        </th>
-                      ))}
-                    </tr>
-                  </thead>
-                  <tbody>
-                    {preview.changes.slice(0, 500).map((change) => (
-                      <tr key={change.line} className="border-t border-hairline">
-                        <td className="py-0.5 pr-4 text-muted">{change.line}</td>
-                        {rowOf(change).map((cell, i) => (
-                          <td key={i} className="pr-4">
-                            {cell}
-                          </td>
-                        ))}
-                      </tr>
-                    ))}
-                  </tbody>
-                </table>
-              </div>
-            )}
-            <div className="flex justify-end gap-3 mt-4">
-              <Button onClick={() => setPreview(null)}>Cancel</Button>
-              <Button
-                kind="primary"
-                disabled={preview.changes.length === 0 || preview.faults.length > 0}
-                onClick={() => {
-                  apply(preview.changes);
-                  toast(`${preview.changes.length} imported from the file; Ctrl+Z undoes it.`);
-                  setPreview(null);
-                }}
-              >
-                Import {preview.changes.length}
-              </Button>
-            </div>
-            {preview.faults.length > 0 && (
-              <p className="text-tiny text-muted text-right mt-1">
-                Fix the errors in the file first; nothing is imported in part.
-              </p>
-            )}
-          </>
+          <Read
+            preview={preview}
+            columns={columns}
+            rowOf={rowOf}
+            onCancel={() => setPreview(null)}
+            onImport={() => {
+              apply(preview.changes);
+              toast(`${preview.changes.length} imported from the file; Ctrl+Z undoes it.`);
+              setPreview(null);
+            }}
+          />
         )}
       </Sheet>
+    </>
+  );
+}
+
+/** What was read from the file: what would change, and its errors. */
+function Read<C extends Line>({
+  preview: { changes, faults, same },
+  columns,
+  rowOf,
+  onCancel,
+  onImport,
+}: {
+  preview: Preview<C>;
+  columns: readonly string[];
+  rowOf: (change: C) => readonly ReactNode[];
+  onCancel: () => void;
+  onImport: () => void;
+}) {
+  const stay = same > 0 ? `, ${same} stay as they are.` : '.';
+  return (
+    <>
+      <p className="text-small mb-2">
+        {changes.length === 0 ? 'Nothing would change.' : `${changes.length} would change${stay}`}
+      </p>
+      {faults.length > 0 && (
+        <ul className="border-l-[3px] border-stop pl-3 mb-3 text-small max-h-40 overflow-auto" aria-label="Errors">
+          {faults.slice(0, MAX_FAULTS).map((fault, i) => (
+            <li key={i}>
+              <span className="text-stop">line {fault.line}</span>
+              {fault.column ? `, ${fault.column}` : ''}: {fault.says}
+            </li>
+          ))}
+        </ul>
+      )}
+      {changes.length > 0 && (
+        <div className="max-h-72 overflow-auto border-y border-hairline">
+          <table className="w-full text-small">
+            <TableHead columns={['Line', ...columns].map((heading) => [heading, 'py-1 pr-4'] as const)} />
+            <tbody>
+              {changes.slice(0, MAX_LINES).map((change) => (
+                <tr key={change.line} className="border-t border-hairline">
+                  <td className="py-0.5 pr-4 text-muted">{change.line}</td>
+                  {rowOf(change).map((cell, i) => (
+                    <td key={i} className="pr-4">
+                      {cell}
+                    </td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+      <div className="flex justify-end gap-3 mt-4">
+        <Button onClick={onCancel}>Cancel</Button>
+        <Button kind="primary" disabled={changes.length === 0 || faults.length > 0} onClick={onImport}>
+          Import {changes.length}
+        </Button>
+      </div>
+      {faults.length > 0 && (
+        <p className="text-tiny text-muted text-right mt-1">
+          Fix the errors in the file first; nothing is imported in part.
+        </p>
+      )}
     </>
   );
 }

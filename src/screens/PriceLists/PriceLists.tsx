@@ -9,7 +9,8 @@ import { upload } from '@/ui/api';
 import { useEvents } from '@/ui/events';
 import type { PriceListsData } from './load';
 import { stateWords } from './view';
-import { calendarDay } from '@/ui/when';
+import { TableHead } from '@/ui/TableHead';
+import { calendarDay, dayText } from '@/ui/when';
 
 /** Partners with the prices that hold, and where a new list is brought in. */
 export function PriceLists({ partners, lists }: PriceListsData) {
@@ -31,99 +32,110 @@ export function PriceLists({ partners, lists }: PriceListsData) {
         <code className="font-mono">sku, cost, currency</code> and, where you have them,{' '}
         <code className="font-mono">stock, ended</code>; an export has them all.
       </p>
-      <table className="w-full text-small">
-        <thead className="text-left text-muted">
-          <tr className="border-y border-hairline">
-            <th className="font-normal py-1.5">Print partner</th>
-            <th className="font-normal text-right">Blanks</th>
-            <th className="font-normal text-right">Variants</th>
-            <th className="font-normal pl-8">In force</th>
-            <th className="font-normal">Export</th>
-            <th className="font-normal">Upload a new list</th>
-          </tr>
-        </thead>
-        <tbody>
-          {partners.map((partner) => (
-            <tr key={partner.id} className="border-b border-hairline align-top">
-              <td className="py-2">
-                <span className="font-semibold">{partner.name}</span>
-                <span className="block text-tiny text-muted">
-                  {countryName(partner.country)}, charges in {partner.currency}
-                </span>
-              </td>
-              <td className="py-2 text-right">{partner.blanks}</td>
-              <td className="py-2 text-right">{partner.variants.toLocaleString('en')}</td>
-              <td className="py-2 pl-8">
-                {partner.inForce ? (
-                  <>
-                    list of {calendarDay(partner.inForce.validFrom)}
-                    <span className="block text-tiny text-muted">
-                      {partner.inForce.own ? 'your own' : 'shared by all workspaces'}
-                      {partner.newerShared && `; it lies over the partner’s newer one of ${partner.newerShared}`}
-                    </span>
-                  </>
-                ) : (
-                  <span className="text-muted">none</span>
-                )}
-              </td>
-              <td className="py-2">
-                {partner.inForce && (
-                  <a
-                    href={`/api/v1/partners/${partner.id}/price-list`}
-                    download
-                    aria-label={`Export the price list of ${partner.name} as CSV`}
-                    className="inline-grid min-h-6 place-items-center text-primary underline underline-offset-2"
-                  >
-                    CSV
-                  </a>
-                )}
-              </td>
-              <td className="py-1.5">
-                <Bring partnerId={partner.id} name={partner.name} />
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Partners partners={partners} />
       <h2 className="mt-8 mb-1.5 font-display text-[18px]">All lists</h2>
-      <table className="w-full text-small">
-        <thead className="text-left text-muted">
-          <tr className="border-y border-hairline">
-            <th className="font-normal py-1.5">Print partner</th>
-            <th className="font-normal">Holds from</th>
-            <th className="font-normal">File</th>
-            <th className="font-normal">Uploaded</th>
-            <th className="font-normal">State</th>
-          </tr>
-        </thead>
-        <tbody>
-          {lists.map((list) => (
-            <tr key={list.id} className="border-b border-hairline">
-              <td className="py-1.5">
-                {list.workspaceId === null ? (
-                  list.partnerName
-                ) : (
-                  <Link href={`/blanks/price-lists/${list.id}`} className="font-semibold hover:text-primary">
-                    {list.partnerName}
-                  </Link>
-                )}
-              </td>
-              <td>{calendarDay(list.validFrom)}</td>
-              <td className="max-w-64 truncate">
-                {list.fileName || <span className="text-muted">with the catalog</span>}
-              </td>
-              <td className="text-muted">
-                {list.createdAt.slice(0, 10)}
-                {list.by && `, ${list.by}`}
-              </td>
-              <td className={list.state === 'faulty' ? 'text-stop' : list.state === 'ready' ? 'text-caution' : ''}>
-                {stateWords(list)}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <AllLists lists={lists} />
     </div>
+  );
+}
+
+/** Each partner with the prices that hold. */
+function Partners({ partners }: Pick<PriceListsData, 'partners'>) {
+  return (
+    <table className="w-full text-small">
+      <TableHead
+        className="border-y border-hairline"
+        columns={[
+          ['Print partner', 'py-1.5'],
+          ['Blanks', 'text-right'],
+          ['Variants', 'text-right'],
+          ['In force', 'pl-8'],
+          'Export',
+          'Upload a new list',
+        ]}
+      />
+      <tbody>
+        {partners.map((partner) => (
+          <tr key={partner.id} className="border-b border-hairline align-top">
+            <td className="py-2">
+              <span className="font-semibold">{partner.name}</span>
+              <span className="block text-tiny text-muted">
+                {countryName(partner.country)}, charges in {partner.currency}
+              </span>
+            </td>
+            <td className="py-2 text-right">{partner.blanks}</td>
+            <td className="py-2 text-right">{partner.variants.toLocaleString('en')}</td>
+            <td className="py-2 pl-8">
+              {partner.inForce ? (
+                <>
+                  list of {calendarDay(partner.inForce.validFrom)}
+                  <span className="block text-tiny text-muted">
+                    {partner.inForce.own ? 'your own' : 'shared by all workspaces'}
+                    {partner.newerShared &&
+                      `; it lies over the partner’s newer one of ${calendarDay(partner.newerShared)}`}
+                  </span>
+                </>
+              ) : (
+                <span className="text-muted">none</span>
+              )}
+            </td>
+            <td className="py-2">
+              {partner.inForce && (
+                <a
+                  href={`/api/v1/partners/${partner.id}/price-list`}
+                  download
+                  aria-label={`Export the price list of ${partner.name} as CSV`}
+                  className="inline-grid min-h-6 place-items-center text-primary underline underline-offset-2"
+                >
+                  CSV
+                </a>
+              )}
+            </td>
+            <td className="py-1.5">
+              <Bring partnerId={partner.id} name={partner.name} />
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** Every list that was ever here. */
+function AllLists({ lists }: Pick<PriceListsData, 'lists'>) {
+  return (
+    <table className="w-full text-small">
+      <TableHead
+        className="border-y border-hairline"
+        columns={[['Print partner', 'py-1.5'], 'Holds from', 'File', 'Uploaded', 'State']}
+      />
+      <tbody>
+        {lists.map((list) => (
+          <tr key={list.id} className="border-b border-hairline">
+            <td className="py-1.5">
+              {list.workspaceId === null ? (
+                list.partnerName
+              ) : (
+                <Link href={`/blanks/price-lists/${list.id}`} className="font-semibold hover:text-primary">
+                  {list.partnerName}
+                </Link>
+              )}
+            </td>
+            <td>{calendarDay(list.validFrom)}</td>
+            <td className="max-w-64 truncate">
+              {list.fileName || <span className="text-muted">with the catalog</span>}
+            </td>
+            <td className="text-muted">
+              {dayText(list.createdAt)}
+              {list.by && `, ${list.by}`}
+            </td>
+            <td className={list.state === 'faulty' ? 'text-stop' : list.state === 'ready' ? 'text-caution' : ''}>
+              {stateWords(list)}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }
 

@@ -8,6 +8,7 @@ import { Button } from '@/ui/Button';
 import { FileButton, PICTURE_TYPES } from '@/ui/FileButton';
 import { Sheet } from '@/ui/Sheet';
 import { call, upload } from '@/ui/api';
+import { useAct } from '@/ui/use-act';
 import { useDesk, type BenchArtwork } from '../desk';
 import { Marking } from './Marking';
 import { useReloadShots } from './use-reload-shots';
@@ -28,54 +29,7 @@ interface Start {
 }
 
 function Begin({ onClose, choice }: { onClose: () => void; choice: PictureChoice }) {
-  const desk = useDesk('data');
-  const reloadShots = useReloadShots();
-  const [photographs, setPhotographs] = useState<readonly BenchArtwork[] | null>(null);
-  const [start, setStart] = useState<Start | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
-  const [taking, setTaking] = useState(false);
-  const own = desk.data.shots.filter((shot) => shot.own);
-  const read = useCallback(
-    () =>
-      call<{ photographs: BenchArtwork[] }>('GET', '/photographs').then(
-        (answer) => setPhotographs(answer.photographs.filter((one) => one.state === 'ready')),
-        (error: Error) => setProblem(error.message),
-      ),
-    [],
-  );
-  useEffect(() => void read(), [read]);
-  const take = async (file: File) => {
-    setProblem(null);
-    setTaking(true);
-    try {
-      const { id } = await upload<{ id: string }>(
-        `/photographs?name=${encodeURIComponent(file.name)}`,
-        file,
-        () => undefined,
-      );
-      setStart({ photograph: await readyArtwork<BenchArtwork>(id), shot: null });
-    } catch (why) {
-      setProblem((why as Error).message);
-    } finally {
-      setTaking(false);
-    }
-  };
-  const reopen = async (id: string) => {
-    try {
-      const shot = await call<OwnShotView>('GET', `/shots/${id}`);
-      setStart({ photograph: await call<BenchArtwork>('GET', `/artwork/${shot.photographId}`), shot });
-    } catch (why) {
-      setProblem((why as Error).message);
-    }
-  };
-  const remove = async (path: string) => {
-    try {
-      await call('DELETE', path);
-      await Promise.all([read(), reloadShots()]);
-    } catch (why) {
-      setProblem((why as Error).message);
-    }
-  };
+  const { start, photographs, problem, taking, begin, take, reopen, remove } = useBeginning();
   if (start) return <Marking {...start} choice={choice} onClose={onClose} />;
   return (
     <div className="grid gap-4">
@@ -95,52 +49,108 @@ function Begin({ onClose, choice }: { onClose: () => void; choice: PictureChoice
           {taking ? '◔ Processing' : 'Upload a photograph'}
         </FileButton>
       </p>
-      {own.length > 0 && (
-        <section>
-          <h3 className="font-semibold text-small mb-1">Your shots of {desk.data.blank.name}</h3>
-          <ul className="divide-y divide-hairline border-y border-hairline max-w-xl">
-            {own.map((shot) => (
-              <li key={shot.id} className="flex items-center gap-3 py-1.5 text-small">
-                <span className="flex-1">{shot.name}</span>
-                <Button kind="quiet" onClick={() => void reopen(shot.id)}>
-                  Mark it again
-                </Button>
-                <Button kind="quiet" onClick={() => void remove(`/shots/${shot.id}`)}>
-                  Delete
-                </Button>
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
+      <OwnShots onReopen={(id) => void reopen(id)} onDelete={(id) => void remove(`/shots/${id}`)} />
       {photographs && photographs.length > 0 && (
-        <section>
-          <h3 className="font-semibold text-small mb-1">Photographs uploaded before</h3>
-          <ul className="grid grid-cols-6 gap-3">
-            {photographs.map((one) => (
-              <li key={one.id}>
-                <button
-                  type="button"
-                  className="block w-full rounded-paper border border-hairline overflow-hidden"
-                  onClick={() => setStart({ photograph: one, shot: null })}
-                >
-                  <img
-                    src={`/api/v1/artwork/${one.id}/thumbnail`}
-                    alt={one.name}
-                    className="aspect-square w-full object-cover"
-                  />
-                </button>
-                <span className="flex items-baseline justify-between text-tiny">
-                  <span className="truncate">{one.name}</span>
-                  <Button kind="quiet" className="text-tiny!" onClick={() => void remove(`/photographs/${one.id}`)}>
-                    Delete
-                  </Button>
-                </span>
-              </li>
-            ))}
-          </ul>
-        </section>
+        <Photographs photographs={photographs} onBegin={begin} onDelete={(id) => void remove(`/photographs/${id}`)} />
       )}
     </div>
+  );
+}
+
+/** What marking begins with: a photograph that is uploaded, one of those that are there, or a shot that is marked again. */
+function useBeginning() {
+  const reloadShots = useReloadShots();
+  const [photographs, setPhotographs] = useState<readonly BenchArtwork[] | null>(null);
+  const [start, setStart] = useState<Start | null>(null);
+  const { act, busy, problem, setProblem } = useAct();
+  const read = useCallback(
+    () =>
+      call<{ photographs: BenchArtwork[] }>('GET', '/photographs').then(
+        (answer) => setPhotographs(answer.photographs.filter((one) => one.state === 'ready')),
+        (error: Error) => setProblem(error.message),
+      ),
+    [setProblem],
+  );
+  useEffect(() => void read(), [read]);
+  const begin = (photograph: BenchArtwork) => setStart({ photograph, shot: null });
+  const take = (file: File) =>
+    act(async () => {
+      const path = `/photographs?name=${encodeURIComponent(file.name)}`;
+      const { id } = await upload<{ id: string }>(path, file, () => undefined);
+      begin(await readyArtwork<BenchArtwork>(id));
+    });
+  const reopen = (id: string) =>
+    act(async () => {
+      const shot = await call<OwnShotView>('GET', `/shots/${id}`);
+      setStart({ photograph: await call<BenchArtwork>('GET', `/artwork/${shot.photographId}`), shot });
+    });
+  const remove = (path: string) =>
+    act(async () => {
+      await call('DELETE', path);
+      await Promise.all([read(), reloadShots()]);
+    });
+  return { start, photographs, problem, taking: busy, begin, take, reopen, remove };
+}
+
+function OwnShots({ onReopen, onDelete }: { onReopen: (id: string) => void; onDelete: (id: string) => void }) {
+  const { data } = useDesk('data');
+  const own = data.shots.filter((shot) => shot.own);
+  if (own.length === 0) return null;
+  return (
+    <section>
+      <h3 className="font-semibold text-small mb-1">Your shots of {data.blank.name}</h3>
+      <ul className="divide-y divide-hairline border-y border-hairline max-w-xl">
+        {own.map((shot) => (
+          <li key={shot.id} className="flex items-center gap-3 py-1.5 text-small">
+            <span className="flex-1">{shot.name}</span>
+            <Button kind="quiet" onClick={() => onReopen(shot.id)}>
+              Mark it again
+            </Button>
+            <Button kind="quiet" onClick={() => onDelete(shot.id)}>
+              Delete
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Photographs({
+  photographs,
+  onBegin,
+  onDelete,
+}: {
+  photographs: readonly BenchArtwork[];
+  onBegin: (photograph: BenchArtwork) => void;
+  onDelete: (id: string) => void;
+}) {
+  return (
+    <section>
+      <h3 className="font-semibold text-small mb-1">Photographs uploaded before</h3>
+      <ul className="grid grid-cols-6 gap-3">
+        {photographs.map((one) => (
+          <li key={one.id}>
+            <button
+              type="button"
+              className="block w-full rounded-paper border border-hairline overflow-hidden"
+              onClick={() => onBegin(one)}
+            >
+              <img
+                src={`/api/v1/artwork/${one.id}/thumbnail`}
+                alt={one.name}
+                className="aspect-square w-full object-cover"
+              />
+            </button>
+            <span className="flex items-baseline justify-between text-tiny">
+              <span className="truncate">{one.name}</span>
+              <Button kind="quiet" className="text-tiny!" onClick={() => onDelete(one.id)}>
+                Delete
+              </Button>
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
