@@ -69,27 +69,37 @@ export function ShelfRow({
         <span className="block truncate">{item.partner.name}</span>
         <span className="block truncate text-tiny text-muted">from {countryName(item.shipsFrom)}</span>
       </span>
-      <span
-        role="cell"
-        className={`flex flex-wrap gap-[3px] ${LEFT_OUT.colors}`}
-        onPointerLeave={() => setPointed(null)}
-      >
-        {item.colors.length === 0 && <span className="text-muted">one</span>}
-        {item.colors.slice(0, SWATCHES).map((color) => (
-          <span
-            key={color.code}
-            role="img"
-            aria-label={color.name}
-            title={color.name}
-            className="inline-block size-3.5 rounded-[2px] border border-ink/25"
-            style={{ background: color.hex }}
-            onPointerEnter={() => setPointed(color.code)}
-          />
-        ))}
-        {item.colors.length > SWATCHES && (
-          <span className="text-tiny text-muted">and {item.colors.length - SWATCHES}</span>
-        )}
-      </span>
+      <Swatches colors={item.colors} onPoint={setPointed} />
+      <Facts texts={texts} />
+    </>
+  );
+}
+
+/** The blank's colors; the picture is in the one that is pointed at. */
+function Swatches({ colors, onPoint }: { colors: ShelfItem['colors']; onPoint: (code: string | null) => void }) {
+  return (
+    <span role="cell" className={`flex flex-wrap gap-[3px] ${LEFT_OUT.colors}`} onPointerLeave={() => onPoint(null)}>
+      {colors.length === 0 && <span className="text-muted">one</span>}
+      {colors.slice(0, SWATCHES).map((color) => (
+        <span
+          key={color.code}
+          role="img"
+          aria-label={color.name}
+          title={color.name}
+          className="inline-block size-3.5 rounded-[2px] border border-ink/25"
+          style={{ background: color.hex }}
+          onPointerEnter={() => onPoint(color.code)}
+        />
+      ))}
+      {colors.length > SWATCHES && <span className="text-tiny text-muted">and {colors.length - SWATCHES}</span>}
+    </span>
+  );
+}
+
+/** Sizes, areas, time and costs. */
+function Facts({ texts }: { texts: ReturnType<typeof rowTexts> }) {
+  return (
+    <>
       <span role="cell" className={LEFT_OUT.sizes}>
         {texts.sizes}
         {texts.choices && <span className="block text-tiny text-muted">{texts.choices}</span>}

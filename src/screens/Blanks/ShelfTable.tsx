@@ -27,7 +27,7 @@ export function ShelfTable({
   onCompare: (id: string) => void;
 }) {
   const scroller = useRef<HTMLDivElement>(null);
-  const { query, total, need, change } = shelf;
+  const { query, total, need } = shelf;
   const rows = useVirtualizer({
     count: total,
     getScrollElement: () => scroller.current,
@@ -52,35 +52,7 @@ export function ShelfTable({
       tabIndex={0}
       className="min-h-0 flex-1 overflow-auto text-small focus-visible:outline-offset-[-2px]"
     >
-      <div role="rowgroup" className="sticky top-0 z-10 bg-paper">
-        <div role="row" aria-rowindex={1} className={`${GRID} border-y border-hairline text-muted`}>
-          <span role="columnheader" className="sr-only">
-            Compare
-          </span>
-          <span role="columnheader" className="col-start-2" aria-label="Picture" />
-          {columns(query).map((column) => {
-            const on = query.sort === column.sort;
-            return (
-              <span
-                key={column.sort}
-                role="columnheader"
-                aria-sort={on ? (query.descending ? 'descending' : 'ascending') : 'none'}
-                className={`${column.right ? 'text-right' : ''} ${LEFT_OUT[column.sort] ?? ''}`}
-              >
-                <button
-                  type="button"
-                  title={column.says}
-                  className={`min-h-8 text-left hover:text-ink ${column.right ? 'text-right' : ''} ${on ? 'text-ink' : ''}`}
-                  onClick={() => change(sortedBy(query, column.sort))}
-                >
-                  {column.name}
-                  <span aria-hidden>{on ? (query.descending ? ' ↓' : ' ↑') : ''}</span>
-                </button>
-              </span>
-            );
-          })}
-        </div>
-      </div>
+      <Head shelf={shelf} />
       <div role="rowgroup" className="relative" style={{ height: rows.getTotalSize() }}>
         {shown.map((row) => {
           const item = shelf.item(row.index);
@@ -109,6 +81,41 @@ export function ShelfTable({
                 </span>
               )}
             </div>
+          );
+        })}
+      </div>
+    </div>
+  );
+}
+
+/** The headings, by which the table is sorted. */
+function Head({ shelf: { query, change } }: { shelf: Shelf }) {
+  return (
+    <div role="rowgroup" className="sticky top-0 z-10 bg-paper">
+      <div role="row" aria-rowindex={1} className={`${GRID} border-y border-hairline text-muted`}>
+        <span role="columnheader" className="sr-only">
+          Compare
+        </span>
+        <span role="columnheader" className="col-start-2" aria-label="Picture" />
+        {columns(query).map((column) => {
+          const on = query.sort === column.sort;
+          return (
+            <span
+              key={column.sort}
+              role="columnheader"
+              aria-sort={on ? (query.descending ? 'descending' : 'ascending') : 'none'}
+              className={`${column.right ? 'text-right' : ''} ${LEFT_OUT[column.sort] ?? ''}`}
+            >
+              <button
+                type="button"
+                title={column.says}
+                className={`min-h-8 text-left hover:text-ink ${column.right ? 'text-right' : ''} ${on ? 'text-ink' : ''}`}
+                onClick={() => change(sortedBy(query, column.sort))}
+              >
+                {column.name}
+                <span aria-hidden>{on ? (query.descending ? ' ↓' : ' ↑') : ''}</span>
+              </button>
+            </span>
           );
         })}
       </div>

@@ -14,17 +14,7 @@ export function OwnCosts({ data, settings, save }: SectionProps) {
   const own = { ...settings.own, currency: hasSums(settings.own) ? settings.own.currency : data.currency };
   const put = (part: Partial<Costs>) => save({ ...settings, own: { ...own, ...part } });
   const amount = (minor: number) => formatAmount(money(minor, own.currency));
-  const percentField = (label: string, name: 'adsPpm' | 'returnsPpm' | 'inputTaxPpm', most: number, after: string) => (
-    <span>
-      <EntryField
-        label={label}
-        width="w-14"
-        text={String(own[name] / 10_000)}
-        read={(typed) => put({ [name]: readPercent(typed, 0, most) })}
-      />{' '}
-      <span className="text-muted">{after}</span>
-    </span>
-  );
+  const share = (name: Share) => ({ ppm: own[name], put: (ppm: number) => put({ [name]: ppm }) });
   return (
     <section>
       <h2 className={HEAD}>What you pay yourself</h2>
@@ -42,7 +32,7 @@ export function OwnCosts({ data, settings, save }: SectionProps) {
           <span className="text-muted">Sums by the day and the month are spread over them.</span>
         </li>
         <li className={LINE}>
-          {percentField('Ads', 'adsPpm', 900_000, '% of what is paid for items')}
+          <PercentField label="Ads" mostPpm={900_000} after="% of what is paid for items" {...share('adsPpm')} />
           <EntryField
             label={`and by the day, ${own.currency}`}
             width="w-16"
@@ -51,7 +41,7 @@ export function OwnCosts({ data, settings, save }: SectionProps) {
           />
         </li>
         <li className={LINE}>
-          {percentField('Returns', 'returnsPpm', 1_000_000, '% of items come back')}
+          <PercentField label="Returns" mostPpm={1_000_000} after="% of items come back" {...share('returnsPpm')} />
           <EntryField
             label={`each loses, ${own.currency}`}
             width="w-32"
@@ -60,46 +50,14 @@ export function OwnCosts({ data, settings, save }: SectionProps) {
           />
         </li>
         <li className={LINE}>
-          {percentField('Input tax', 'inputTaxPpm', 1_000_000, '% of making and shipping that you do not get back')}
+          <PercentField
+            label="Input tax"
+            mostPpm={1_000_000}
+            after="% of making and shipping that you do not get back"
+            {...share('inputTaxPpm')}
+          />
         </li>
-        {own.monthly.map((one, i) => (
-          <li key={i} className={LINE}>
-            <EntryField
-              label={`Name of monthly cost ${i + 1}`}
-              showLabel={false}
-              align="left"
-              width="w-44"
-              text={one.label}
-              read={(typed) => {
-                if (typed.trim() === '') throw new Error('It needs a name.');
-                put({
-                  monthly: own.monthly.map((other, j) =>
-                    j === i ? { ...other, label: typed.trim().slice(0, 60) } : other,
-                  ),
-                });
-              }}
-            />
-            <EntryField
-              label={`a month, ${own.currency}`}
-              width="w-20"
-              text={amount(one.amountMinor)}
-              read={(typed) =>
-                put({
-                  monthly: own.monthly.map((other, j) =>
-                    j === i ? { ...other, amountMinor: sumOf(typed, own.currency) } : other,
-                  ),
-                })
-              }
-            />
-            <IconButton
-              name={`Remove ${one.label}`}
-              className="ml-auto"
-              onClick={() => put({ monthly: own.monthly.filter((_, j) => j !== i) })}
-            >
-              <Trash2 size={14} aria-hidden />
-            </IconButton>
-          </li>
-        ))}
+        <Monthly own={own} put={put} />
       </ul>
       <Button
         kind="quiet"
@@ -110,6 +68,68 @@ export function OwnCosts({ data, settings, save }: SectionProps) {
       </Button>
     </section>
   );
+}
+
+type Share = 'adsPpm' | 'returnsPpm' | 'inputTaxPpm';
+
+function PercentField({
+  label,
+  ppm,
+  mostPpm,
+  after,
+  put,
+}: {
+  label: string;
+  ppm: number;
+  mostPpm: number;
+  after: string;
+  put: (ppm: number) => void;
+}) {
+  return (
+    <span>
+      <EntryField
+        label={label}
+        width="w-14"
+        text={String(ppm / 10_000)}
+        read={(typed) => put(readPercent(typed, 0, mostPpm))}
+      />{' '}
+      <span className="text-muted">{after}</span>
+    </span>
+  );
+}
+
+/** Costs that come by the month. */
+function Monthly({ own, put }: { own: Costs; put: (part: Partial<Costs>) => void }) {
+  const change = (at: number, part: Partial<Costs['monthly'][number]>) =>
+    put({ monthly: own.monthly.map((one, i) => (i === at ? { ...one, ...part } : one)) });
+  return own.monthly.map((one, i) => (
+    <li key={i} className={LINE}>
+      <EntryField
+        label={`Name of monthly cost ${i + 1}`}
+        showLabel={false}
+        align="left"
+        width="w-44"
+        text={one.label}
+        read={(typed) => {
+          if (typed.trim() === '') throw new Error('It needs a name.');
+          change(i, { label: typed.trim().slice(0, 60) });
+        }}
+      />
+      <EntryField
+        label={`a month, ${own.currency}`}
+        width="w-20"
+        text={formatAmount(money(one.amountMinor, own.currency))}
+        read={(typed) => change(i, { amountMinor: sumOf(typed, own.currency) })}
+      />
+      <IconButton
+        name={`Remove ${one.label}`}
+        className="ml-auto"
+        onClick={() => put({ monthly: own.monthly.filter((_, j) => j !== i) })}
+      >
+        <Trash2 size={14} aria-hidden />
+      </IconButton>
+    </li>
+  ));
 }
 
 const hasSums = ({ adsPerDayMinor, returnLossMinor, monthly }: Costs): boolean =>

@@ -22,37 +22,47 @@ export function ChooseSheet({ open, onClose, choice }: { open: boolean; onClose:
   );
 }
 
-function Choose({ choice }: { choice: PictureChoice }) {
-  const desk = useDesk('designed', 'data', 'edit');
-  const { designed: doc, data } = desk;
+/** A shot in a color; null where the blank has no colors. */
+interface Cell {
+  readonly shotId: string;
+  readonly color: string | null;
+}
+interface Column {
+  readonly code: string | null;
+  readonly name: string;
+  readonly hex: string | null;
+}
+
+/** Which cells are pictures, and how they are turned on and off, one or many. */
+function useChoosing(choice: PictureChoice) {
+  const { designed: doc, data, edit } = useDesk('designed', 'data', 'edit');
   const chosen = chosenColors(doc, data.blank);
   const values = (colorOption(data.blank)?.values ?? []).filter((value) => chosen.includes(value.code));
-  const columns: { code: string | null; name: string; hex: string | null }[] =
-    values.length > 0
-      ? values.map(({ code, name, hex }) => ({ code, name, hex }))
-      : [{ code: null, name: 'As it is', hex: null }];
+  const columns: readonly Column[] = values.length > 0 ? values : [{ code: null, name: 'As it is', hex: null }];
   const useful = new Set(usefulShots(doc, data.blank, choice.shots).map(({ id }) => id));
   const shots = [...data.shots].sort((a, b) => Number(useful.has(b.id)) - Number(useful.has(a.id)));
-  const now = picturesNow(doc, choice);
-  const on = new Set(now.map(([, picture]) => subjectOf(picture)));
-  const subject = (shotId: string, color: string | null) => subjectOf({ shotId, color });
-  const set = (cells: readonly { shotId: string; color: string | null }[], wanted: boolean) =>
-    desk.edit(wanted ? 'Add pictures' : 'Remove pictures', (d) =>
+  const on = new Set(picturesNow(doc, choice).map(([, picture]) => subjectOf(picture)));
+  const isOn = (cell: Cell) => on.has(subjectOf(cell));
+  const set = (cells: readonly Cell[], wanted: boolean) =>
+    edit(wanted ? 'Add pictures' : 'Remove pictures', (d) =>
       wanted
         ? addPictures(d, choice, cells.slice(0, Math.max(0, MAX_PICTURES - on.size)))
-        : removePictures(
-            d,
-            choice,
-            cells.map((cell) => subject(cell.shotId, cell.color)),
-          ),
+        : removePictures(d, choice, cells.map(subjectOf)),
     );
-  const toggleAll = (cells: readonly { shotId: string; color: string | null }[]) =>
-    set(cells, !cells.every((cell) => on.has(subject(cell.shotId, cell.color))));
+  const toggleAll = (cells: readonly Cell[]) => set(cells, !cells.every(isOn));
+  return { columns, shots, useful, chosenCount: on.size, isOn, set, toggleAll };
+}
+
+type Choosing = ReturnType<typeof useChoosing>;
+
+function Choose({ choice }: { choice: PictureChoice }) {
+  const choosing = useChoosing(choice);
+  const { columns, shots, useful, toggleAll } = choosing;
   return (
     <>
       <p className="text-small text-muted mb-3">
-        {count(on.size, 'picture')} of {MAX_PICTURES} at most. A head or the name of a shot turns a whole column or row
-        on and off. Colors are those that are chosen under Colors & sizes.
+        {count(choosing.chosenCount, 'picture')} of {MAX_PICTURES} at most. A head or the name of a shot turns a whole
+        column or row on and off. Colors are those that are chosen under Colors & sizes.
       </p>
       <div className="max-h-[66vh] overflow-auto">
         <table className="border-collapse text-small">
@@ -78,47 +88,54 @@ function Choose({ choice }: { choice: PictureChoice }) {
           </thead>
           <tbody>
             {shots.map((shot) => (
-              <tr key={shot.id} className="border-t border-hairline">
-                <th scope="row" className="sticky left-0 bg-sheet text-left font-normal pr-4 py-1.5">
-                  <button
-                    type="button"
-                    className="flex items-center gap-2.5 text-left"
-                    onClick={() => toggleAll(columns.map((column) => ({ shotId: shot.id, color: column.code })))}
-                    aria-label={`${shot.name} in all colors`}
-                  >
-                    <Thumb shot={shot} color={columns[0]?.code ?? null} />
-                    <span>
-                      <span className="block font-medium">{shot.name}</span>
-                      <span className="block text-tiny text-muted">
-                        {useful.has(shot.id)
-                          ? Object.keys(shot.areas)
-                              .flatMap((key) => {
-                                const area = data.blank.areas.find((one) => one.key === key);
-                                return area ? [areaTitle(data.blank, area)] : [];
-                              })
-                              .join(', ')
-                          : 'shows nothing that is printed and chosen'}
-                      </span>
-                    </span>
-                  </button>
-                </th>
-                {columns.map((column) => (
-                  <td key={column.code ?? ''} className="px-1 text-center">
-                    <input
-                      type="checkbox"
-                      className="size-4 accent-primary"
-                      aria-label={`${shot.name} in ${column.name}`}
-                      checked={on.has(subject(shot.id, column.code))}
-                      onChange={(e) => set([{ shotId: shot.id, color: column.code }], e.target.checked)}
-                    />
-                  </td>
-                ))}
-              </tr>
+              <ShotRow key={shot.id} shot={shot} choosing={choosing} />
             ))}
           </tbody>
         </table>
       </div>
     </>
+  );
+}
+
+function ShotRow({
+  shot,
+  choosing: { columns, useful, isOn, set, toggleAll },
+}: {
+  shot: BenchShot;
+  choosing: Choosing;
+}) {
+  const { blank } = useDesk('data').data;
+  const shown = blank.areas.filter(({ key }) => Object.hasOwn(shot.areas, key)).map((area) => areaTitle(blank, area));
+  return (
+    <tr className="border-t border-hairline">
+      <th scope="row" className="sticky left-0 bg-sheet text-left font-normal pr-4 py-1.5">
+        <button
+          type="button"
+          className="flex items-center gap-2.5 text-left"
+          onClick={() => toggleAll(columns.map(({ code }) => ({ shotId: shot.id, color: code })))}
+          aria-label={`${shot.name} in all colors`}
+        >
+          <Thumb shot={shot} color={columns[0]?.code ?? null} />
+          <span>
+            <span className="block font-medium">{shot.name}</span>
+            <span className="block text-tiny text-muted">
+              {useful.has(shot.id) ? shown.join(', ') : 'shows nothing that is printed and chosen'}
+            </span>
+          </span>
+        </button>
+      </th>
+      {columns.map(({ code, name }) => (
+        <td key={code ?? ''} className="px-1 text-center">
+          <input
+            type="checkbox"
+            className="size-4 accent-primary"
+            aria-label={`${shot.name} in ${name}`}
+            checked={isOn({ shotId: shot.id, color: code })}
+            onChange={(e) => set([{ shotId: shot.id, color: code }], e.target.checked)}
+          />
+        </td>
+      ))}
+    </tr>
   );
 }
 

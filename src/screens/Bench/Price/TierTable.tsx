@@ -25,99 +25,48 @@ const COLUMNS: readonly [kind: Fixable, head: string, of: (row: PriceRow) => str
   ['markup', 'Markup', (row) => row.markup],
 ];
 
+/** What all lines of the table share. */
+interface Shared {
+  readonly store: BenchStore | null;
+  /** The outlets whose prices stand beside it. */
+  readonly others: readonly (BenchStore | null)[];
+  readonly selected: ReadonlySet<string>;
+  readonly onSelect: (keys: readonly string[], on: boolean) => void;
+}
+
+const WIDTH = 'w-16';
+const STICKY = 'sticky left-0 bg-sheet z-10';
+
 /** Tiers, each opened to its variants; any of retail, profit, margin and markup is typed, the others follow. Beside it the other outlets' prices. */
-export function TierTable({
-  store,
-  selected,
-  onSelect,
-}: {
-  store: BenchStore | null;
-  selected: ReadonlySet<string>;
-  onSelect: (keys: readonly string[], on: boolean) => void;
-}) {
-  const desk = useDesk('data', 'doc');
+export function TierTable({ store, selected, onSelect }: Omit<Shared, 'others'>) {
+  const { data, doc } = useDesk('data', 'doc');
   const { pricesAt } = usePrices();
-  const { data, doc } = desk;
-  const { priced } = pricesAt(store);
-  const rows = tierRows(doc, data.blank, data.list, priced);
-  const fix = useFixing(store);
+  const rows = tierRows(doc, data.blank, data.list, pricesAt(store).priced);
   const [open, setOpen] = useState<ReadonlySet<string>>(new Set());
-  const others = [null, ...data.stores].filter((one) => one?.id !== store?.id);
   const toggle = (id: string) =>
     setOpen((all) => new Set(all.has(id) ? [...all].filter((one) => one !== id) : [...all, id]));
+  const others = [null, ...data.stores].filter((one) => one?.id !== store?.id);
+  const shared = { store, others, selected, onSelect };
   const keys = rows.flatMap((row) => row.variantKeys);
-  const chosen = keys.filter((key) => selected.has(key));
-  const width = 'w-16';
-  const sticky = 'sticky left-0 bg-sheet z-10';
   return (
     <div data-wide className="overflow-x-auto border-y border-hairline bg-sheet">
       <table className="w-full text-small">
-        <thead className="text-muted border-b border-hairline">
-          <tr>
-            <th className={`font-normal text-left py-2 pl-2 ${sticky}`}>
-              <Tick
-                label="all tiers"
-                on={chosen.length === keys.length}
-                part={chosen.length > 0}
-                onChange={(on) => onSelect(keys, on)}
-              />
-              Tier
-            </th>
-            <th className="font-normal text-right pl-2 whitespace-nowrap">Landed</th>
-            {COLUMNS.map(([kind, head]) => (
-              <th key={kind} className="font-normal text-right pl-2">
-                {head}
-              </th>
-            ))}
-            <th className="font-normal text-right px-3">Floor</th>
-            {others.map((other) => (
-              <th
-                key={other?.id ?? 'all'}
-                className="font-normal text-right pl-3 pr-2 border-l border-hairline whitespace-nowrap"
-              >
-                {other ? `${other.channelName}, ${other.currency}` : `All, ${data.home.currency}`}
-              </th>
-            ))}
-          </tr>
-        </thead>
+        <Head shared={shared} keys={keys} />
         <tbody>
           {rows.map((row) => [
             <Row
               key={row.id}
-              {...{ row, store, others, selected, onSelect, width, sticky }}
+              row={row}
+              shared={shared}
               open={open.has(row.id)}
               onOpen={row.variants.length > 0 ? () => toggle(row.id) : undefined}
             />,
             ...(open.has(row.id)
-              ? row.variants.map((one) => (
-                  <Row key={one.id} row={one} {...{ store, others, selected, onSelect, width, sticky }} inner />
-                ))
+              ? row.variants.map((one) => <Row key={one.id} row={one} shared={shared} inner />)
               : []),
           ])}
         </tbody>
-        <tfoot>
-          <tr className="bg-paper">
-            <td className="py-1.5 pl-2 text-muted sticky left-0 bg-paper" colSpan={2}>
-              {chosen.length > 0 ? `Set the ${chosen.length} selected` : 'Set all'}
-            </td>
-            {COLUMNS.map(([kind, head]) => (
-              <td key={kind} className="text-right pl-2 py-1.5">
-                <EntryField
-                  label={`${head} of ${chosen.length > 0 ? 'the selected' : 'all'}`}
-                  showLabel={false}
-                  width={width}
-                  text=""
-                  read={fix(
-                    kind,
-                    chosen.length > 0 ? chosen : null,
-                    chosen.length > 0 ? `${chosen.length} selected` : 'all',
-                  )}
-                />
-              </td>
-            ))}
-            <td colSpan={1 + others.length} />
-          </tr>
-        </tfoot>
+        <SetAll shared={shared} keys={keys} />
       </table>
       {rows.some(({ floorWhy }) => floorWhy !== '') && (
         <ul className="px-2 py-1.5 text-tiny text-muted border-t border-hairline">
@@ -133,36 +82,81 @@ export function TierTable({
   );
 }
 
+function Head({ shared: { selected, onSelect, others }, keys }: { shared: Shared; keys: readonly string[] }) {
+  const { data } = useDesk('data');
+  const chosen = keys.filter((key) => selected.has(key)).length;
+  return (
+    <thead className="text-muted border-b border-hairline">
+      <tr>
+        <th className={`font-normal text-left py-2 pl-2 ${STICKY}`}>
+          <Tick label="all tiers" on={chosen === keys.length} part={chosen > 0} onChange={(on) => onSelect(keys, on)} />
+          Tier
+        </th>
+        <th className="font-normal text-right pl-2 whitespace-nowrap">Landed</th>
+        {COLUMNS.map(([kind, head]) => (
+          <th key={kind} className="font-normal text-right pl-2">
+            {head}
+          </th>
+        ))}
+        <th className="font-normal text-right px-3">Floor</th>
+        {others.map((other) => (
+          <th
+            key={other?.id ?? 'all'}
+            className="font-normal text-right pl-3 pr-2 border-l border-hairline whitespace-nowrap"
+          >
+            {other ? `${other.channelName}, ${other.currency}` : `All, ${data.home.currency}`}
+          </th>
+        ))}
+      </tr>
+    </thead>
+  );
+}
+
+/** The line that sets what is selected, or all. */
+function SetAll({ shared: { store, selected, others }, keys }: { shared: Shared; keys: readonly string[] }) {
+  const fix = useFixing(store);
+  const chosen = keys.filter((key) => selected.has(key));
+  const some = chosen.length > 0;
+  return (
+    <tfoot>
+      <tr className="bg-paper">
+        <td className="py-1.5 pl-2 text-muted sticky left-0 bg-paper" colSpan={2}>
+          {some ? `Set the ${chosen.length} selected` : 'Set all'}
+        </td>
+        {COLUMNS.map(([kind, head]) => (
+          <td key={kind} className="text-right pl-2 py-1.5">
+            <EntryField
+              label={`${head} of ${some ? 'the selected' : 'all'}`}
+              showLabel={false}
+              width={WIDTH}
+              text=""
+              read={fix(kind, some ? chosen : null, some ? `${chosen.length} selected` : 'all')}
+            />
+          </td>
+        ))}
+        <td colSpan={1 + others.length} />
+      </tr>
+    </tfoot>
+  );
+}
+
 function Row({
   row,
-  store,
-  others,
-  selected,
-  onSelect,
-  width,
-  sticky,
+  shared: { store, others, selected, onSelect },
   open = false,
   onOpen,
   inner = false,
 }: {
   row: PriceRow | TierRow;
-  store: BenchStore | null;
-  others: readonly (BenchStore | null)[];
-  selected: ReadonlySet<string>;
-  onSelect: (keys: readonly string[], on: boolean) => void;
-  width: string;
-  sticky: string;
+  shared: Shared;
   open?: boolean;
   onOpen?: () => void;
   inner?: boolean;
 }) {
-  const desk = useDesk('doc', 'edit');
-  const fix = useFixing(store);
   const on = row.variantKeys.filter((key) => selected.has(key)).length;
-  const own = ownCount(desk.doc, store?.id ?? null, row.variantKeys);
   return (
     <tr className={`border-b border-hairline ${inner ? 'text-muted' : ''}`}>
-      <td className={`py-1 pl-2 pr-2 ${sticky} ${inner ? 'pl-9' : ''}`}>
+      <td className={`py-1 pl-2 pr-2 ${STICKY} ${inner ? 'pl-9' : ''}`}>
         <span className="flex items-center">
           <Tick
             label={row.name}
@@ -185,19 +179,7 @@ function Row({
             <span className={inner ? '' : 'font-semibold'}>{row.name}</span>
             <span className="block text-tiny text-muted whitespace-nowrap">
               {[row.note, row.fixed].filter(Boolean).join(', ')}
-              {own > 0 && (
-                <button
-                  type="button"
-                  className="ml-1.5 text-primary underline"
-                  onClick={() =>
-                    desk.edit(`Let ${row.name} follow again`, (d) =>
-                      setAims(d, store?.id ?? null, row.variantKeys, null),
-                    )
-                  }
-                >
-                  reset
-                </button>
-              )}
+              <Follow row={row} store={store} />
             </span>
           </span>
         </span>
@@ -206,38 +188,66 @@ function Row({
         {row.cost}
         <span className="block text-tiny text-muted whitespace-nowrap">{row.costParts}</span>
       </td>
-      {COLUMNS.map(([kind, head, of]) => (
-        <td key={kind} className="text-right pl-2 py-1">
-          <EntryField
-            label={`${head} of ${row.name}`}
-            showLabel={false}
-            width={width}
-            text={of(row)}
-            read={fix(kind, row.variantKeys, row.name)}
-            step={
-              kind === 'price' || kind === 'profit'
-                ? (by) => fix(kind, row.variantKeys, row.name)(stepped(of(row), by))
-                : undefined
-            }
-          />
-          {kind === 'price' && row.losing > 0 && (
-            <span className="block text-tiny text-stop whitespace-nowrap" role="status">
-              {row.losing === row.variantKeys.length ? 'a loss' : `a loss on ${row.losing}`} to{' '}
-              {countryName(row.losingTo!)}
-            </span>
-          )}
-          {kind === 'price' && row.held && <span className="block text-tiny text-caution">at your {row.held}</span>}
-          {kind === 'price' && row.mixed && <span className="block text-tiny text-caution">prices differ</span>}
-        </td>
-      ))}
+      <Fixed row={row} store={store} />
       <td className="text-right px-3" title={row.floorWhy || undefined}>
         {row.floor}
         {row.floorTo && <span className="block text-tiny text-muted whitespace-nowrap">{row.floorTo}</span>}
       </td>
       {others.map((other) => (
-        <OtherPrice key={other?.id ?? 'all'} row={row} store={other} width={width} />
+        <OtherPrice key={other?.id ?? 'all'} row={row} store={other} />
       ))}
     </tr>
+  );
+}
+
+/** Takes back what is fixed for these variants alone. */
+function Follow({ row, store }: { row: PriceRow; store: BenchStore | null }) {
+  const { doc, edit } = useDesk('doc', 'edit');
+  const storeId = store?.id ?? null;
+  if (ownCount(doc, storeId, row.variantKeys) === 0) return null;
+  return (
+    <button
+      type="button"
+      className="ml-1.5 text-primary underline"
+      onClick={() => edit(`Let ${row.name} follow again`, (d) => setAims(d, storeId, row.variantKeys, null))}
+    >
+      reset
+    </button>
+  );
+}
+
+/** Price, profit, margin and markup, each a field. */
+function Fixed({ row, store }: { row: PriceRow; store: BenchStore | null }) {
+  const fix = useFixing(store);
+  return COLUMNS.map(([kind, head, of]) => {
+    const read = fix(kind, row.variantKeys, row.name);
+    return (
+      <td key={kind} className="text-right pl-2 py-1">
+        <EntryField
+          label={`${head} of ${row.name}`}
+          showLabel={false}
+          width={WIDTH}
+          text={of(row)}
+          read={read}
+          step={kind === 'price' || kind === 'profit' ? (by) => read(stepped(of(row), by)) : undefined}
+        />
+        {kind === 'price' && <PriceNotes row={row} />}
+      </td>
+    );
+  });
+}
+
+function PriceNotes({ row }: { row: PriceRow }) {
+  return (
+    <>
+      {row.losing > 0 && (
+        <span className="block text-tiny text-stop whitespace-nowrap" role="status">
+          {row.losing === row.variantKeys.length ? 'a loss' : `a loss on ${row.losing}`} to {countryName(row.losingTo!)}
+        </span>
+      )}
+      {row.held && <span className="block text-tiny text-caution">at your {row.held}</span>}
+      {row.mixed && <span className="block text-tiny text-caution">prices differ</span>}
+    </>
   );
 }
 
@@ -257,7 +267,7 @@ const ownCount = (
 };
 
 /** What the same variants cost in another store, and what is left there. */
-function OtherPrice({ row, store, width }: { row: PriceRow; store: BenchStore | null; width: string }) {
+function OtherPrice({ row, store }: { row: PriceRow; store: BenchStore | null }) {
   const { pricesAt } = usePrices();
   const fix = useFixing(store);
   const { priced, problem } = pricesAt(store);
@@ -276,7 +286,7 @@ function OtherPrice({ row, store, width }: { row: PriceRow; store: BenchStore | 
       <EntryField
         label={`Price of ${row.name} in ${name}`}
         showLabel={false}
-        width={width}
+        width={WIDTH}
         text={first.retail}
         read={fix('price', row.variantKeys, row.name)}
         step={(by) => fix('price', row.variantKeys, row.name)(stepped(first.retail, by))}
