@@ -22,13 +22,19 @@ export interface MemoryShop {
   now: () => number;
 }
 
+interface Kept {
+  readonly partners: Set<string>;
+  readonly codes: Map<string, ShopCode>;
+  /** Which listing an idempotency key made. */
+  readonly answers: Map<string, string>;
+  made: number;
+}
+
+const refFor = (externalId: string) => ({ externalId, url: `memory://${externalId}` });
+
 export function memoryShop(about: ChannelAbout): MemoryShop {
-  const partners = new Set<string>();
-  const codes = new Map<string, ShopCode>();
-  const answers = new Map<string, string>();
+  const kept: Kept = { partners: new Set(), codes: new Map(), answers: new Map(), made: 0 };
   const revoked = new Set<string>();
-  let counter = 0;
-  const refFor = (externalId: string) => ({ externalId, url: `memory://${externalId}` });
   const shop: MemoryShop = {
     listings: new Map(),
     loseAnswers: 0,
@@ -46,27 +52,34 @@ export function memoryShop(about: ChannelAbout): MemoryShop {
       }),
       revoke: async (secrets) => void revoked.add(JSON.stringify(secrets)),
       open: (secrets, hooks) =>
-        client(async () => {
+        client(shop, kept, async () => {
           if (revoked.has(JSON.stringify(secrets)))
             throw new TypicaError('conflict', 'shop-token', 'The key was given back.');
           await (await hooks.takeTurn()).answered(true);
         }),
     },
   };
-  const need = (externalId: string) => {
-    const held = shop.listings.get(externalId);
-    if (!held)
-      throw new TypicaError('invalid', 'shop-refused', 'The shop no longer knows this listing.', { words: 'gone' });
-    return held;
-  };
-  const client = (beforeRequest: () => Promise<void>): ChannelClient => ({
+  return shop;
+}
+
+function heldBy(shop: MemoryShop, externalId: string): Held {
+  const held = shop.listings.get(externalId);
+  if (!held)
+    throw new TypicaError('invalid', 'shop-refused', 'The shop no longer knows this listing.', { words: 'gone' });
+  return held;
+}
+
+function client(shop: MemoryShop, kept: Kept, beforeRequest: () => Promise<void>): ChannelClient {
+  const { about } = shop.channel;
+  const need = (externalId: string) => heldBy(shop, externalId);
+  return {
     async declaredPartners() {
       await beforeRequest();
-      return [...partners];
+      return [...kept.partners];
     },
     async declarePartner({ name }) {
       await beforeRequest();
-      partners.add(name);
+      kept.partners.add(name);
     },
     async settle(attempt) {
       await beforeRequest();
@@ -81,10 +94,10 @@ export function memoryShop(about: ChannelAbout): MemoryShop {
     },
     async create(attempt, form) {
       await beforeRequest();
-      const before = about.onceOnly === 'idempotency-key' ? answers.get(attempt.key) : undefined;
+      const before = about.onceOnly === 'idempotency-key' ? kept.answers.get(attempt.key) : undefined;
       if (before) return refFor(before);
-      counter += 1;
-      const externalId = `m${counter}`;
+      kept.made += 1;
+      const externalId = `m${kept.made}`;
       shop.listings.set(externalId, {
         externalId,
         reference: attempt.reference,
@@ -93,7 +106,7 @@ export function memoryShop(about: ChannelAbout): MemoryShop {
         form,
         pictures: new Map(),
       });
-      answers.set(attempt.key, externalId);
+      kept.answers.set(attempt.key, externalId);
       if (shop.loseAnswers > 0) {
         shop.loseAnswers -= 1;
         throw new TypicaError('unavailable', 'shop-unreachable', 'The shop did not answer.');
@@ -117,21 +130,20 @@ export function memoryShop(about: ChannelAbout): MemoryShop {
     },
     async codes() {
       await beforeRequest();
-      return [...codes.values()];
+      return [...kept.codes.values()];
     },
     async putCode(code) {
       await beforeRequest();
-      codes.set(code.code, code);
+      kept.codes.set(code.code, code);
     },
     async dropCode(code) {
       await beforeRequest();
-      codes.delete(code);
+      kept.codes.delete(code);
     },
     async read(externalId) {
       await beforeRequest();
       const held = shop.listings.get(externalId);
       return held ? { ...refFor(externalId), visibility: held.visibility, form: structuredClone(held.form) } : null;
     },
-  });
-  return shop;
+  };
 }

@@ -19,14 +19,6 @@ export function Filters({ shelf, currency }: { shelf: Shelf; currency: string })
     change({ [key]: query[key].includes(value) ? query[key].filter((one) => one !== value) : [...query[key], value] });
   const list = (key: ListKey, values: Shelf['facets']['size'], nameOf: (value: string) => string = (v) => v) =>
     facetChoices(values, query[key], nameOf).map((choice) => ({ ...choice, toggle: () => toggle(key, choice.value) }));
-  const amount = (name: string, key: 'landedMinMinor' | 'landedMaxMinor') => (
-    <EntryField
-      label={name}
-      width="w-11"
-      text={query[key] === null ? '' : formatAmount(money(query[key], currency))}
-      read={(typed) => change({ [key]: typed.trim() === '' ? null : parseAmountMinor(typed, currency) })}
-    />
-  );
   return (
     <form aria-label="Filters" className="text-small" onSubmit={(e) => e.preventDefault()}>
       <Group name="Stock">
@@ -54,24 +46,12 @@ export function Filters({ shelf, currency }: { shelf: Shelf; currency: string })
       </Group>
       <Group name={`Landed cost, ${currency}`}>
         <div className="flex gap-3 py-0.5">
-          {amount('from', 'landedMinMinor')}
-          {amount('to', 'landedMaxMinor')}
+          <Landed name="from" of="landedMinMinor" shelf={shelf} currency={currency} />
+          <Landed name="to" of="landedMaxMinor" shelf={shelf} currency={currency} />
         </div>
       </Group>
       <Group name="Color">
-        <Choices
-          choices={list('families', facets.family)}
-          mark={(value) => {
-            const hexes = FAMILY_COLORS[value as ColorFamily] ?? [];
-            return (
-              <span
-                aria-hidden
-                className="inline-block size-3 rounded-[2px] border border-ink/25"
-                style={{ background: hexes[Math.floor(hexes.length / 2)] }}
-              />
-            );
-          }}
-        />
+        <Choices choices={list('families', facets.family)} mark={(value) => <FamilyMark family={value} />} />
       </Group>
       <Group name="Size">
         <Choices choices={list('sizes', facets.size)} />
@@ -101,6 +81,35 @@ export function Filters({ shelf, currency }: { shelf: Shelf; currency: string })
         <Choices choices={list('partners', facets.partner, (id) => ownEntry(shelf.partners, id) ?? id)} />
       </Group>
     </form>
+  );
+}
+
+function FamilyMark({ family }: { family: string }) {
+  const hexes = FAMILY_COLORS[family as ColorFamily] ?? [];
+  return (
+    <span
+      aria-hidden
+      className="inline-block size-3 rounded-[2px] border border-ink/25"
+      style={{ background: hexes[Math.floor(hexes.length / 2)] }}
+    />
+  );
+}
+
+interface LandedProps {
+  readonly name: string;
+  readonly of: 'landedMinMinor' | 'landedMaxMinor';
+  readonly shelf: Shelf;
+  readonly currency: string;
+}
+
+function Landed({ name, of, shelf: { query, change }, currency }: LandedProps) {
+  return (
+    <EntryField
+      label={name}
+      width="w-11"
+      text={query[of] === null ? '' : formatAmount(money(query[of], currency))}
+      read={(typed) => change({ [of]: typed.trim() === '' ? null : parseAmountMinor(typed, currency) })}
+    />
   );
 }
 

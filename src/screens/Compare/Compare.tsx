@@ -37,12 +37,14 @@ export function Compare({ comparison, problem, country }: CompareData) {
   return <Side comparison={comparison} country={country} />;
 }
 
-function Side({ comparison, country }: { comparison: NonNullable<CompareData['comparison']>; country: string }) {
+type Comparison = NonNullable<CompareData['comparison']>;
+type Go = (change: { ids?: readonly string[]; to?: readonly string[]; items?: number }) => void;
+
+function Side({ comparison, country }: { comparison: Comparison; country: string }) {
   const router = useRouter();
   const [differing, setDiffering] = useState(false);
-  const choices = useMemo(() => allDestinations(country), [country]);
   const { blanks, destinations, items, currency, sections, colors } = comparison;
-  const go = (change: { ids?: readonly string[]; to?: readonly string[]; items?: number }) => {
+  const go: Go = (change) => {
     const params = new URLSearchParams([
       ...(change.ids ?? blanks.map((blank) => blank.id)).map((id) => ['id', id]),
       ...(change.to ?? destinations).map((to) => ['to', to]),
@@ -57,27 +59,7 @@ function Side({ comparison, country }: { comparison: NonNullable<CompareData['co
     <div className="px-[18px] pt-3 pb-10">
       <div className="flex flex-wrap items-baseline gap-x-6 gap-y-1 mb-2">
         <h1 className="font-display text-[24px] font-semibold">Compare blanks</h1>
-        {destinations.map((to, i) => (
-          <CountryField
-            key={i}
-            label={i === 0 ? 'Landed cost to' : 'and to'}
-            value={to}
-            choices={choices.filter((choice) => choice.value === to || !destinations.includes(choice.value))}
-            onChange={(code) => go({ to: destinations.map((old, j) => (j === i ? code : old)) })}
-          />
-        ))}
-        <EntryField
-          label="items in the parcel"
-          width="w-8"
-          text={String(items)}
-          read={(typed) => {
-            const n = Number(typed);
-            if (!Number.isInteger(n) || n < 1 || n > MAX_ITEMS)
-              throw new Error(`Enter 1 to ${MAX_ITEMS} items, not “${typed}”.`);
-            go({ items: n });
-          }}
-          step={(by) => go({ items: Math.min(MAX_ITEMS, Math.max(1, items + Math.sign(by))) })}
-        />
+        <Asked comparison={comparison} country={country} go={go} />
         <Check on={differing} onChange={setDiffering} className="ml-auto text-small">
           only what differs ({differ} of {all} lines)
         </Check>
@@ -98,29 +80,15 @@ function Side({ comparison, country }: { comparison: NonNullable<CompareData['co
               </span>
             </td>
             {blanks.map((blank) => (
-              <th key={blank.id} scope="col" className="border-l border-hairline py-2 pl-4 text-left font-normal">
-                <span className="flex gap-3">
-                  <BlankPicture blank={blank.pictured} size={64} className="shrink-0" />
-                  <span className="min-w-0 flex-1">
-                    <Link href={`/blanks/${blank.id}`} className="text-base font-semibold hover:text-primary">
-                      {blank.name}
-                    </Link>
-                    <span className="block text-muted">
-                      {blank.partner}, from {countryName(blank.shipsFrom)}
-                    </span>
-                    <span className="block text-tiny text-muted">prices of {blank.listOf}</span>
-                    <MakeHere blankId={blank.id} name={blank.name} />
-                  </span>
-                  {blanks.length > 1 && (
-                    <IconButton
-                      name={`Remove ${blank.name}, ${blank.partner}`}
-                      onClick={() => go({ ids: blanks.filter((one) => one.id !== blank.id).map((one) => one.id) })}
-                    >
-                      <X size={15} aria-hidden />
-                    </IconButton>
-                  )}
-                </span>
-              </th>
+              <BlankHead
+                key={blank.id}
+                blank={blank}
+                onRemove={
+                  blanks.length > 1
+                    ? () => go({ ids: blanks.filter((one) => one.id !== blank.id).map((one) => one.id) })
+                    : null
+                }
+              />
             ))}
           </tr>
         </thead>
@@ -132,6 +100,62 @@ function Side({ comparison, country }: { comparison: NonNullable<CompareData['co
         </tbody>
       </table>
     </div>
+  );
+}
+
+/** Where the parcels go, and how much is in them. */
+function Asked({ comparison, country, go }: { comparison: Comparison; country: string; go: Go }) {
+  const choices = useMemo(() => allDestinations(country), [country]);
+  const { destinations, items } = comparison;
+  return (
+    <>
+      {destinations.map((to, i) => (
+        <CountryField
+          key={i}
+          label={i === 0 ? 'Landed cost to' : 'and to'}
+          value={to}
+          choices={choices.filter((choice) => choice.value === to || !destinations.includes(choice.value))}
+          onChange={(code) => go({ to: destinations.map((old, j) => (j === i ? code : old)) })}
+        />
+      ))}
+      <EntryField
+        label="items in the parcel"
+        width="w-8"
+        text={String(items)}
+        read={(typed) => {
+          const n = Number(typed);
+          if (!Number.isInteger(n) || n < 1 || n > MAX_ITEMS)
+            throw new Error(`Enter 1 to ${MAX_ITEMS} items, not “${typed}”.`);
+          go({ items: n });
+        }}
+        step={(by) => go({ items: Math.min(MAX_ITEMS, Math.max(1, items + Math.sign(by))) })}
+      />
+    </>
+  );
+}
+
+function BlankHead({ blank, onRemove }: { blank: Comparison['blanks'][number]; onRemove: (() => void) | null }) {
+  return (
+    <th scope="col" className="border-l border-hairline py-2 pl-4 text-left font-normal">
+      <span className="flex gap-3">
+        <BlankPicture blank={blank.pictured} size={64} className="shrink-0" />
+        <span className="min-w-0 flex-1">
+          <Link href={`/blanks/${blank.id}`} className="text-base font-semibold hover:text-primary">
+            {blank.name}
+          </Link>
+          <span className="block text-muted">
+            {blank.partner}, from {countryName(blank.shipsFrom)}
+          </span>
+          <span className="block text-tiny text-muted">prices of {blank.listOf}</span>
+          <MakeHere blankId={blank.id} name={blank.name} />
+        </span>
+        {onRemove && (
+          <IconButton name={`Remove ${blank.name}, ${blank.partner}`} onClick={onRemove}>
+            <X size={15} aria-hidden />
+          </IconButton>
+        )}
+      </span>
+    </th>
   );
 }
 
@@ -194,7 +218,7 @@ function SectionHead({ columns, children }: { columns: number; children: ReactNo
   );
 }
 
-function Colors({ colors }: { colors: NonNullable<CompareData['comparison']>['colors'] }) {
+function Colors({ colors }: Pick<Comparison, 'colors'>) {
   const columns = colors.apart.length;
   if (colors.common.length === 0 && colors.apart.every((list) => list.length === 0)) return null;
   return (

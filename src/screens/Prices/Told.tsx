@@ -60,42 +60,46 @@ export function Told({
           ))}
         </ul>
       )}
-      {told.lines.length > 0 && (
-        <div className="max-h-[420px] overflow-auto border-y border-hairline bg-sheet">
-          <table className="w-full">
-            <TableHead
-              className="border-b border-hairline"
-              columns={[
-                ['Product', 'py-1.5 pl-2'],
-                'Where',
-                ['Variants', 'text-right'],
-                ['Before', 'text-right'],
-                ['After', 'text-right'],
-                ['Left, at the least', 'text-right pr-2'],
-              ]}
-            />
-            <tbody>
-              {told.lines.map((line) => (
-                <tr key={`${line.productId}/${line.storeId}`} className="border-b border-hairline">
-                  <td className="py-1.5 pl-2">
-                    <Link href={`/products/${line.productId}?part=price`} className="hover:text-primary">
-                      {line.title}
-                    </Link>
-                  </td>
-                  <td>{line.storeName || 'all stores'}</td>
-                  <td className="text-right">{line.variants}</td>
-                  <td className="text-right">{span(line.before, line.currency)}</td>
-                  <td className="text-right font-semibold">{span(line.then, line.currency)}</td>
-                  <td className={`text-right pr-2 ${line.losing > 0 ? 'text-stop' : ''}`}>
-                    {formatAmount(money(line.leftMinor, line.currency))}
-                    {line.losing > 0 && <span className="block text-tiny">a loss on {line.losing}</span>}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
-      )}
+      {told.lines.length > 0 && <Lines lines={told.lines} />}
     </section>
+  );
+}
+
+function Lines({ lines }: Pick<BulkTold, 'lines'>) {
+  return (
+    <div className="max-h-[420px] overflow-auto border-y border-hairline bg-sheet">
+      <table className="w-full">
+        <TableHead
+          className="border-b border-hairline"
+          columns={[
+            ['Product', 'py-1.5 pl-2'],
+            'Where',
+            ['Variants', 'text-right'],
+            ['Before', 'text-right'],
+            ['After', 'text-right'],
+            ['Left, at the least', 'text-right pr-2'],
+          ]}
+        />
+        <tbody>
+          {lines.map((line) => (
+            <tr key={`${line.productId}/${line.storeId}`} className="border-b border-hairline">
+              <td className="py-1.5 pl-2">
+                <Link href={`/products/${line.productId}?part=price`} className="hover:text-primary">
+                  {line.title}
+                </Link>
+              </td>
+              <td>{line.storeName || 'all stores'}</td>
+              <td className="text-right">{line.variants}</td>
+              <td className="text-right">{span(line.before, line.currency)}</td>
+              <td className="text-right font-semibold">{span(line.then, line.currency)}</td>
+              <td className={`text-right pr-2 ${line.losing > 0 ? 'text-stop' : ''}`}>
+                {formatAmount(money(line.leftMinor, line.currency))}
+                {line.losing > 0 && <span className="block text-tiny">a loss on {line.losing}</span>}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }

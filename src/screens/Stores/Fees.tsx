@@ -45,8 +45,6 @@ export function Fees({
       (error: Error) => setProblem(error.message),
     );
   const put = (fee: Fee, next: Fee) => keep(fees.map((one) => (one === fee ? next : one)));
-  const names = new Set(fees.map(({ id }) => id));
-  const freeId = Array.from({ length: fees.length + 1 }, (_, i) => `own-${i + 1}`).find((id) => !names.has(id))!;
   const takenToday = new Set(told.today.map(({ id }) => id));
   return (
     <section className="mt-8 text-small">
@@ -84,25 +82,38 @@ export function Fees({
       <Button
         kind="quiet"
         onClick={() =>
-          keep([...fees, { id: freeId, label: 'Another fee', of: 'item', ratePpm: 0, per: 'order', fixedMinor: 0 }])
+          keep([
+            ...fees,
+            { id: freeId(fees), label: 'Another fee', of: 'item', ratePpm: 0, per: 'order', fixedMinor: 0 },
+          ])
         }
       >
         Add a fee
       </Button>
-      {told.history.length > 0 && (
-        <details className="mt-2">
-          <summary className="cursor-pointer text-muted">Changed {told.history.length} times</summary>
-          <ul className="mt-1">
-            {told.history.map(({ scope: held, fees: then, by, at }, i) => (
-              <li key={i} className="border-b border-hairline py-1">
-                {dayAndTime(at)}, {by}, {held === 'store' ? 'this store' : 'all stores'}:{' '}
-                {then === null ? 'as published' : then.map((fee) => feeWords(fee, store.currency)).join('; ')}
-              </li>
-            ))}
-          </ul>
-        </details>
-      )}
+      <History history={told.history} currency={store.currency} />
     </section>
+  );
+}
+
+const freeId = (fees: readonly Fee[]): string => {
+  const ids = new Set(fees.map(({ id }) => id));
+  return Array.from({ length: fees.length + 1 }, (_, i) => `own-${i + 1}`).find((id) => !ids.has(id))!;
+};
+
+function History({ history, currency }: Pick<FeesTold, 'history'> & { currency: string }) {
+  if (history.length === 0) return null;
+  return (
+    <details className="mt-2">
+      <summary className="cursor-pointer text-muted">Changed {history.length} times</summary>
+      <ul className="mt-1">
+        {history.map(({ scope: held, fees: then, by, at }, i) => (
+          <li key={i} className="border-b border-hairline py-1">
+            {dayAndTime(at)}, {by}, {held === 'store' ? 'this store' : 'all stores'}:{' '}
+            {then === null ? 'as published' : then.map((fee) => feeWords(fee, currency)).join('; ')}
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }
 
@@ -115,31 +126,14 @@ function feeWords({ label, ratePpm, fixedMinor }: Fee, currency: string): string
   return `${label.split(',')[0]}, ${parts.join(' + ') || 'nothing'}`;
 }
 
-function FeeLine({
-  fee,
-  currency,
-  taken,
-  put,
-  drop,
-}: {
-  fee: Fee;
-  currency: string;
-  taken: boolean;
-  put: (next: Fee) => void;
-  drop: () => void;
-}) {
+interface FeeProps {
+  readonly fee: Fee;
+  readonly currency: string;
+  readonly put: (next: Fee) => void;
+}
+
+function FeeLine({ fee, currency, taken, put, drop }: FeeProps & { taken: boolean; drop: () => void }) {
   const [name] = fee.label.split(',');
-  const sum = (part: 'fixedMinor' | 'minMinor' | 'maxMinor', label: string, none: string) => (
-    <EntryField
-      label={label}
-      width="w-16"
-      text={fee[part] === undefined ? none : formatAmount(money(fee[part], currency))}
-      read={(typed) => {
-        const empty = part !== 'fixedMinor' && /^(none|-|–|)$/i.test(typed.trim());
-        put(withPart(fee, part, empty ? undefined : parseAmountMinor(typed, currency)));
-      }}
-    />
-  );
   return (
     <li className={`border-b border-hairline py-1.5 ${taken ? '' : 'text-muted'}`}>
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
@@ -168,7 +162,7 @@ function FeeLine({
           choices={FEE_OF.map((value) => ({ value, name: OF_NAMES[value] }))}
           onChange={(of) => put({ ...fee, of })}
         />
-        {sum('fixedMinor', `and, ${currency}`, '0')}
+        <Sum {...{ fee, currency, put }} part="fixedMinor" label={`and, ${currency}`} none="0" />
         <Select
           label={`What the sum of ${name} is for`}
           quiet
@@ -181,29 +175,60 @@ function FeeLine({
         </IconButton>
       </div>
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1 mt-1 text-tiny">
-        {sum('minMinor', 'at least', 'none')}
-        {sum('maxMinor', 'at most', 'none')}
-        <span>
-          <EntryField
-            label="tax on it"
-            width="w-12"
-            text={String((fee.taxPpm ?? 0) / 10_000)}
-            read={(typed) => put(withPart(fee, 'taxPpm', readPercent(typed, 0, 1_000_000) || undefined))}
-          />{' '}
-          %
-        </span>
-        {(['firstDay', 'lastDay'] as const).map((part) => (
-          <EntryField
-            key={part}
-            label={part === 'firstDay' ? 'from' : 'until'}
-            align="left"
-            width="w-24"
-            text={fee[part] ?? 'always'}
-            read={(typed) => put(withPart(fee, part, readDay(typed)))}
-          />
-        ))}
+        <Bounds fee={fee} currency={currency} put={put} />
         {!taken && <span>not taken today</span>}
       </div>
     </li>
+  );
+}
+
+/** Between which sums a fee lies, the tax on it, and its days. */
+function Bounds({ fee, currency, put }: FeeProps) {
+  return (
+    <>
+      <Sum {...{ fee, currency, put }} part="minMinor" label="at least" none="none" />
+      <Sum {...{ fee, currency, put }} part="maxMinor" label="at most" none="none" />
+      <span>
+        <EntryField
+          label="tax on it"
+          width="w-12"
+          text={String((fee.taxPpm ?? 0) / 10_000)}
+          read={(typed) => put(withPart(fee, 'taxPpm', readPercent(typed, 0, 1_000_000) || undefined))}
+        />{' '}
+        %
+      </span>
+      {(['firstDay', 'lastDay'] as const).map((part) => (
+        <EntryField
+          key={part}
+          label={part === 'firstDay' ? 'from' : 'until'}
+          align="left"
+          width="w-24"
+          text={fee[part] ?? 'always'}
+          read={(typed) => put(withPart(fee, part, readDay(typed)))}
+        />
+      ))}
+    </>
+  );
+}
+
+function Sum({
+  fee,
+  currency,
+  put,
+  part,
+  label,
+  none,
+}: FeeProps & { part: 'fixedMinor' | 'minMinor' | 'maxMinor'; label: string; none: string }) {
+  const minor = fee[part];
+  return (
+    <EntryField
+      label={label}
+      width="w-16"
+      text={minor === undefined ? none : formatAmount(money(minor, currency))}
+      read={(typed) => {
+        const empty = part !== 'fixedMinor' && /^(none|-|–|)$/i.test(typed.trim());
+        put(withPart(fee, part, empty ? undefined : parseAmountMinor(typed, currency)));
+      }}
+    />
   );
 }

@@ -107,22 +107,7 @@ export function Shelf({
           }}
         />
       </div>
-      {(found?.tags.length ?? 0) > 0 && (
-        <ul className="mb-3 flex max-h-16 flex-wrap gap-x-3 gap-y-1 overflow-auto text-small" aria-label="Tags">
-          {found!.tags.slice(0, 30).map((one) => (
-            <li key={one.tag}>
-              <button
-                type="button"
-                aria-pressed={tag === one.tag}
-                onClick={() => setTag(tag === one.tag ? null : one.tag)}
-                className={`min-h-6 rounded-paper px-1.5 ${tag === one.tag ? 'bg-selection font-semibold' : 'text-muted hover:text-ink'}`}
-              >
-                {one.tag} <span className="text-tiny">{one.count}</span>
-              </button>
-            </li>
-          ))}
-        </ul>
-      )}
+      <Tags tags={found?.tags ?? []} tag={tag} onTag={setTag} />
       {problem && (
         <p role="alert" className="text-small text-stop">
           {problem}
@@ -140,19 +125,44 @@ export function Shelf({
           <Piece key={artwork.id} artwork={artwork} onPlaced={onClose} />
         ))}
       </ul>
-      {found !== null && found.total > found.artwork.length && (
-        <p className="mt-3 flex items-baseline gap-4 text-small text-muted">
-          {found.artwork.length} of {count(found.total, 'file')}
-          {found.artwork.length < 200 ? (
-            <Button kind="quiet" onClick={more}>
-              Show more
-            </Button>
-          ) : (
-            <span>Search to see the others.</span>
-          )}
-        </p>
-      )}
+      {found !== null && <More found={found} onMore={more} />}
     </Sheet>
+  );
+}
+
+function Tags({ tags, tag, onTag }: Pick<Found, 'tags'> & { tag: string | null; onTag: (tag: string | null) => void }) {
+  if (tags.length === 0) return null;
+  return (
+    <ul className="mb-3 flex max-h-16 flex-wrap gap-x-3 gap-y-1 overflow-auto text-small" aria-label="Tags">
+      {tags.slice(0, 30).map((one) => (
+        <li key={one.tag}>
+          <button
+            type="button"
+            aria-pressed={tag === one.tag}
+            onClick={() => onTag(tag === one.tag ? null : one.tag)}
+            className={`min-h-6 rounded-paper px-1.5 ${tag === one.tag ? 'bg-selection font-semibold' : 'text-muted hover:text-ink'}`}
+          >
+            {one.tag} <span className="text-tiny">{one.count}</span>
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function More({ found, onMore }: { found: Found; onMore: () => void }) {
+  if (found.total <= found.artwork.length) return null;
+  return (
+    <p className="mt-3 flex items-baseline gap-4 text-small text-muted">
+      {found.artwork.length} of {count(found.total, 'file')}
+      {found.artwork.length < 200 ? (
+        <Button kind="quiet" onClick={onMore}>
+          Show more
+        </Button>
+      ) : (
+        <span>Search to see the others.</span>
+      )}
+    </p>
   );
 }
 

@@ -14,15 +14,17 @@ import { Swatch } from '@/ui/Mark';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
 
+interface SewnThread {
+  readonly code: string;
+  readonly from: string;
+  readonly share: number;
+  /** Color of the design that it is sewn for, and how far that is from the thread (CIEDE2000). */
+  readonly color: string;
+  readonly difference: number;
+}
+
 interface Sewn {
-  readonly threads: readonly {
-    readonly code: string;
-    readonly from: string;
-    readonly share: number;
-    /** Color of the design that it is sewn for, and how far that is from the thread (CIEDE2000). */
-    readonly color: string;
-    readonly difference: number;
-  }[];
+  readonly threads: readonly SewnThread[];
   /** Share of what is sewn that is thinner than thread can be. */
   readonly thinShare: number;
 }
@@ -34,9 +36,7 @@ const MUCH = 0.08;
 
 /** The threads that the area in view is sewn in; each can be kept whatever the design is, or swapped for another. */
 export function Threads() {
-  const desk = useDesk('data', 'areaKey', 'geometryId', 'color', 'designed', 'revision', 'edit');
-  const { data, areaKey, geometryId, color, designed: doc, revision } = desk;
-  const choice = ownEntry(doc.areas, areaKey)?.threads ?? { pinned: {}, swaps: {} };
+  const { data, areaKey, geometryId, color, revision } = useDesk('data', 'areaKey', 'geometryId', 'color', 'revision');
   const asked = new URLSearchParams({
     area: areaKey,
     geometry: geometryId,
@@ -57,60 +57,65 @@ export function Threads() {
         Threads {sewn && <span className="text-tiny text-muted">{`${sewn.threads.length} of ${MAX_THREADS}`}</span>}
       </h3>
       <ul>
-        {(sewn?.threads ?? []).map(({ code, from, share, color: own, difference }) => {
-          const thread = threadByCode(code)!;
-          const pinned = ownEntry(choice.pinned, from) !== undefined;
-          return (
-            <li key={from} className="py-0.5">
-              <span className="flex items-center gap-1.5 min-h-7">
-                <span className="inline-flex shrink-0 items-center gap-1">
-                  <Swatch hex={own} name={`Design’s color ${own}`} />
-                  <span aria-hidden className="text-muted">
-                    →
-                  </span>
-                  <Swatch hex={thread.hex} name={thread.name} />
-                </span>
-                <Select
-                  label={`Thread for ${threadByCode(from)?.name ?? from}`}
-                  quiet
-                  value={code}
-                  choices={THREADS.map((one) => ({ value: one.code, name: one.name }))}
-                  onChange={(next) =>
-                    desk.edit('Swap thread', (d) => chooseThread(d, areaKey, { swap: from, by: next }))
-                  }
-                />
-                <span className="ml-auto">
-                  <IconButton
-                    name={`Keep ${threadByCode(from)?.name ?? from}`}
-                    title="Kept whatever the colors of the design are"
-                    aria-pressed={pinned}
-                    className={pinned ? 'bg-selection text-ink' : ''}
-                    onClick={() => desk.edit('Keep thread', (d) => chooseThread(d, areaKey, { pin: from }))}
-                  >
-                    <Pin size={14} aria-hidden />
-                  </IconButton>
-                </span>
-              </span>
-              <span className="block pl-14 text-tiny text-muted">
-                {Math.max(1, Math.round(share * 100))} % of it,{' '}
-                <span
-                  className={difference >= FAR ? 'text-caution' : ''}
-                  title={`Difference between the design’s color and the thread (CIEDE2000): ${difference >= FAR ? 'they look different' : 'they look alike'}`}
-                >
-                  ΔE {difference.toFixed(1)}
-                </span>
-              </span>
-            </li>
-          );
-        })}
+        {(sewn?.threads ?? []).map((one) => (
+          <ThreadLine key={one.from} sewn={one} />
+        ))}
       </ul>
       {sewn && sewn.thinShare > MUCH && (
         <p className="mt-1 border-l-[3px] border-caution pl-2 text-tiny">
-          <span className="text-caution">warn</span> {Math.round(sewn.thinShare * 100)} % of it is thinner than{' '}
+          <span className="text-caution">Warning:</span> {Math.round(sewn.thinShare * 100)} % of it is thinner than{' '}
           {MIN_STROKE_MM} mm, the least that thread can sew. Make strokes bolder or the design larger.
         </p>
       )}
       {!sewn && <p className="text-tiny text-muted">They are chosen once the design is saved.</p>}
     </section>
+  );
+}
+
+/** One thread: what it is sewn for, what it is swapped for, and whether it is kept. */
+function ThreadLine({ sewn: { code, from, share, color: own, difference } }: { sewn: SewnThread }) {
+  const { areaKey, designed, edit } = useDesk('areaKey', 'designed', 'edit');
+  const pinned = ownEntry(ownEntry(designed.areas, areaKey)?.threads?.pinned ?? {}, from) !== undefined;
+  const thread = threadByCode(code)!;
+  const asked = threadByCode(from)?.name ?? from;
+  return (
+    <li className="py-0.5">
+      <span className="flex items-center gap-1.5 min-h-7">
+        <span className="inline-flex shrink-0 items-center gap-1">
+          <Swatch hex={own} name={`Design’s color ${own}`} />
+          <span aria-hidden className="text-muted">
+            →
+          </span>
+          <Swatch hex={thread.hex} name={thread.name} />
+        </span>
+        <Select
+          label={`Thread for ${asked}`}
+          quiet
+          value={code}
+          choices={THREADS.map((one) => ({ value: one.code, name: one.name }))}
+          onChange={(next) => edit('Swap thread', (d) => chooseThread(d, areaKey, { swap: from, by: next }))}
+        />
+        <span className="ml-auto">
+          <IconButton
+            name={`Keep ${asked}`}
+            title="Kept whatever the colors of the design are"
+            aria-pressed={pinned}
+            className={pinned ? 'bg-selection text-ink' : ''}
+            onClick={() => edit('Keep thread', (d) => chooseThread(d, areaKey, { pin: from }))}
+          >
+            <Pin size={14} aria-hidden />
+          </IconButton>
+        </span>
+      </span>
+      <span className="block pl-14 text-tiny text-muted">
+        {Math.max(1, Math.round(share * 100))} % of it,{' '}
+        <span
+          className={difference >= FAR ? 'text-caution' : ''}
+          title={`Difference between the design’s color and the thread (CIEDE2000): ${difference >= FAR ? 'they look different' : 'they look alike'}`}
+        >
+          ΔE {difference.toFixed(1)}
+        </span>
+      </span>
+    </li>
   );
 }

@@ -42,69 +42,40 @@ const moved = (others: HeldLayer['others'], start: Placement, now: Placement): H
     ]),
   );
 
+/** What makes the gesture of a press, from where the layer lies and where it was pressed. */
+type Make = (placement: Placement, aspect: number, at: Point) => Gesture;
+
 /** What the pointer does on the surface: moving, sizing and turning layers, framing several, panning. Escape gives it up. */
 export function useGestures(surface: RefObject<SVGSVGElement | null>, onPan: (dx: number, dy: number) => void) {
   const now = useDeskNow();
   const { live } = useDesk('live');
   const [held, setHeld] = useState<HeldGesture | null>(null);
-  const toMm = (e: { clientX: number; clientY: number }): Point => {
-    const ctm = surface.current!.getScreenCTM()!.inverse();
-    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(ctm);
-    return { x: p.x, y: p.y };
+  const toMm = (e: { clientX: number; clientY: number }) => mmOn(surface.current!, e);
+  const hold = (e: PointerEvent, gesture: HeldGesture) => {
+    surface.current!.setPointerCapture(e.pointerId);
+    setHeld(gesture);
   };
   const letGo = useCallback(() => {
     setHeld(null);
     live.set(null);
   }, [live]);
+  useEscape(held !== null, letGo);
 
-  const grab = (
-    e: PointerEvent,
-    layerId: string,
-    label: string,
-    make: (placement: Placement, aspect: number, at: Point) => Gesture,
-  ) => {
+  const grab = (e: PointerEvent, layerId: string, label: string, make: Make) => {
     e.stopPropagation();
-    const desk = now();
-    const { areaKey, designed } = desk;
-    const adds = e.shiftKey && label === 'Move';
-    const keeps = label === 'Move' && desk.selection.includes(layerId) && !adds;
-    if (!keeps) desk.select(layerId, adds);
-    const placement = placementInView(desk, layerId);
-    const aspect = aspectOf(desk, layerId);
-    const layers = ownEntry(designed.areas, areaKey)?.layers ?? {};
-    if (adds || !placement || aspect === null || e.button !== 0 || ownEntry(layers, layerId)?.locked) return;
-    surface.current!.setPointerCapture(e.pointerId);
-    const others = keeps
-      ? Object.fromEntries(
-          desk.selection
-            .filter((id) => id !== layerId && ownEntry(layers, id)?.locked === false)
-            .flatMap((id) => {
-              const place = placementInView(desk, id);
-              return place ? [[id, place] as const] : [];
-            }),
-        )
-      : {};
-    setHeld({
-      kind: 'layer',
-      layerId,
-      label,
-      pointerId: e.pointerId,
-      gesture: make(placement, aspect, toMm(e)),
-      start: placement,
-      placement: null,
-      others,
-    });
+    const taken = grabbed(now(), layerId, { adds: e.shiftKey, moves: label === 'Move' });
+    if (!taken || e.button !== 0) return;
+    const { placement, aspect, others } = taken;
+    const gesture = make(placement, aspect, toMm(e));
+    const start = { start: placement, placement: null, others };
+    hold(e, { kind: 'layer', layerId, label, pointerId: e.pointerId, gesture, ...start });
   };
   const press = (e: PointerEvent) => {
-    if (e.button === 1 || e.altKey) {
-      e.preventDefault();
-      surface.current!.setPointerCapture(e.pointerId);
-      return setHeld({ kind: 'pan', pointerId: e.pointerId, from: toMm(e), to: toMm(e) });
-    }
-    if (e.button !== 0) return;
-    if (!e.shiftKey) now().select(null);
-    surface.current!.setPointerCapture(e.pointerId);
-    setHeld({ kind: 'frame', pointerId: e.pointerId, from: toMm(e), to: toMm(e) });
+    const pans = e.button === 1 || e.altKey;
+    if (pans) e.preventDefault();
+    else if (e.button !== 0) return;
+    else if (!e.shiftKey) now().select(null);
+    hold(e, { kind: pans ? 'pan' : 'frame', pointerId: e.pointerId, from: toMm(e), to: toMm(e) });
   };
   const move = (e: PointerEvent) => {
     if (!held || e.pointerId !== held.pointerId) return;
@@ -118,31 +89,62 @@ export function useGestures(surface: RefObject<SVGSVGElement | null>, onPan: (dx
   };
   const release = (e: PointerEvent) => {
     if (!held || e.pointerId !== held.pointerId) return;
-    if (held.kind === 'layer' && held.placement) {
-      const places = { [held.layerId]: held.placement, ...moved(held.others, held.start, held.placement) };
-      const { edit, areaKey, geometryId } = now();
-      edit(held.label, (d) =>
-        Object.entries(places).reduce((next, [id, place]) => placeLayer(next, areaKey, id, geometryId, place), d),
-      );
-    }
+    if (held.kind === 'layer') putDown(now(), held);
     if (held.kind === 'frame') selectInside(now(), frameOf(held));
     letGo();
   };
+  return { held, grab, press, move, release, letGo, placementNow: (id: string) => heldAt(held, id) };
+}
+
+/** Where a pointer is on the surface, mm. */
+function mmOn(surface: SVGSVGElement, e: { clientX: number; clientY: number }): Point {
+  const { x, y } = new DOMPoint(e.clientX, e.clientY).matrixTransform(surface.getScreenCTM()!.inverse());
+  return { x, y };
+}
+
+function useEscape(on: boolean, letGo: () => void): void {
   useEffect(() => {
-    if (!held) return;
+    if (!on) return;
     const onKey = (e: KeyboardEvent) => e.key === 'Escape' && letGo();
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [held, letGo]);
+  }, [on, letGo]);
+}
 
-  /** Where a layer is just now, while it is held. */
-  const placementNow = (layerId: string): Placement | null => {
-    if (held?.kind !== 'layer' || !held.placement) return null;
-    return held.layerId === layerId
-      ? held.placement
-      : (ownEntry(moved(held.others, held.start, held.placement), layerId) ?? null);
-  };
-  return { held, grab, press, move, release, letGo, placementNow };
+/** Selects a pressed layer, and gives where it and those that move with it lie; null when it is not to be moved. */
+function grabbed(
+  desk: Desk,
+  layerId: string,
+  how: { readonly adds: boolean; readonly moves: boolean },
+): { placement: Placement; aspect: number; others: HeldLayer['others'] } | null {
+  const adds = how.adds && how.moves;
+  const keeps = how.moves && desk.selection.includes(layerId) && !adds;
+  if (!keeps) desk.select(layerId, adds);
+  const layers = ownEntry(desk.designed.areas, desk.areaKey)?.layers ?? {};
+  const [placement, aspect] = [placementInView(desk, layerId), aspectOf(desk, layerId)];
+  if (adds || !placement || aspect === null || ownEntry(layers, layerId)?.locked) return null;
+  const along = keeps ? desk.selection.filter((id) => id !== layerId && ownEntry(layers, id)?.locked === false) : [];
+  const others = along.flatMap((id) => {
+    const place = placementInView(desk, id);
+    return place ? [[id, place] as const] : [];
+  });
+  return { placement, aspect, others: Object.fromEntries(others) };
+}
+
+/** Writes where layers were moved to into the product; nothing when they were not. */
+function putDown({ edit, areaKey, geometryId }: Desk, held: HeldLayer): void {
+  if (!held.placement) return;
+  const places = { [held.layerId]: held.placement, ...moved(held.others, held.start, held.placement) };
+  edit(held.label, (doc) =>
+    Object.entries(places).reduce((next, [id, place]) => placeLayer(next, areaKey, id, geometryId, place), doc),
+  );
+}
+
+/** Where a layer is just now, while it is held. */
+function heldAt(held: HeldGesture | null, layerId: string): Placement | null {
+  if (held?.kind !== 'layer' || !held.placement) return null;
+  if (held.layerId === layerId) return held.placement;
+  return ownEntry(moved(held.others, held.start, held.placement), layerId) ?? null;
 }
 
 export const frameOf = ({ from, to }: HeldBackground): Box => ({

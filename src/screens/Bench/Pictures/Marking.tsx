@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { addPictures, type PictureChoice } from '@/bench/picturing';
-import { firstMarks, readMarks, shapesOf, withMeshSize, type MarksKind } from '@/bench/marking';
+import { firstMarks, readMarks, shapesOf, withMeshSize, type MarksKind, type Sides } from '@/bench/marking';
 import { areaTitle } from '@/core/catalog/blank';
 import { chosenColors } from '@/core/document/chosen';
 import type { Marks } from '@/core/shot/marks';
@@ -41,9 +41,9 @@ interface MarkingProps {
 
 /** Marks on a photograph, and what of it takes the fabric's color. */
 export function Marking({ photograph, shot, choice, onClose }: MarkingProps) {
-  const blank = useDesk('data').data.blank;
   const photo = { widthPx: photograph.facts!.widthPx, heightPx: photograph.facts!.heightPx };
-  const { shapes, shape, setShapeKey, name, setName, marks, setMarks, part, setPart } = useMarked(photograph, shot);
+  const marked = useMarked(photograph, shot);
+  const { shape, name, setName, marks, setMarks, part, setPart } = marked;
   const [tool, setTool] = useState<MarkTool>('marks');
   const [brushPx, setBrush] = useState(Math.round(photo.widthPx / 40));
   const [tolerance, setTolerance] = useState(36);
@@ -76,25 +76,7 @@ export function Marking({ photograph, shot, choice, onClose }: MarkingProps) {
       />
       <div className="grid content-start gap-3 text-small">
         <TextField label="Name" value={name} onChange={setName} />
-        <Select
-          label="Shows"
-          value={shape.key}
-          choices={shapes.map((one) => ({
-            value: one.key,
-            name: `${areaTitle(blank, one.area)}, ${one.geometry.widthMm} × ${one.geometry.heightMm} mm`,
-          }))}
-          onChange={setShapeKey}
-        />
-        <Select
-          label="Marked by"
-          value={marks.kind}
-          choices={KINDS}
-          onChange={(kind) => setMarks(firstMarks(kind, photo, shape.geometry))}
-        />
-        <p className="text-tiny text-muted -mt-2">
-          {KINDS.find((kind) => kind.value === marks.kind)!.says} The lines show how the area will lie.
-        </p>
-        <Measures marks={marks} change={setMarks} />
+        <How marked={marked} photo={photo} />
         {problem && <Alert>{problem}</Alert>}
         <PartTools
           part={part}
@@ -121,6 +103,35 @@ export function Marking({ photograph, shot, choice, onClose }: MarkingProps) {
         </p>
       </div>
     </div>
+  );
+}
+
+/** Which area is marked, and by which kind of marks. */
+function How({ marked, photo }: { marked: ReturnType<typeof useMarked>; photo: Sides }) {
+  const { blank } = useDesk('data').data;
+  const { shapes, shape, setShapeKey, marks, setMarks } = marked;
+  return (
+    <>
+      <Select
+        label="Shows"
+        value={shape.key}
+        choices={shapes.map((one) => ({
+          value: one.key,
+          name: `${areaTitle(blank, one.area)}, ${one.geometry.widthMm} × ${one.geometry.heightMm} mm`,
+        }))}
+        onChange={setShapeKey}
+      />
+      <Select
+        label="Marked by"
+        value={marks.kind}
+        choices={KINDS}
+        onChange={(kind) => setMarks(firstMarks(kind, photo, shape.geometry))}
+      />
+      <p className="text-tiny text-muted -mt-2">
+        {KINDS.find((kind) => kind.value === marks.kind)!.says} The lines show how the area will lie.
+      </p>
+      <Measures marks={marks} change={setMarks} />
+    </>
   );
 }
 

@@ -23,36 +23,23 @@ const NUDGES: Record<string, readonly [number, number]> = {
 
 const path = (points: readonly Point[]) => `M${points.map(({ x, y }) => `${x} ${y}`).join('L')}`;
 
-/** A photograph with its marks as handles, a grid that shows what they mean, and what takes the fabric's color laid over it. */
-export function PhotoSurface({
-  photographId,
-  photo,
-  marks,
-  map,
-  tool,
-  brushPx,
-  overlay,
-  onMarks,
-  onPick,
-  onStroke,
-}: {
-  photographId: string;
-  photo: Sides;
-  marks: Marks;
-  map: MarkedMap | null;
-  tool: MarkTool;
+interface PhotoSurfaceProps {
+  readonly photographId: string;
+  readonly photo: Sides;
+  readonly marks: Marks;
+  readonly map: MarkedMap | null;
+  readonly tool: MarkTool;
   /** Radius of the brush, px of the photograph. */
-  brushPx: number;
-  overlay: (canvas: HTMLCanvasElement | null) => void;
-  onMarks: (marks: Marks) => void;
-  onPick: (at: Point) => void;
-  onStroke: (points: readonly Point[], add: boolean) => void;
-}) {
-  const svg = useRef<SVGSVGElement>(null);
-  const [held, setHeld] = useState<number | null>(null);
-  const [stroke, setStroke] = useState<readonly Point[] | null>(null);
-  const place = (e: { clientX: number; clientY: number }) => placeIn(svg.current!, photo, e);
-  const lines = map ? gridLines(map) : [];
+  readonly brushPx: number;
+  readonly overlay: (canvas: HTMLCanvasElement | null) => void;
+  readonly onMarks: (marks: Marks) => void;
+  readonly onPick: (at: Point) => void;
+  readonly onStroke: (points: readonly Point[], add: boolean) => void;
+}
+
+/** A photograph with its marks as handles, a grid that shows what they mean, and what takes the fabric's color laid over it. */
+export function PhotoSurface({ photographId, overlay, ...props }: PhotoSurfaceProps) {
+  const { photo } = props;
   return (
     <div
       className="relative mx-auto self-start"
@@ -68,55 +55,75 @@ export function PhotoSurface({
         className="absolute inset-0 size-full select-none"
       />
       <canvas ref={overlay} aria-hidden className="absolute inset-0 size-full pointer-events-none" />
-      <svg
-        ref={svg}
-        viewBox={`0 0 ${photo.widthPx} ${photo.heightPx}`}
-        className={`absolute inset-0 size-full touch-none ${tool === 'marks' ? '' : 'cursor-crosshair'}`}
-        onPointerDown={(e) => {
-          if (tool === 'marks') return;
-          e.preventDefault();
-          if (tool === 'pick') return onPick(place(e));
-          e.currentTarget.setPointerCapture(e.pointerId);
-          setStroke([place(e)]);
-        }}
-        onPointerMove={(e) => {
-          if (held !== null) onMarks(withHandle(marks, held, place(e)));
-          else if (stroke) setStroke([...stroke, place(e)]);
-        }}
-        onPointerUp={() => {
-          setHeld(null);
-          if (stroke) onStroke(stroke, tool === 'paint');
-          setStroke(null);
-        }}
-        onPointerCancel={() => {
-          setHeld(null);
-          setStroke(null);
-        }}
-      >
-        <Grid lines={lines} />
-        {stroke && (
-          <path
-            d={path(stroke.length > 1 ? stroke : [stroke[0]!, stroke[0]!])}
-            fill="none"
-            className={tool === 'paint' ? 'stroke-primary/40' : 'stroke-sheet/60'}
-            strokeWidth={brushPx * 2}
-            strokeLinecap="round"
-            strokeLinejoin="round"
-          />
-        )}
-        {tool === 'marks' && (
-          <Handles
-            marks={marks}
-            radiusPx={HANDLE_SHARE * Math.max(photo.widthPx, photo.heightPx)}
-            onHold={(handle, pointerId) => {
-              svg.current!.setPointerCapture(pointerId);
-              setHeld(handle);
-            }}
-            onMarks={onMarks}
-          />
-        )}
-      </svg>
+      <Drawing {...props} />
     </div>
+  );
+}
+
+/** The marks and the stroke under way, over the photograph; what the pointer does there. */
+function Drawing({
+  photo,
+  marks,
+  map,
+  tool,
+  brushPx,
+  onMarks,
+  onPick,
+  onStroke,
+}: Omit<PhotoSurfaceProps, 'photographId' | 'overlay'>) {
+  const svg = useRef<SVGSVGElement>(null);
+  const [held, setHeld] = useState<number | null>(null);
+  const [stroke, setStroke] = useState<readonly Point[] | null>(null);
+  const place = (e: { clientX: number; clientY: number }) => placeIn(svg.current!, photo, e);
+  const end = () => {
+    setHeld(null);
+    setStroke(null);
+  };
+  return (
+    <svg
+      ref={svg}
+      viewBox={`0 0 ${photo.widthPx} ${photo.heightPx}`}
+      className={`absolute inset-0 size-full touch-none ${tool === 'marks' ? '' : 'cursor-crosshair'}`}
+      onPointerDown={(e) => {
+        if (tool === 'marks') return;
+        e.preventDefault();
+        if (tool === 'pick') return onPick(place(e));
+        e.currentTarget.setPointerCapture(e.pointerId);
+        setStroke([place(e)]);
+      }}
+      onPointerMove={(e) => {
+        if (held !== null) onMarks(withHandle(marks, held, place(e)));
+        else if (stroke) setStroke([...stroke, place(e)]);
+      }}
+      onPointerUp={() => {
+        if (stroke) onStroke(stroke, tool === 'paint');
+        end();
+      }}
+      onPointerCancel={end}
+    >
+      <Grid lines={map ? gridLines(map) : []} />
+      {stroke && (
+        <path
+          d={path(stroke.length > 1 ? stroke : [stroke[0]!, stroke[0]!])}
+          fill="none"
+          className={tool === 'paint' ? 'stroke-primary/40' : 'stroke-sheet/60'}
+          strokeWidth={brushPx * 2}
+          strokeLinecap="round"
+          strokeLinejoin="round"
+        />
+      )}
+      {tool === 'marks' && (
+        <Handles
+          marks={marks}
+          radiusPx={HANDLE_SHARE * Math.max(photo.widthPx, photo.heightPx)}
+          onHold={(handle, pointerId) => {
+            svg.current!.setPointerCapture(pointerId);
+            setHeld(handle);
+          }}
+          onMarks={onMarks}
+        />
+      )}
+    </svg>
   );
 }
 

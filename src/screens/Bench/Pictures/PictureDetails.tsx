@@ -19,23 +19,18 @@ import { downloadHref, type PictureTile } from './view';
 /** Longest alternative text. */
 const MAX_ALT = 500;
 
+interface PictureDetailsProps {
+  readonly tile: PictureTile;
+  readonly choice: PictureChoice;
+  readonly total: number;
+  readonly onGone: () => void;
+}
+
 /** What is said of one picture, and what can be done with it. */
-export function PictureDetails({
-  tile,
-  choice,
-  total,
-  onGone,
-}: {
-  tile: PictureTile;
-  choice: PictureChoice;
-  total: number;
-  onGone: () => void;
-}) {
+export function PictureDetails({ tile, choice, total, onGone }: PictureDetailsProps) {
   const desk = useDesk('data', 'edit');
   const { subject } = tile;
   const colors = colorOption(desk.data.blank)?.values ?? [];
-  const step = (by: number) =>
-    desk.edit('Move a picture', (doc) => movePicture(doc, choice, subject, tile.number - 1 + by));
   return (
     <section aria-label={`Picture ${tile.number}`} className="border-t border-hairline bg-paper px-5 py-3">
       <div className="flex items-center gap-3 flex-wrap">
@@ -61,41 +56,7 @@ export function PictureDetails({
             Main picture of {colors.find((value) => value.code === tile.color)?.name}
           </Check>
         )}
-        <span className="ml-auto flex items-center gap-1">
-          <IconButton name="Earlier" title="Earlier, Alt and ←" disabled={tile.number === 1} onClick={() => step(-1)}>
-            <ArrowLeft size={16} aria-hidden />
-          </IconButton>
-          <IconButton name="Later" title="Later, Alt and →" disabled={tile.number === total} onClick={() => step(1)}>
-            <ArrowRight size={16} aria-hidden />
-          </IconButton>
-          {tile.id && (
-            <a
-              href={downloadHref(desk.data.product.id, tile.id, {
-                storeId: null,
-                format: 'jpeg',
-                side: '',
-                square: false,
-                white: false,
-              })}
-              download
-              aria-label="Download this picture"
-              title="Download this picture (JPEG)"
-              className="inline-grid size-6 place-items-center text-muted hover:text-ink"
-            >
-              <Download size={16} aria-hidden />
-            </a>
-          )}
-          <IconButton
-            name="Remove this picture"
-            title="Remove this picture, Delete"
-            onClick={() => {
-              desk.edit('Remove a picture', (doc) => removePictures(doc, choice, [subject]));
-              onGone();
-            }}
-          >
-            <Trash2 size={16} aria-hidden />
-          </IconButton>
-        </span>
+        <Tools tile={tile} choice={choice} total={total} onGone={onGone} />
       </div>
       <label className="mt-2 block">
         <span className="flex items-baseline justify-between text-small">
@@ -116,5 +77,49 @@ export function PictureDetails({
         />
       </label>
     </section>
+  );
+}
+
+/** Earlier, later, download and remove. */
+function Tools({ tile, choice, total, onGone }: PictureDetailsProps) {
+  const { data, edit } = useDesk('data', 'edit');
+  const { subject, number } = tile;
+  const step = (by: number) => edit('Move a picture', (doc) => movePicture(doc, choice, subject, number - 1 + by));
+  return (
+    <span className="ml-auto flex items-center gap-1">
+      <IconButton name="Earlier" title="Earlier, Alt and ←" disabled={number === 1} onClick={() => step(-1)}>
+        <ArrowLeft size={16} aria-hidden />
+      </IconButton>
+      <IconButton name="Later" title="Later, Alt and →" disabled={number === total} onClick={() => step(1)}>
+        <ArrowRight size={16} aria-hidden />
+      </IconButton>
+      {tile.id && (
+        <a
+          href={downloadHref(data.product.id, tile.id, {
+            storeId: null,
+            format: 'jpeg',
+            side: '',
+            square: false,
+            white: false,
+          })}
+          download
+          aria-label="Download this picture"
+          title="Download this picture (JPEG)"
+          className="inline-grid size-6 place-items-center text-muted hover:text-ink"
+        >
+          <Download size={16} aria-hidden />
+        </a>
+      )}
+      <IconButton
+        name="Remove this picture"
+        title="Remove this picture, Delete"
+        onClick={() => {
+          edit('Remove a picture', (doc) => removePictures(doc, choice, [subject]));
+          onGone();
+        }}
+      >
+        <Trash2 size={16} aria-hidden />
+      </IconButton>
+    </span>
   );
 }

@@ -25,45 +25,12 @@ const OFFERED = new Map([
 /** How prices of all stores, or of one, are made: what they follow, how they end, who pays shipping, what goes into the parcel. */
 export function PlanForm({ store }: { store: BenchStore | null }) {
   const desk = useDesk('data', 'doc', 'edit');
-  const { pricesAt } = usePrices();
-  const { data, doc } = desk;
+  const { list } = desk.data;
   const storeId = store?.id ?? null;
-  const { currency } = pricesAt(store).world.outlet;
-  const plan = planFor(doc, storeId);
-  const own = storeId ? ownEntry(doc.price.stores, storeId) : undefined;
-  const difference = own?.differencePpm;
-  const ways =
-    own?.aim || Object.keys(own?.variants ?? {}).length > 0 ? 'own' : difference !== undefined ? 'price' : 'aim';
-  const free = plan.freeFromMinor ?? null;
+  const plan = planFor(desk.doc, storeId);
   return (
     <div className="flex flex-wrap items-baseline gap-x-6 gap-y-2 mt-3">
-      {store && (
-        <Select
-          label="Prices"
-          value={ways}
-          choices={[
-            { value: 'aim', name: 'reach the same aims with its own fees' },
-            { value: 'price', name: 'are those for all stores and a difference' },
-            ...(ways === 'own' ? [{ value: 'own' as const, name: 'are its own' }] : []),
-          ]}
-          onChange={(way) => {
-            if (way === 'aim') desk.edit('Follow the aims for all stores', (d) => followBase(d, store.id));
-            if (way === 'price')
-              desk.edit('Follow the prices for all stores', (d) => followWith(d, store.id, difference ?? 0));
-          }}
-        />
-      )}
-      {store && difference !== undefined && ways !== 'own' && (
-        <EntryField
-          label="Difference"
-          text={`${difference / 10_000} %`.replace('-', '−')}
-          read={(typed) => {
-            const ppm = parsePercentPpm(typed.replace('−', '-'));
-            if (ppm < -900_000 || ppm > 9_000_000) throw new Error('A difference must be from −90 % to 900 %.');
-            desk.edit(`Set difference in ${store.name}`, (d) => followWith(d, store.id, ppm));
-          }}
-        />
-      )}
+      {store && <Follows store={store} />}
       <Endings store={store} />
       <Select
         label="Shipping is"
@@ -74,41 +41,88 @@ export function PlanForm({ store }: { store: BenchStore | null }) {
         ]}
         onChange={(shipping) => desk.edit('Set shipping', (d) => setPlan(d, storeId, { shipping }))}
       />
-      {plan.shipping === 'charged' && (
-        <EntryField
-          label={`Free from, ${own?.freeFromMinor === undefined ? doc.price.currency : currency}`}
-          text={
-            free === null
-              ? 'never'
-              : formatAmount(money(free, own?.freeFromMinor === undefined ? doc.price.currency : currency))
-          }
-          read={(typed) => {
-            const never = /^(never|none|-|–|)$/i.test(typed.trim());
-            const minor = never ? null : parseAmountMinor(typed, storeId ? currency : doc.price.currency);
-            if (minor !== null && minor <= 0)
-              throw new Error('Shipping can be free from an amount above zero; leave it empty for never.');
-            desk.edit('Set free shipping', (d) => setPlan(d, storeId, { freeFromMinor: minor }));
-          }}
-        />
-      )}
-      {free !== null && plan.shipping === 'charged' && (
-        <span className="text-tiny text-muted">It is counted here; shops are not told: set it there too.</span>
-      )}
-      {data.list.inserts.length > 0 && (
+      {plan.shipping === 'charged' && <FreeShipping store={store} />}
+      {list.inserts.length > 0 && (
         <Select
           label="In the parcel"
           value={plan.insert ?? ''}
           choices={[
             { value: '', name: 'nothing more' },
-            ...data.list.inserts.map((one) => ({
+            ...list.inserts.map((one) => ({
               value: one.code,
-              name: `${one.name}, ${formatMoney(money(one.costMinor, data.list.currency))} an order`,
+              name: `${one.name}, ${formatMoney(money(one.costMinor, list.currency))} an order`,
             })),
           ]}
           onChange={(code) => desk.edit('Set insert', (d) => setPlan(d, storeId, { insert: code || null }))}
         />
       )}
     </div>
+  );
+}
+
+/** What a store's prices follow, and with which difference. */
+function Follows({ store }: { store: BenchStore }) {
+  const { doc, edit } = useDesk('doc', 'edit');
+  const own = ownEntry(doc.price.stores, store.id);
+  const difference = own?.differencePpm;
+  const isOwn = Boolean(own?.aim) || Object.keys(own?.variants ?? {}).length > 0;
+  const way = isOwn ? 'own' : difference === undefined ? 'aim' : 'price';
+  return (
+    <>
+      <Select
+        label="Prices"
+        value={way}
+        choices={[
+          { value: 'aim', name: 'reach the same aims with its own fees' },
+          { value: 'price', name: 'are those for all stores and a difference' },
+          ...(isOwn ? [{ value: 'own' as const, name: 'are its own' }] : []),
+        ]}
+        onChange={(next) => {
+          if (next === 'aim') edit('Follow the aims for all stores', (d) => followBase(d, store.id));
+          if (next === 'price')
+            edit('Follow the prices for all stores', (d) => followWith(d, store.id, difference ?? 0));
+        }}
+      />
+      {difference !== undefined && !isOwn && (
+        <EntryField
+          label="Difference"
+          text={`${difference / 10_000} %`.replace('-', '−')}
+          read={(typed) => {
+            const ppm = parsePercentPpm(typed.replace('−', '-'));
+            if (ppm < -900_000 || ppm > 9_000_000) throw new Error('A difference must be from −90 % to 900 %.');
+            edit(`Set difference in ${store.name}`, (d) => followWith(d, store.id, ppm));
+          }}
+        />
+      )}
+    </>
+  );
+}
+
+/** From which sum on the buyer pays nothing for shipping. */
+function FreeShipping({ store }: { store: BenchStore | null }) {
+  const { doc, edit } = useDesk('doc', 'edit');
+  const { currency } = usePrices().pricesAt(store).world.outlet;
+  const storeId = store?.id ?? null;
+  const free = planFor(doc, storeId).freeFromMinor ?? null;
+  const own = storeId ? ownEntry(doc.price.stores, storeId)?.freeFromMinor : undefined;
+  const shownIn = own === undefined ? doc.price.currency : currency;
+  return (
+    <>
+      <EntryField
+        label={`Free from, ${shownIn}`}
+        text={free === null ? 'never' : formatAmount(money(free, shownIn))}
+        read={(typed) => {
+          const never = /^(never|none|-|–|)$/i.test(typed.trim());
+          const minor = never ? null : parseAmountMinor(typed, storeId ? currency : doc.price.currency);
+          if (minor !== null && minor <= 0)
+            throw new Error('Shipping can be free from an amount above zero; leave it empty for never.');
+          edit('Set free shipping', (d) => setPlan(d, storeId, { freeFromMinor: minor }));
+        }}
+      />
+      {free !== null && (
+        <span className="text-tiny text-muted">It is counted here; shops are not told: set it there too.</span>
+      )}
+    </>
   );
 }
 

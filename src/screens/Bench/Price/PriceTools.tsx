@@ -29,34 +29,12 @@ interface KeptRule {
 /** What is done to many prices at once: raised, rounded, priced by a rule that was kept. */
 export function PriceTools({ store, selected }: { store: BenchStore | null; selected: ReadonlySet<string> }) {
   const desk = useDesk('doc', 'edit');
-  const { pricesAt } = usePrices();
-  const { doc } = desk;
+  const { priced, world } = usePrices().pricesAt(store);
   const storeId = store?.id ?? null;
-  const { priced, world } = pricesAt(store);
   const { currency } = world.outlet;
   const wanted = selected.size > 0 ? priced.filter(({ key }) => selected.has(key)) : priced;
-  const rounding = roundingFor(doc, world);
+  const rounding = roundingFor(desk.doc, world);
   const { ending, way } = rounding;
-  const [rules, setRules] = useState<readonly KeptRule[]>([]);
-  const [name, setName] = useState('');
-  useEffect(() => {
-    void call<{ rules: KeptRule[] }>('GET', '/pricing/rules').then(
-      (answer) => setRules(answer.rules),
-      (error: Error) => toast.error(`Price rules could not be read: ${error.message}`),
-    );
-  }, []);
-  const keep = async (forNew: boolean) => {
-    const rule = ruleOf(doc);
-    if (!rule) return toast('A rule aims at a profit, a margin or a markup; set one for all first, not single prices.');
-    try {
-      await call('POST', '/pricing/rules', { name, rule, forNew });
-      setRules((await call<{ rules: KeptRule[] }>('GET', '/pricing/rules')).rules);
-      setName('');
-      toast(forNew ? `“${name}” is kept, and new products begin with it.` : `“${name}” is kept.`);
-    } catch (error) {
-      toast((error as Error).message);
-    }
-  };
   const of = selected.size > 0 ? `${wanted.length} selected` : 'all prices';
   return (
     <div className="flex flex-wrap items-baseline gap-x-6 gap-y-2 mt-3 text-small">
@@ -82,6 +60,38 @@ export function PriceTools({ store, selected }: { store: BenchStore | null; sele
         Round {selected.size > 0 ? 'the selected' : 'all'} {way === 'nearest' ? 'to the nearest' : `${way} to`}{' '}
         {ENDING_WORDS.get(ending) ?? ending}
       </Button>
+      <Rules keeps={store === null} />
+    </div>
+  );
+}
+
+const readRules = () => call<{ rules: KeptRule[] }>('GET', '/pricing/rules').then(({ rules }) => rules);
+
+/** Rules that were kept, and the way to keep one; prices of one store alone make none. */
+function Rules({ keeps }: { keeps: boolean }) {
+  const { doc, edit } = useDesk('doc', 'edit');
+  const [rules, setRules] = useState<readonly KeptRule[]>([]);
+  useEffect(() => {
+    void readRules().then(setRules, (error: Error) => toast.error(`Price rules could not be read: ${error.message}`));
+  }, []);
+  const keep = async (name: string, forNew: boolean): Promise<boolean> => {
+    const rule = ruleOf(doc);
+    if (!rule) {
+      toast('A rule aims at a profit, a margin or a markup; set one for all first, not single prices.');
+      return false;
+    }
+    try {
+      await call('POST', '/pricing/rules', { name, rule, forNew });
+      setRules(await readRules());
+      toast(forNew ? `“${name}” is kept, and new products begin with it.` : `“${name}” is kept.`);
+      return true;
+    } catch (error) {
+      toast((error as Error).message);
+      return false;
+    }
+  };
+  return (
+    <>
       {rules.length > 0 && (
         <Select
           label="Price by rule"
@@ -92,30 +102,36 @@ export function PriceTools({ store, selected }: { store: BenchStore | null; sele
           }))}
           onChange={(id) => {
             const rule = rules.find((one) => one.id === id)!;
-            desk.edit(`Price by ${rule.name}`, (d) => withRule(d, rule.rule));
+            edit(`Price by ${rule.name}`, (d) => withRule(d, rule.rule));
           }}
         />
       )}
-      {!store && (
-        <span className="inline-flex items-baseline gap-2">
-          <label className="text-muted">
-            Keep as rule{' '}
-            <input
-              aria-label="Name of the rule"
-              value={name}
-              maxLength={80}
-              onChange={(e) => setName(e.target.value)}
-              className="w-32 border-b border-edge bg-transparent px-0.5 py-0.5 text-ink"
-            />
-          </label>
-          <Button kind="quiet" disabled={name.trim() === ''} onClick={() => void keep(false)}>
-            Keep
-          </Button>
-          <Button kind="quiet" disabled={name.trim() === ''} onClick={() => void keep(true)}>
-            Keep for new products
-          </Button>
-        </span>
-      )}
-    </div>
+      {keeps && <KeepRule onKeep={keep} />}
+    </>
+  );
+}
+
+function KeepRule({ onKeep }: { onKeep: (name: string, forNew: boolean) => Promise<boolean> }) {
+  const [name, setName] = useState('');
+  const keep = (forNew: boolean) => void onKeep(name, forNew).then((kept) => kept && setName(''));
+  return (
+    <span className="inline-flex items-baseline gap-2">
+      <label className="text-muted">
+        Keep as rule{' '}
+        <input
+          aria-label="Name of the rule"
+          value={name}
+          maxLength={80}
+          onChange={(e) => setName(e.target.value)}
+          className="w-32 border-b border-edge bg-transparent px-0.5 py-0.5 text-ink"
+        />
+      </label>
+      <Button kind="quiet" disabled={name.trim() === ''} onClick={() => keep(false)}>
+        Keep
+      </Button>
+      <Button kind="quiet" disabled={name.trim() === ''} onClick={() => keep(true)}>
+        Keep for new products
+      </Button>
+    </span>
   );
 }

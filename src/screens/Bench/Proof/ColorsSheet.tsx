@@ -23,18 +23,12 @@ export function ColorsSheet() {
   );
 }
 
-function Colors() {
-  const desk = useDesk('proof', 'designed', 'data', 'artworks', 'color', 'setColor');
-  const { proof, designed: doc, data, artworks } = desk;
-  const mainColors = (id: string) => artworks.find((artwork) => artwork.id === id)?.facts?.mainColors ?? [];
-  const values = colorOption(data.blank)?.values ?? [];
-  const chosen = chosenColors(doc, data.blank);
-  const [onlyChosen, setOnlyChosen] = useState(chosen.length > 0);
+/** Draws the design on a canvas for each color, given as `codes` with commas between. */
+function useDrawn(codes: string) {
+  const { proof, designed: doc } = useDesk('proof', 'designed');
+  const { shot, asking } = proof;
   const [problem, setProblem] = useState<string | null>(null);
   const canvases = useRef(new Map<string, HTMLCanvasElement>());
-  const seen = values.filter((value) => !onlyChosen || chosen.includes(value.code));
-  const codes = seen.map((value) => value.code).join();
-  const { shot, asking } = proof;
   useEffect(() => {
     if (!shot) return;
     let gone = false;
@@ -52,6 +46,20 @@ function Colors() {
       gone = true;
     };
   }, [asking, shot, doc.areas, codes]);
+  return { canvases, problem };
+}
+
+function Colors() {
+  const desk = useDesk('proof', 'designed', 'data', 'artworks', 'color', 'setColor');
+  const { proof, designed: doc, data, artworks } = desk;
+  const mainColors = (id: string) => artworks.find((artwork) => artwork.id === id)?.facts?.mainColors ?? [];
+  const values = colorOption(data.blank)?.values ?? [];
+  const chosen = chosenColors(doc, data.blank);
+  const [onlyChosen, setOnlyChosen] = useState(chosen.length > 0);
+  const seen = values.filter((value) => !onlyChosen || chosen.includes(value.code));
+  const codes = seen.map((value) => value.code).join();
+  const { shot } = proof;
+  const { canvases, problem } = useDrawn(codes);
   if (values.length === 0) return <p className="text-muted">{data.blank.name} comes in one color.</p>;
   return (
     <>
