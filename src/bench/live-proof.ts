@@ -1,21 +1,18 @@
 import { LRUCache } from 'lru-cache';
 import type { Blank } from '@/core/catalog/blank';
-import { parseHex } from '@/core/artwork/color';
 import type { ProductDocument } from '@/core/document/document';
-import { chooseThreads, THREADS_DPI, type ThreadPlan } from '@/core/embroidery/choose';
-import { sewnPixels } from '@/core/embroidery/colors';
+import { THREADS_DPI, type ThreadPlan } from '@/core/embroidery/choose';
 import { sew } from '@/core/embroidery/sew';
-import { printSizePx, sheetMatrix } from '@/core/geometry/area';
 import type { Box } from '@/core/geometry/box';
-import { axisLengths, chain, scaling, translation, type Matrix } from '@/core/geometry/matrix';
+import { axisLengths, chain, type Matrix } from '@/core/geometry/matrix';
 import { sheetsInView, type SeenAreas } from '@/core/listing/pictures';
-import { ornamentByCode } from '@/core/ornaments/ornaments';
-import { mapPath, type InkedPath } from '@/core/paths/path';
+import type { InkedPath } from '@/core/paths/path';
 import { drawInks } from '@/core/paths/scan';
 import { drawFaded } from '@/core/print/faded';
 import { sheetContent, type ArtworkSource, type PlannedLayer, type SheetPlan } from '@/core/print/plan';
-import { newRaster, type Raster } from '@/core/print/pixels';
+import type { Raster } from '@/core/print/pixels';
 import { drawAffine, halve } from '@/core/print/raster';
+import { fromSource, letteringInks, ornamentInks, sheetFrame, threadPlan, tinted } from '@/core/print/sheet-drawing';
 import { finishSheet, planArt } from '@/core/shot/art';
 import type { FabricColor } from '@/core/shot/fabric';
 import { finishOf, type Finish } from '@/core/shot/finish';
@@ -134,7 +131,7 @@ export class LiveProof {
       // As for print files: threads are chosen at one density for all.
       const of = JSON.stringify(sheetContent(sheet));
       if (this.threads?.of !== of) {
-        const plan = chooseThreads(sewnPixels(this.drawLayers(scene, sheet, THREADS_DPI)), sheet.threads.pinned);
+        const plan = threadPlan(this.drawLayers(scene, sheet, THREADS_DPI), sheet.threads);
         this.threads = { of, plan };
       }
       sew(raster, this.threads.plan, sheet.threads.swaps);
@@ -155,13 +152,11 @@ export class LiveProof {
     window?: Box,
     stack = new LayerStack(),
   ): Raster {
-    const { widthPx, heightPx } = printSizePx(geometry, dpi);
-    const { left, top, right, bottom } = window ?? { left: 0, top: 0, right: widthPx, bottom: heightPx };
-    const mmToPx = chain(sheetMatrix(geometry, widthPx, heightPx), translation(-left, -top));
+    const { left, top, right, bottom, widthPx, heightPx, mmToPx } = sheetFrame(geometry, dpi, window ?? null);
     return stack.draw(
       JSON.stringify([dpi, left, top, right, bottom]),
       layers.map((layer) => JSON.stringify(layer)),
-      { widthPx: right - left, heightPx: bottom - top },
+      { widthPx, heightPx },
       (i, target) =>
         drawFaded(target, layers[i]!.opacity ?? 1, (own) =>
           this.drawLayer(scene, own, layers[i]!, chain(layers[i]!.unitToMm, mmToPx)),
@@ -170,45 +165,19 @@ export class LiveProof {
   }
 
   private drawLayer(scene: ProofScene, target: Raster, layer: PlannedLayer, unitToPx: Matrix): void {
-    if (layer.kind === 'ornament') {
-      const ornament = ornamentByCode(layer.ornament);
-      if (ornament)
-        drawInks(
-          target,
-          [{ path: mapPath(ornament.path, scaling(1, 1 / ornament.aspect)), color: layer.color }],
-          unitToPx,
-        );
-      return;
-    }
+    if (layer.kind === 'ornament') return drawInks(target, ornamentInks(layer), unitToPx);
     if (layer.kind === 'text') {
       const own = Object.values(scene.areas).flatMap(({ layers }) => ownEntry(layers, layer.layerId) ?? [])[0];
       const fill = own?.kind === 'text' ? own.lettering.fill : null;
-      const { boxWidthMm, boxHeightMm } = layer.lettering;
-      const inks = (ownEntry(scene.texts, layer.layerId) ?? []).map(({ path, color }) => ({
-        path: mapPath(path, scaling(1 / boxWidthMm, 1 / boxHeightMm)),
-        color: color === fill ? layer.lettering.fill : color,
-      }));
-      drawInks(target, inks, unitToPx);
-      return;
+      const set = ownEntry(scene.texts, layer.layerId) ?? [];
+      // On another color a text can be of another fill; it is set only once.
+      const filled = set.map(({ path, color }) => ({ path, color: color === fill ? layer.lettering.fill : color }));
+      return drawInks(target, letteringInks(layer, filled), unitToPx);
     }
     const sides = axisLengths(unitToPx);
     let source = this.mips.get(layer.artwork.sha256)?.for(Math.max(sides.x, sides.y));
     if (!source) return;
     if (layer.tint) source = tinted(source, layer.tint);
-    drawAffine(target, source, chain(scaling(1 / source.widthPx, 1 / source.heightPx), unitToPx));
+    drawAffine(target, source, fromSource(source, unitToPx));
   }
-}
-
-/** All ink of a raster in one color; its alpha stays. */
-function tinted({ widthPx, heightPx, data }: Raster, color: string): Raster {
-  const [r, g, b] = parseHex(color);
-  const out = newRaster(widthPx, heightPx);
-  for (let i = 0; i < data.length; i += 4) {
-    const alpha = data[i + 3]! / 255;
-    out.data[i] = r * alpha + 0.5;
-    out.data[i + 1] = g * alpha + 0.5;
-    out.data[i + 2] = b * alpha + 0.5;
-    out.data[i + 3] = data[i + 3]!;
-  }
-  return out;
 }

@@ -1,25 +1,12 @@
 'use client';
 
 import { useEffect, useRef } from 'react';
+import { TOPICS } from '@/core/topics';
 import { call } from './api';
 import { onSignedIn } from './signed-out';
 
 /** `reset`: events may have been missed, and everything that is shown is to be read anew. */
 type Handler = (topic: string, payload: Record<string, unknown>) => void;
-const TOPICS = [
-  'job',
-  'product',
-  'listing',
-  'artwork',
-  'store',
-  'catalog',
-  'finding',
-  'picture',
-  'money',
-  'sale',
-  'reset',
-];
-
 interface Told {
   readonly topic: string;
   readonly payload: Record<string, unknown>;
@@ -79,7 +66,7 @@ class Stream {
 
   private read(): void {
     const source = new EventSource(`/api/v1/events?after=${this.last}`);
-    for (const topic of TOPICS) {
+    for (const topic of [...TOPICS, 'reset']) {
       source.addEventListener(topic, (e) => {
         const { data, lastEventId } = e as MessageEvent<string>;
         const payload = JSON.parse(data) as Record<string, unknown>;

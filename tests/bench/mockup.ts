@@ -3,7 +3,7 @@ import path from 'node:path';
 import sharp from 'sharp';
 import type { Geometry } from '@/core/geometry/area';
 import { contentHash } from '@/core/canonical/canonical';
-import { OWN_FORM } from '@/core/listing/picture-form';
+import { OWN_FORMAT } from '@/core/listing/picture-format';
 import type { SheetPlan } from '@/core/print/plan';
 import { checkShotDocument } from '@/core/shot/shot';
 import type { Painter as PainterClass, PaintOrder } from '@/server/pictures/painter';
@@ -110,11 +110,11 @@ function set(name: string, codes: readonly (readonly [code: string, areaKey: str
             fabric: { hex, heather: hex === '#b5b9bd' },
             material: 'cotton',
             sheets,
-            form: OWN_FORM,
+            form: OWN_FORMAT,
           }));
         });
       const ready = await Promise.all(
-        (await inFlight(orders(), (order) => painter.paint({ ...order, form: { ...OWN_FORM, format: 'png' } }))).map(
+        (await inFlight(orders(), (order) => painter.paint({ ...order, form: { ...OWN_FORMAT, format: 'png' } }))).map(
           ({ bytes }) => sharp(bytes).removeAlpha().raw().toBuffer(),
         ),
       );

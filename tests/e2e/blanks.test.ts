@@ -184,7 +184,7 @@ describe('a partner’s price list', () => {
     await browser.go(`${origin}/blanks/price-lists`);
     await (await browser.find('[data-testid="bring-Millrace Works"]')).sendKeys(write('faulty.csv', text));
     await browser.text('2 errors; nothing was changed', 'h2');
-    await browser.text('"-1" is below zero.', 'td');
+    await browser.text('“-1” is below zero.', 'td');
     expect(await browser.faults()).toEqual([]);
     await browser.clickText('Discard');
     await browser.text('All lists', 'h2');

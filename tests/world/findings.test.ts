@@ -15,7 +15,13 @@ import {
 } from '@/server/artwork/library';
 import { askToReplace, previewReplacement, replaceEverywhere } from '@/server/artwork/replace';
 import { readBlob } from '@/server/blobs/blobs';
-import { acceptancesOf, acceptFinding, findingsOf, judge, withdrawAcceptance } from '@/server/findings/findings';
+import {
+  acceptancesOf,
+  acceptFinding,
+  findingsOf,
+  withAcceptances,
+  withdrawAcceptance,
+} from '@/server/findings/findings';
 import { enqueue } from '@/server/jobs/jobs';
 import { requestSend } from '@/server/listings/listings';
 import type { Actor } from '@/server/people/people';
@@ -145,7 +151,10 @@ describe('a warning', () => {
     await acceptFinding(world.ctx, actor, bundle, 'box:ring');
     const judged = async () => {
       const now = await bundleOf(id);
-      const all = judge(await findingsOf(world.ctx, now), await acceptancesOf(world.ctx, actor.workspaceId, id));
+      const all = withAcceptances(
+        await findingsOf(world.ctx, now),
+        await acceptancesOf(world.ctx, actor.workspaceId, id),
+      );
       return all.find((one) => one.id === 'box:ring')!;
     };
     expect((await judged()).accepted).toEqual({ by: actor.personName, at: expect.any(Date) });

@@ -4,7 +4,7 @@ import os from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { OWN_FORM } from '@/core/listing/picture-form';
+import { OWN_FORMAT } from '@/core/listing/picture-format';
 import { uploadArtwork } from '@/server/artwork/artwork';
 import { readBlob } from '@/server/blobs/blobs';
 import { loadShots } from '@/server/catalog/blanks';
@@ -14,7 +14,7 @@ import { deletePhotograph, listPhotographs } from '@/server/photographs/photogra
 import { pictureArchive } from '@/server/pictures/archive';
 import { derivePicture, ensurePicture } from '@/server/pictures/pictures';
 import { findShownPicture, picturesOf, plansOf } from '@/server/pictures/product-pictures';
-import { readPictureForm } from '@/server/pictures/read-form';
+import { readPictureFormat } from '@/server/pictures/read-format';
 import { askForPictures } from '@/server/pictures/renew';
 import { loadBundle } from '@/server/products/bundle';
 import { patchProduct } from '@/server/products/patch';
@@ -168,33 +168,33 @@ describe('forms of a picture', () => {
     const rows = () => world.ctx.db.row<{ n: number }>('SELECT COUNT(*) AS n FROM rendering');
     const before = await rows();
     const png = await derivePicture(world.ctx, actor.workspaceId, plan!, {
-      ...OWN_FORM,
+      ...OWN_FORMAT,
       format: 'png',
       longSideMaxPx: 500,
     });
     expect([png.mediaType, png.widthPx, png.heightPx]).toEqual(['image/png', 500, 500]);
     expect((await sharp(png.bytes).metadata()).format).toBe('png');
     const webp = await derivePicture(world.ctx, actor.workspaceId, plan!, {
-      ...OWN_FORM,
+      ...OWN_FORMAT,
       format: 'webp',
       longSideMaxPx: 400,
     });
     expect((await sharp(webp.bytes).metadata()).format).toBe('webp');
     const white = await derivePicture(world.ctx, actor.workspaceId, plan!, {
-      ...OWN_FORM,
+      ...OWN_FORMAT,
       format: 'png',
       pureWhite: true,
     });
     expect(white.widthPx).toBe(1600);
     expect(await looks(white.bytes, 0.02, 0.02)).toEqual([255, 255, 255]);
     expect((await looks(white.bytes, 0.5, 0.75))[0]).toBeLessThan(120);
-    const light = await derivePicture(world.ctx, actor.workspaceId, plan!, { ...OWN_FORM, maxBytes: 40_000 });
+    const light = await derivePicture(world.ctx, actor.workspaceId, plan!, { ...OWN_FORMAT, maxBytes: 40_000 });
     expect(light.bytes.length).toBeLessThanOrEqual(40_000);
     expect(await rows()).toEqual(before);
   }, 120_000);
 
   it('are read from a request, or refused with what is wrong', () => {
-    const read = (query: string) => readPictureForm(new URLSearchParams(query));
+    const read = (query: string) => readPictureFormat(new URLSearchParams(query));
     expect(read('format=webp&side=1200&square=yes&on=%23F0F0F0&white=yes&max=500000')).toEqual({
       format: 'webp',
       longSideMaxPx: 1200,
@@ -214,7 +214,7 @@ describe('forms of a picture', () => {
       world.ctx,
       actor,
       await bundleOf(product.id),
-      { ...OWN_FORM, longSideMaxPx: 300 },
+      { ...OWN_FORMAT, longSideMaxPx: 300 },
       null,
     );
     fs.writeFileSync(path.join(folder, 'all.zip'), Buffer.from(await new Response(stream).arrayBuffer()));
@@ -268,7 +268,7 @@ describe('photographs', () => {
     const made = await ensurePicture(world.ctx, actor, plan!, 'proof');
     expect([made.widthPx, made.heightPx]).toEqual([600, 500]);
     const square = await derivePicture(world.ctx, actor.workspaceId, plan!, {
-      ...OWN_FORM,
+      ...OWN_FORMAT,
       format: 'png',
       squareOn: '#ffffff',
     });
@@ -319,7 +319,7 @@ describe('a shot of one’s own', () => {
     const [blue, yellow] = plansOf(await bundleOf(product.id));
     const seen = async (plan: typeof blue) =>
       looks(
-        (await derivePicture(world.ctx, actor.workspaceId, plan!, { ...OWN_FORM, format: 'png' })).bytes,
+        (await derivePicture(world.ctx, actor.workspaceId, plan!, { ...OWN_FORMAT, format: 'png' })).bytes,
         0.25,
         0.6,
       );

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { dailyRates } from '@/adapters/rates/daily';
 import type { Context } from '@/server/context';
 import type { Actor } from '@/server/people/people';
-import { bringRates, rateFeedTold } from '@/server/rates/feed';
+import { bringRates, viewRateFeed } from '@/server/rates/feed';
 import { forgetRates, saveRates, loadExchangeRates } from '@/server/rates/rates';
 import { createRates, workingDay } from '@/sim/rates/server';
 import { makeActor, makeWorld, type World } from '../support/world';
@@ -37,7 +37,7 @@ beforeEach(async () => {
 
 const rateOf = async (pair: string) =>
   (await loadExchangeRates(ctx, actor.workspaceId)).find(({ from, to }) => from + to === pair);
-const told = async () => (await rateFeedTold(ctx))!;
+const told = async () => (await viewRateFeed(ctx))!;
 
 describe('rates that come by themselves', () => {
   it('are of the last working day, hold in every workspace, and come once', async () => {
@@ -100,7 +100,7 @@ describe('rates that come by themselves', () => {
   });
 
   it('are not asked for where no publisher is named', async () => {
-    expect(await rateFeedTold(world.ctx)).toBeNull();
+    expect(await viewRateFeed(world.ctx)).toBeNull();
     await bringRates(world.ctx);
     expect(await rateOf('GBPUSD')).toMatchObject({ date: '2026-01-02' });
   });

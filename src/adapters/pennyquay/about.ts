@@ -36,7 +36,7 @@ export const about: ChannelAbout = {
     picturesMin: 1,
     picturesMax: 12,
     pictureLongSideMinPx: 1400,
-    pictureForm: { format: 'jpeg', longSideMaxPx: 2400, squareOn: null, pureWhite: false, maxBytes: 8_000_000 },
+    pictureFormat: { format: 'jpeg', longSideMaxPx: 2400, squareOn: null, pureWhite: false, maxBytes: 8_000_000 },
     firstOnWhite: false,
     priceMinMinor: 20,
     partnerDeclared: true,

@@ -50,10 +50,10 @@ export async function fetchTokens(settings: PennyquaySettings, form: Record<stri
   } catch (error) {
     throw unreachable(error);
   }
-  const told = await readTold(answer);
-  if (answer.ok && told !== null) return told as unknown as WireTokens;
-  if (answer.status === 429 || answer.status === 503) throw busy(answer, told);
-  if (GRANT_GONE.has(told?.error ?? told?.problem)) throw lapsed();
+  const said = await readShopAnswer(answer);
+  if (answer.ok && said !== null) return said as unknown as WireTokens;
+  if (answer.status === 429 || answer.status === 503) throw busy(answer, said);
+  if (GRANT_GONE.has(said?.error ?? said?.problem)) throw lapsed();
   throw unreachable(new Error(`status ${answer.status}`));
 }
 
@@ -85,7 +85,7 @@ export interface Call {
   readonly requestKey?: string;
 }
 
-interface Told {
+interface ShopAnswer {
   readonly error?: unknown;
   readonly problem?: unknown;
   readonly message?: string;
@@ -93,21 +93,21 @@ interface Told {
 }
 
 /** An answer's JSON object; null for one that was cut off, or is something else. */
-async function readTold(answer: Response): Promise<Told | null> {
+async function readShopAnswer(answer: Response): Promise<ShopAnswer | null> {
   try {
-    const told: unknown = await answer.json();
-    return typeof told === 'object' && told !== null ? told : null;
+    const said: unknown = await answer.json();
+    return typeof said === 'object' && said !== null ? said : null;
   } catch {
     return null;
   }
 }
 
-const wordsOf = (answer: Response, told: Told | null): string =>
-  told?.objections?.map((objection) => objection.message).join(' ') ?? told?.message ?? `status ${answer.status}`;
+const wordsOf = (answer: Response, said: ShopAnswer | null): string =>
+  said?.objections?.map((objection) => objection.message).join(' ') ?? said?.message ?? `status ${answer.status}`;
 
 /** 429: nothing is wrong, only too soon. 503: something is. */
-const busy = (answer: Response, told: Told | null) =>
-  new TypicaError('unavailable', 'shop-busy', `Pennyquay asks to wait: “${wordsOf(answer, told)}”`, {
+const busy = (answer: Response, said: ShopAnswer | null) =>
+  new TypicaError('unavailable', 'shop-busy', `Pennyquay asks to wait: “${wordsOf(answer, said)}”`, {
     retryAfterMs: retryAfterMs(answer.headers.get('retry-after'), Date.now()),
     ...(answer.status === 429 ? { costsNoTry: true } : {}),
   });
@@ -161,20 +161,20 @@ export function caller(settings: PennyquaySettings, first: ChannelSecrets, hooks
       answer = await patiently(what);
     }
     if (answer.status === 204 || answer.status === 404) return null;
-    const told = await readTold(answer);
+    const said = await readShopAnswer(answer);
     if (answer.ok) {
       // Cut off on the way, or not the shop that answered: it may have been done.
-      if (told === null) throw unreachable(new Error('the answer is no JSON object'));
-      return told as T;
+      if (said === null) throw unreachable(new Error('the answer is no JSON object'));
+      return said as T;
     }
-    if (answer.status === 429 || answer.status === 503) throw busy(answer, told);
-    if (answer.status >= 500) throw unreachable(new Error(`status ${answer.status}: ${wordsOf(answer, told)}`));
+    if (answer.status === 429 || answer.status === 503) throw busy(answer, said);
+    if (answer.status >= 500) throw unreachable(new Error(`status ${answer.status}: ${wordsOf(answer, said)}`));
     if (answer.status === 401) throw lapsed();
     throw new TypicaError(
       'invalid',
       'shop-refused',
-      `Pennyquay refused this: “${wordsOf(answer, told)}” Change that here and send again.`,
-      { words: wordsOf(answer, told), shopFields: told?.objections?.map((objection) => objection.field) ?? [] },
+      `Pennyquay refused this: “${wordsOf(answer, said)}” Change that here and send again.`,
+      { words: wordsOf(answer, said), shopFields: said?.objections?.map((objection) => objection.field) ?? [] },
     );
   };
 }

@@ -19,7 +19,7 @@ export function encodeSrgb(linear: number): number {
 /** Reads `#rrggbb`. Throws `color-unreadable`. */
 export function parseHex(hex: string): Rgb {
   if (!/^#[0-9a-fA-F]{6}$/.test(hex))
-    throw invalid('color-unreadable', `"${hex}" is not a color; it looks like #2d4a53.`);
+    throw invalid('color-unreadable', `“${hex}” is not a color; it looks like #2d4a53.`);
   const value = Number.parseInt(hex.slice(1), 16);
   return [value >> 16, (value >> 8) & 255, value & 255];
 }

@@ -111,13 +111,13 @@ export function checkCatalogBlank(blank: CatalogBlank): void {
       for (const { geometry } of area.geometries)
         if (!ownEntry(blank.geometries, geometry))
           throw catalogInvalid(
-            `${blank.name}: the area ${area.name} names the geometry "${geometry}", which is not there.`,
+            `${blank.name}: the area ${area.name} names the geometry “${geometry}”, which is not there.`,
           );
     }
   for (const option of blank.options)
     if (option.piece !== undefined && !pieces.has(option.piece))
       throw catalogInvalid(
-        `${blank.name}: the option ${option.name} is of the piece "${option.piece}", which is not there.`,
+        `${blank.name}: the option ${option.name} is of the piece “${option.piece}”, which is not there.`,
       );
   for (const values of combinations(blank.options)) costOf(blank, values);
 }

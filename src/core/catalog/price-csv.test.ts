@@ -2,7 +2,8 @@ import { parse } from 'csv-parse/sync';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { ChangeCounter } from './price-changes';
-import { csvLine, FaultBook, PriceChecker, PRICE_COLUMNS, readPriceHeader, type CsvFault } from './price-csv';
+import { csvLine, FaultBook, PriceChecker, PRICE_COLUMNS, readPriceHeader } from './price-csv';
+import type { CsvFault } from '../csv/fault';
 
 const skus = ['MW-TEE-S', 'MW-TEE-M', 'MW-MUG'];
 const checker = (headings: readonly string[] = PRICE_COLUMNS, currency = 'GBP') => {
@@ -28,9 +29,9 @@ describe('the headings of a price list', () => {
   it.each([
     [['sku;cost;currency'], 'csv-separator', 'semicolons'],
     [['sku\tcost\tcurrency'], 'csv-separator', 'tabs'],
-    [['sku', 'currency'], 'csv-column-missing', '"cost"'],
-    [['sku', 'cost', 'currency', 'cost'], 'csv-column-twice', '"cost"'],
-    [['sku', 'cost', 'currency', 'price'], 'csv-column-unknown', '"price"'],
+    [['sku', 'currency'], 'csv-column-missing', '“cost”'],
+    [['sku', 'cost', 'currency', 'cost'], 'csv-column-twice', '“cost”'],
+    [['sku', 'cost', 'currency', 'price'], 'csv-column-unknown', '“price”'],
   ])('%j: %s', (headings, code, says) => {
     const { faults } = readPriceHeader(headings);
     expect(faults).toMatchObject([{ line: 1, code }]);
@@ -80,7 +81,7 @@ describe('a row of a price list', () => {
     expect(codes(result)).toEqual(faults);
     for (const fault of result as CsvFault[]) {
       expect(fault.line).toBe(7);
-      expect(fault.says).toMatch(/^[A-Z"].*[.?]$/);
+      expect(fault.says).toMatch(/^[A-Z“].*[.?]$/);
     }
   });
 
@@ -92,7 +93,7 @@ describe('a row of a price list', () => {
   it('with a SKU that was there names the line', () => {
     const check = checker();
     check.check(row(), 2);
-    expect(check.check(row(), 9)).toMatchObject([{ line: 9, column: 'sku', says: '"MW-TEE-S" is on line 2 already.' }]);
+    expect(check.check(row(), 9)).toMatchObject([{ line: 9, column: 'sku', says: '“MW-TEE-S” is on line 2 already.' }]);
   });
 
   // ISO 4217: the yen has no minor unit, the Kuwaiti dinar three digits

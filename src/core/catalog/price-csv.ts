@@ -1,3 +1,4 @@
+import type { CsvFault } from '../csv/fault';
 import { isCurrency, minorDigits } from '../pricing/money';
 
 /**
@@ -14,14 +15,6 @@ export const ABSURD_FACTOR = 10;
 export const MAX_COST_MINOR = 10_000_000;
 /** No stock is higher. */
 export const MAX_STOCK = 10_000_000;
-
-/** One thing that is wrong with a file. `line` counts from 1 as an editor does; `column` is the heading, or null for the whole line. */
-export interface CsvFault {
-  readonly line: number;
-  readonly column: string | null;
-  readonly code: string;
-  readonly says: string;
-}
 
 /** Where each column is in the rows of one file. */
 export type PriceHeader = { readonly [column in PriceColumn]?: number };
@@ -54,19 +47,19 @@ export function readPriceHeader(fields: readonly string[]): { header: PriceHeade
         fault(
           field,
           'csv-column-unknown',
-          `"${field}" is no column of a price list; there are ${PRICE_COLUMNS.join(', ')}.`,
+          `“${field}” is no column of a price list; there are ${PRICE_COLUMNS.join(', ')}.`,
         ),
       );
       continue;
     }
     const column = name as PriceColumn;
     if (header[column] !== undefined)
-      faults.push(fault(column, 'csv-column-twice', `The column "${column}" is there twice.`));
+      faults.push(fault(column, 'csv-column-twice', `The column “${column}” is there twice.`));
     header[column] = index;
   }
   for (const column of NEEDED)
     if (header[column] === undefined)
-      faults.push(fault(column, 'csv-column-missing', `The column "${column}" is missing.`));
+      faults.push(fault(column, 'csv-column-missing', `The column “${column}” is missing.`));
   return { header, faults };
 }
 
@@ -92,13 +85,13 @@ const shown = (text: string) => (text.length > 40 ? `${text.slice(0, 40)} …` :
 function readCost(text: string, digits: number): number | string {
   const match = /^(-?)(\d{1,9})(?:\.(\d+))?$/.exec(text);
   if (!match) {
-    if (/^-?\d{1,9},\d+$/.test(text)) return `"${text}" has a decimal comma; write a point, as in 7.40`;
-    return text === '' ? 'there is no cost' : `"${shown(text)}" is not an amount such as 7.40`;
+    if (/^-?\d{1,9},\d+$/.test(text)) return `“${text}” has a decimal comma; write a point, as in 7.40`;
+    return text === '' ? 'there is no cost' : `“${shown(text)}” is not an amount such as 7.40`;
   }
   const decimals = match[3] ?? '';
-  if (decimals.length > digits) return `"${text}" has ${decimals.length} decimals; the currency has ${digits}`;
+  if (decimals.length > digits) return `“${text}” has ${decimals.length} decimals; the currency has ${digits}`;
   const amount = Number(match[2]) * 10 ** digits + (digits > 0 ? Number(decimals.padEnd(digits, '0')) : 0);
-  if (match[1] === '-' && amount > 0) return `"${text}" is below zero`;
+  if (match[1] === '-' && amount > 0) return `“${text}” is below zero`;
   return amount;
 }
 
@@ -143,26 +136,26 @@ export class PriceChecker {
     const sku = at('sku');
     const index = sku === '' ? -1 : this.variants.find(sku);
     if (sku === '') fault('sku', 'csv-sku-empty', 'There is no SKU.');
-    else if (index < 0) fault('sku', 'csv-sku-unknown', `"${shown(sku)}" is no SKU of ${this.partnerName}.`);
+    else if (index < 0) fault('sku', 'csv-sku-unknown', `“${shown(sku)}” is no SKU of ${this.partnerName}.`);
     else if (this.lineOf[index]! > 0)
-      fault('sku', 'csv-sku-twice', `"${shown(sku)}" is on line ${this.lineOf[index]} already.`);
+      fault('sku', 'csv-sku-twice', `“${shown(sku)}” is on line ${this.lineOf[index]} already.`);
     else this.lineOf[index] = line;
     const until = index < 0 ? -1 : this.variants.costMinor[index]!;
     const currency = at('currency');
     if (currency !== this.currency) {
       if (!/^[A-Z]{3}$/.test(currency))
-        fault('currency', 'csv-currency', `"${shown(currency)}" is no currency code such as ${this.currency}.`);
+        fault('currency', 'csv-currency', `“${shown(currency)}” is no currency code such as ${this.currency}.`);
       else if (!isCurrency(currency))
         fault(
           'currency',
           'csv-currency',
-          `"${currency}" is not a currency of ISO 4217; ${this.partnerName} charges in ${this.currency}.`,
+          `“${currency}” is not a currency of ISO 4217; ${this.partnerName} charges in ${this.currency}.`,
         );
       else
         fault(
           'currency',
           'csv-currency',
-          `"${currency}" is not what ${this.partnerName} charges in, which is ${this.currency}.`,
+          `“${currency}” is not what ${this.partnerName} charges in, which is ${this.currency}.`,
         );
     }
     let costMinor = 0;
@@ -171,23 +164,23 @@ export class PriceChecker {
     else {
       costMinor = cost;
       if (cost === 0) fault('cost', 'csv-cost', 'A cost of zero cannot be right.');
-      else if (cost > MAX_COST_MINOR) fault('cost', 'csv-cost-absurd', `"${at('cost')}" is more than any blank costs.`);
+      else if (cost > MAX_COST_MINOR) fault('cost', 'csv-cost-absurd', `“${at('cost')}” is more than any blank costs.`);
       else if (until > 0 && (cost > until * ABSURD_FACTOR || cost * ABSURD_FACTOR < until))
         fault(
           'cost',
           'csv-cost-absurd',
-          `"${at('cost')}" is ${cost > until ? 'more than ten times' : 'less than a tenth of'} the cost until now; is the decimal point in its place?`,
+          `“${at('cost')}” is ${cost > until ? 'more than ten times' : 'less than a tenth of'} the cost until now; is the decimal point in its place?`,
         );
     }
     let stock: number | null = null;
     const stockText = at('stock');
     if (stockText !== '') {
       if (/^\d{1,9}$/.test(stockText) && Number(stockText) <= MAX_STOCK) stock = Number(stockText);
-      else fault('stock', 'csv-stock', `"${shown(stockText)}" is not a whole number from 0 to ${MAX_STOCK}.`);
+      else fault('stock', 'csv-stock', `“${shown(stockText)}” is not a whole number from 0 to ${MAX_STOCK}.`);
     }
     const endedText = at('ended').toLowerCase();
     const ended = YES.has(endedText);
-    if (!ended && !NO.has(endedText)) fault('ended', 'csv-ended', `"${shown(endedText)}" is neither yes nor no.`);
+    if (!ended && !NO.has(endedText)) fault('ended', 'csv-ended', `“${shown(endedText)}” is neither yes nor no.`);
     return faults.length > 0 ? faults : { index, row: { costMinor, stock, ended } };
   }
 }

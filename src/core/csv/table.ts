@@ -1,4 +1,4 @@
-import type { CsvFault } from '../catalog/price-csv';
+import type { CsvFault } from './fault';
 import { plainCell } from './safe';
 
 /** Columns of which at least one must be there; the sentence says what for. */

@@ -201,11 +201,11 @@ export function checkPatch(value: unknown): Operation[] {
   value.forEach((operation: unknown, index) => {
     if (typeof operation !== 'object' || operation === null) throw bad(`operation ${index + 1} is not an object`);
     const op = ownMember(operation, 'op');
-    if (!OPS.has(op)) throw bad(`operation ${index + 1} has no known "op"`);
+    if (!OPS.has(op)) throw bad(`operation ${index + 1} has no known “op”`);
     for (const key of WITH_FROM.has(op) ? ['path', 'from'] : ['path'])
-      if (!parsePointer(ownMember(operation, key))) throw bad(`operation ${index + 1} has no JSON pointer as "${key}"`);
+      if (!parsePointer(ownMember(operation, key))) throw bad(`operation ${index + 1} has no JSON pointer as “${key}”`);
     if (WITH_VALUE.has(op) && ownMember(operation, 'value') === undefined)
-      throw bad(`operation ${index + 1} has no "value"`);
+      throw bad(`operation ${index + 1} has no “value”`);
   });
   return value as Operation[];
 }

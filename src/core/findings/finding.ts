@@ -1,4 +1,4 @@
-import type { Looks } from '../artwork/looks';
+import type { PixelFacts } from '../artwork/pixel-facts';
 import type { ThinInk } from '../artwork/strokes';
 import type { Box } from '../geometry/box';
 import type { SetText } from '../lettering/layout';
@@ -55,7 +55,7 @@ export interface ArtworkSize {
   /** The one color that runs around it like a box. */
   readonly flatBox?: string | null;
   /** What is left of it without that box. */
-  readonly unboxed?: Looks['unboxed'];
+  readonly unboxed?: PixelFacts['unboxed'];
   /** Share of what is seen of it that is half transparent. */
   readonly halfTransparent?: number;
   readonly thinInk?: readonly ThinInk[];

@@ -3,7 +3,7 @@ import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { alphaBounds, type Pixels } from '../artwork/analysis';
 import { makeSolid, takeBackground } from '../artwork/background';
-import { lookAt } from '../artwork/looks';
+import { readPixelFacts } from '../artwork/pixel-facts';
 import { reduced } from '../../server/images/look-closely';
 import { demoBlank } from '../catalog/sample';
 import { newDocument } from '../document/document';
@@ -114,7 +114,7 @@ describe('what the pixels of an artwork bring with them', () => {
       .ensureAlpha()
       .raw()
       .toBuffer({ resolveWithObject: true });
-    const looks = await lookAt({ widthPx: info.width, heightPx: info.height, rgba: data }, reduced);
+    const looks = await readPixelFacts({ widthPx: info.width, heightPx: info.height, rgba: data }, reduced);
     expect(looks.threadColors).toHaveLength(10);
     const of = checked(looks, sampleLayer(), sewn);
     expect(look(of).find((finding) => finding.id === 'threads:main.front')!.says).toContain('about 10 colors');
@@ -124,7 +124,7 @@ describe('what the pixels of an artwork bring with them', () => {
     const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="400" height="400"><rect x="60" y="60" width="280" height="280" fill="#fff"/><circle cx="200" cy="200" r="90" fill="none" stroke="#182a4a" stroke-width="30"/></svg>`;
     const { data, info } = await sharp(Buffer.from(svg)).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
     const pixels: Pixels = { widthPx: info.width, heightPx: info.height, rgba: new Uint8Array(data) };
-    expect((await lookAt(pixels, reduced)).flatBox).toBe('#ffffff');
+    expect((await readPixelFacts(pixels, reduced)).flatBox).toBe('#ffffff');
     takeBackground(pixels, '#ffffff');
     const alpha = (x: number, y: number) => pixels.rgba[4 * (y * 400 + x) + 3];
     // The margin, where the box was, the ring, and the white inside it, which stays.
@@ -225,7 +225,7 @@ describe('a remedy', () => {
           top: bounds.top / 600,
           bottom: bounds.bottom / 600,
         };
-        return { vector: false, widthPx: 3000, heightPx: 3000, visible, ...(await lookAt(pixels, reduced)) };
+        return { vector: false, widthPx: 3000, heightPx: 3000, visible, ...(await readPixelFacts(pixels, reduced)) };
       };
       const pale = {
         ...demoBlank,

@@ -74,5 +74,5 @@ export function checkGeometry(g: Geometry): void {
   if (!(g.bleedMm >= 0) || !(g.safeMm >= 0)) throw bad('bleed and safe margin cannot be negative');
   if (2 * g.safeMm >= Math.min(g.widthMm, g.heightMm)) throw bad('the safe margin leaves nothing of the area');
   if (!(g.dpi >= 30 && g.dpi <= 2400)) throw bad('its density must be 30 to 2400 DPI');
-  if (!TECHNIQUES.includes(g.technique)) throw bad(`"${g.technique}" is no technique`);
+  if (!TECHNIQUES.includes(g.technique)) throw bad(`“${g.technique}” is no technique`);
 }

@@ -24,7 +24,7 @@ import type { RateTable } from '../pricing/rates';
 import { wordsFor, type ProductDocument } from '../document/document';
 import { inOrder } from '../order-key';
 import type { MoneySettings } from '../pricing/settings';
-import { toldShipping } from '../pricing/told-shipping';
+import { shippingCharge } from '../pricing/shipping-charge';
 import { orderedValues } from '../variants/order';
 import { bundledSku, skusOf, type SentSkus } from '../variants/sku';
 import { TypicaError } from '../errors';
@@ -288,7 +288,7 @@ function shippingLines({ doc, list, rates, outlet }: FormInput): ListingForm['sh
   for (const country of sellsTo(doc, outlet)) {
     const line = shippingTo(list, country);
     if (!line) continue;
-    const told = toldShipping(list, country, outlet.currency, rates)!;
+    const told = shippingCharge(list, country, outlet.currency, rates)!;
     const have = lines.get(line.region);
     if (have) have.countries.push(country);
     else

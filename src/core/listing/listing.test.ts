@@ -12,7 +12,7 @@ import { compareThreeWays } from '../sync/compare';
 import { syncState } from '../sync/state';
 import { skuFor } from '../variants/sku';
 import { tierName, tiersOf } from '../variants/tiers';
-import { OWN_FORM } from './picture-form';
+import { OWN_FORMAT } from './picture-format';
 import { chosenColors, chosenGeometryIds } from '../document/chosen';
 import { listingForm, outOfSale } from './form';
 import { baseOutlet, type Outlet } from '../pricing/outlet';
@@ -168,7 +168,7 @@ describe('rules', () => {
     picturesMin: 1,
     picturesMax: 12,
     pictureLongSideMinPx: 1400,
-    pictureForm: OWN_FORM,
+    pictureFormat: OWN_FORMAT,
     firstOnWhite: false,
     priceMinMinor: 20,
     partnerDeclared: true,

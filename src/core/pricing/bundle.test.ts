@@ -8,7 +8,7 @@ import { everyOffer, listingForm, offersOf, optionValue, outOfSale } from '../li
 import { newlyShown, priceTerms } from '../listing/shown-prices';
 import { storeLimit } from '../variants/limits';
 import { bundledKey, bundlePricer, offerName, splitBundled, type Companion, type Companions } from './bundle';
-import { tellBundles } from './bundle-told';
+import { viewBundles } from './bundle-view';
 import { priceChanges } from './changes';
 import { baseOutlet, type Outlet } from './outlet';
 import { pricer } from './pricer';
@@ -143,7 +143,7 @@ describe('a bundle', () => {
 
   it('says what is wrong with it: a product that is gone, a variant that is not chosen, a country that a partner does not send to', () => {
     const problem = (companions: Companions, outlet = home) =>
-      tellBundles(doc, world(outlet), companions).map((one) => one.problem)[0];
+      viewBundles(doc, world(outlet), companions).map((one) => one.problem)[0];
     expect(problem(new Map())).toMatch(/“With a Tide mug” holds a product, which was deleted or is archived/);
     expect(problem(with_({ ...mug, doc: mugDoc && { ...mugDoc, variants: {} } }))).toMatch(
       /11 oz, which is not chosen/,
@@ -157,7 +157,7 @@ describe('a bundle', () => {
   });
 
   it('is told with what all of it costs apart, its parcels and what is left', () => {
-    const [told] = tellBundles(doc, world(home), with_(mug));
+    const [told] = viewBundles(doc, world(home), with_(mug));
     const alone = pricer(doc, world(home));
     expect(told!.sums).toMatchObject({
       variants: 2,

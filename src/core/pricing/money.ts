@@ -28,7 +28,7 @@ export function minorDigits(currency: string): number {
   const known = digitsOf.get(currency);
   if (known !== undefined) return known;
   if (!/^[A-Z]{3}$/.test(currency))
-    throw invalid('currency-unknown', `"${currency}" is not a currency code; it has three letters, such as USD.`);
+    throw invalid('currency-unknown', `“${currency}” is not a currency code; it has three letters, such as USD.`);
   const digits =
     new Intl.NumberFormat('en', { style: 'currency', currency }).resolvedOptions().maximumFractionDigits ?? 2;
   digitsOf.set(currency, digits);
@@ -72,7 +72,7 @@ export function parsePercentPpm(text: string): number {
   if (!match)
     throw invalid(
       'percent-unreadable',
-      `"${text}" is not a percentage. Type a number with up to four decimals, such as 40 or 2.9.`,
+      `“${text}” is not a percentage. Type a number with up to four decimals, such as 40 or 2.9.`,
     );
   const ppm = Number(match[2]) * 10_000 + Number((match[3] ?? '').padEnd(4, '0'));
   return match[1] === '-' ? -ppm : ppm;
@@ -148,10 +148,10 @@ export function parseAmountMinor(text: string, currency: string): number {
   const bare = withoutSign(signed.replace(/^[-−+]/, '').trim(), currency);
   const parts = bare.length <= 24 ? digitsOfNumber(bare, digits, currency) : null;
   if (!parts || parts[0].length > 9)
-    throw unreadable(`"${text.slice(0, 40)}" is not an amount. Type a number such as ${digits ? '12.50' : '1250'}.`);
+    throw unreadable(`“${text.slice(0, 40)}” is not an amount. Type a number such as ${digits ? '12.50' : '1250'}.`);
   const [whole, decimals] = parts;
   if (decimals.length > digits)
-    throw unreadable(`"${text}" has ${decimals.length} decimals; ${currency} has ${digits}.`);
+    throw unreadable(`“${text}” has ${decimals.length} decimals; ${currency} has ${digits}.`);
   const amount = Number(whole) * 10 ** digits + Number(decimals.padEnd(digits, '0') || '0');
   return negative && amount > 0 ? -amount : amount;
 }

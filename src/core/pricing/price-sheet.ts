@@ -1,5 +1,5 @@
 import { CsvTable } from '../csv/table';
-import type { CsvFault } from '../catalog/price-csv';
+import type { CsvFault } from '../csv/fault';
 import { safeLine } from '../csv/safe';
 import { invalid, isTypicaError } from '../errors';
 import { MAX_RETAIL_MINOR, formatAmount, money, parseAmountMinor, parsePercentPpm, PPM } from './money';

@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { judgeRates, type HeldRate } from './rate-feed';
+import { checkRates, type HeldRate } from './rate-feed';
 import type { ExchangeRate } from './rates';
 
 const rate = (text: string, date = '2026-11-03', to = 'USD'): ExchangeRate => ({ from: 'GBP', to, rate: text, date });
 const KNOWN = rate('1.3120', '2026-11-02');
 const judge = (read: ExchangeRate[], held: readonly HeldRate[] = [], known: ExchangeRate | null = KNOWN) =>
-  judgeRates(read, (_from, to) => (to === 'USD' ? known : null), held);
+  checkRates(read, (_from, to) => (to === 'USD' ? known : null), held);
 
 describe('rates of a daily feed', () => {
   it('are taken where they are newer, and left where they are not', () => {

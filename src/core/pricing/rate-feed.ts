@@ -34,7 +34,7 @@ const factor = (a: number, b: number): number => Math.max(a / b, b / a);
  * Which rates of a daily feed are believed. `known` gives the newest shared rate of a pair, straight, or null; `held` is what was held back before.
  * Rates are decimal texts above zero.
  */
-export function judgeRates(
+export function checkRates(
   read: readonly ExchangeRate[],
   known: (from: string, to: string) => ExchangeRate | null,
   held: readonly HeldRate[],

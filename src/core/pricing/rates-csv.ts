@@ -1,12 +1,12 @@
 import { CsvTable } from '../csv/table';
-import type { CsvFault } from '../catalog/price-csv';
+import type { CsvFault } from '../csv/fault';
 import { isDay } from './days';
 import { isCurrency } from './money';
 import type { ExchangeRate } from './rates';
 
 /** Columns of a file of exchange rates: one unit of `from` is `rate` units of `to` on `date`. */
 export const RATE_COLUMNS = ['from', 'to', 'rate', 'date'] as const;
-const NEEDED = RATE_COLUMNS.map((name) => ({ oneOf: [name], says: `The column "${name}" is missing.` }));
+const NEEDED = RATE_COLUMNS.map((name) => ({ oneOf: [name], says: `The column “${name}” is missing.` }));
 
 /** A rate that is so many times what is known of the pair, or less than that part of it, is taken for a slip of the decimal point. */
 export const ABSURD_RATE = 2;

@@ -17,7 +17,7 @@ interface Fraction {
 function fractionOf(rate: string): Fraction {
   const match = /^(\d{1,12})(?:\.(\d{1,12}))?$/.exec(rate);
   if (!match || /^0+(\.0+)?$/.test(rate))
-    throw new TypicaError('invalid', 'rate-unreadable', `"${rate}" is not an exchange rate above zero.`);
+    throw new TypicaError('invalid', 'rate-unreadable', `“${rate}” is not an exchange rate above zero.`);
   const decimals = match[2] ?? '';
   return { num: BigInt(match[1]! + decimals), den: 10n ** BigInt(decimals.length) };
 }

@@ -14,7 +14,7 @@ import type { Terms } from './quote';
 import type { RateTable } from './rates';
 import { PLAIN_SETTINGS } from './settings';
 import { classOf, countryOf, taxedStates, taxTo, type Tax } from './tax';
-import { toldShipping } from './told-shipping';
+import { shippingCharge } from './shipping-charge';
 
 const missing = (says: string, fields: Record<string, unknown>) =>
   new TypicaError('invalid', 'cost-missing', says, fields);
@@ -91,7 +91,7 @@ export function settled(doc: ProductDocument, world: PricingWorld): Settled {
     made: (baseCostMinor, items) =>
       madeCost({ baseCost: money(baseCostMinor, list.currency), charges, discountPpm, items }, currency, rates),
     chargedTo: (country, items = 1) => {
-      const told = shipping === 'charged' ? toldShipping(list, country, currency, rates) : null;
+      const told = shipping === 'charged' ? shippingCharge(list, country, currency, rates) : null;
       return {
         shippingChargedMinor: told ? told.firstMinor + (items - 1) * told.furtherMinor : 0,
         freeFromMinor: shipping === 'charged' ? freeFromMinor : null,

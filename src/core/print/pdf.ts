@@ -1,7 +1,7 @@
 import { printedBox, trimBox, type Geometry } from '../geometry/area';
 import { MM_PER_INCH, POINTS_PER_INCH } from '../units/length';
 import { srgbProfile } from './icc';
-import type { PngParts } from './png-form';
+import type { PngParts } from './png-chunks';
 
 /** A picture as PDF carries it: the rows of PNG in one zlib stream, as they are. */
 export type PdfPicture = PngParts;

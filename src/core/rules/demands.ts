@@ -1,4 +1,4 @@
-import type { PictureForm } from '../listing/picture-form';
+import type { PictureFormat } from '../listing/picture-format';
 
 /** What a channel demands of a listing, as data; null or absent where it makes no demand. Text lengths are in graphemes (UAX #29). */
 export interface ChannelDemands {
@@ -14,7 +14,7 @@ export interface ChannelDemands {
   /** Least length of a picture's longer side, px. */
   readonly pictureLongSideMinPx: number;
   /** The form in which it takes pictures; the first one on pure white where it asks for that. */
-  readonly pictureForm: PictureForm;
+  readonly pictureFormat: PictureFormat;
   readonly firstOnWhite: boolean;
   readonly priceMinMinor: number;
   /** The print partner must be declared to the shop. */

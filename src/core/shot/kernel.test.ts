@@ -237,7 +237,7 @@ describe('shot documents', () => {
     const rest = { file: 'rest.png', encoding: 'linear16', scale: 1 };
     expect(() => checkShotDocument({})).toThrow(/not a shot document/);
     expect(() => checkShotDocument({ format: 'typica-shot', version: 99 })).toThrow(/update Typica/);
-    expect(() => checkShotDocument({ ...doc, passes: {} })).toThrow(/pass "rest" is missing/);
+    expect(() => checkShotDocument({ ...doc, passes: {} })).toThrow(/pass “rest” is missing/);
     expect(() => checkShotDocument({ ...doc, passes: { rest, shade: { ...rest, scale: 0 } } })).toThrow(
       /"shade" has no scale/,
     );

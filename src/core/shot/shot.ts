@@ -169,31 +169,31 @@ const isPoint = (p: unknown): p is Point => Number.isFinite((p as Point)?.x) && 
 
 function checkMap(key: string, map: AreaMap | undefined): void {
   const sized = (m: { widthMm: number; heightMm: number }) => {
-    if (!(m.widthMm > 0) || !(m.heightMm > 0)) throw bad(`the map of "${key}" has no extent`);
+    if (!(m.widthMm > 0) || !(m.heightMm > 0)) throw bad(`the map of “${key}” has no extent`);
   };
   switch (map?.kind) {
     case 'traced':
       if (!map.file || !(map.uMm?.[1] > map.uMm?.[0]) || !(map.vMm?.[1] > map.vMm?.[0]))
-        throw bad(`the map of "${key}" has no extent`);
+        throw bad(`the map of “${key}” has no extent`);
       return;
     case 'homography':
       sized(map);
-      if (map.cornersPx?.length !== 4 || !map.cornersPx.every(isPoint)) throw bad(`the map of "${key}" lacks a corner`);
+      if (map.cornersPx?.length !== 4 || !map.cornersPx.every(isPoint)) throw bad(`the map of “${key}” lacks a corner`);
       return;
     case 'cylinder':
       sized(map);
       if (![...(map.leftPx ?? []), ...(map.rightPx ?? [])].every(isPoint) || !(map.radiusMm > 0))
-        throw bad(`the map of "${key}" lacks an edge or its radius`);
+        throw bad(`the map of “${key}” lacks an edge or its radius`);
       if (!(map.halfDeg > 0 && map.halfDeg <= 90) || map.topMm === map.bottomMm)
-        throw bad(`the map of "${key}" has no extent`);
+        throw bad(`the map of “${key}” has no extent`);
       return;
     case 'mesh':
       sized(map);
       if (!(map.columns >= 2 && map.rows >= 2) || map.pointsPx?.length !== map.columns * map.rows)
-        throw bad(`the mesh of "${key}" lacks points`);
+        throw bad(`the mesh of “${key}” lacks points`);
       return;
     default:
-      throw bad(`the area "${key}" has no map that is known here`);
+      throw bad(`the area “${key}” has no map that is known here`);
   }
 }
 
@@ -209,17 +209,17 @@ export function checkShotDocument(value: unknown): ShotDocument {
     throw bad('its size must be 16 to 8000 px a side');
   if (!(doc.tone?.straightTo > 0 && doc.tone.straightTo < 1)) throw bad('its tone must be straight up to 0 to 1');
   if (doc.exposure !== undefined && !(doc.exposure > 0)) throw bad('its exposure must be more than 0');
-  if (!doc.passes?.rest?.file) throw bad('the pass "rest" is missing');
+  if (!doc.passes?.rest?.file) throw bad('the pass “rest” is missing');
   for (const [name, pass] of Object.entries(doc.passes)) {
-    if (!pass?.file) throw bad(`the pass "${name}" names no file`);
-    if (pass.encoding !== 'coverage8' && !(pass.scale > 0)) throw bad(`the pass "${name}" has no scale`);
+    if (!pass?.file) throw bad(`the pass “${name}” names no file`);
+    if (pass.encoding !== 'coverage8' && !(pass.scale > 0)) throw bad(`the pass “${name}” has no scale`);
     if (pass.encoding === 'steps16' && !(pass.steps! >= 2 && pass.steps! <= 4096))
-      throw bad(`the pass "${name}" must have 2 to 4096 steps`);
+      throw bad(`the pass “${name}” must have 2 to 4096 steps`);
   }
   if (doc.pattern) checkMap('fabric', doc.pattern);
   for (const [key, area] of Object.entries(doc.areas ?? {})) {
     checkMap(key, area.map);
-    if (area.map.kind === 'traced' && !area.coverage?.file) throw bad(`the area "${key}" has no coverage`);
+    if (area.map.kind === 'traced' && !area.coverage?.file) throw bad(`the area “${key}” has no coverage`);
   }
   return doc;
 }

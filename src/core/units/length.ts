@@ -38,7 +38,7 @@ export function parseLengthMm(
   if (!match)
     throw invalid(
       'length-unreadable',
-      `"${text}" is not a length. Type a number with a unit, such as 120 mm, 12 cm or 4.5 in.`,
+      `“${text}” is not a length. Type a number with a unit, such as 120 mm, 12 cm or 4.5 in.`,
     );
   const value = Number(match[1]!.replace(',', '.'));
   switch ((match[2] ?? unit).toLowerCase()) {
@@ -55,7 +55,7 @@ export function parseLengthMm(
       return pxToMm(value, dpi);
     case '%':
       if (wholeMm === undefined)
-        throw invalid('length-unreadable', `"${text}" is a share; here a length is wanted, such as 12 mm.`);
+        throw invalid('length-unreadable', `“${text}” is a share; here a length is wanted, such as 12 mm.`);
       return (value / 100) * wholeMm;
     default:
       return value;

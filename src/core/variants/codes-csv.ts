@@ -1,5 +1,5 @@
 import { CsvTable } from '../csv/table';
-import type { CsvFault } from '../catalog/price-csv';
+import type { CsvFault } from '../csv/fault';
 import { isTypicaError } from '../errors';
 import { parseGtin } from './gtin';
 import { MAX_SKU } from './sku';

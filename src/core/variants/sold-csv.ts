@@ -1,5 +1,5 @@
 import { CsvTable } from '../csv/table';
-import type { CsvFault } from '../catalog/price-csv';
+import type { CsvFault } from '../csv/fault';
 import { isTypicaError } from '../errors';
 import { parseAmountMinor } from '../pricing/money';
 import type { SoldItem } from './match';
@@ -8,7 +8,7 @@ import { MAX_SKU } from './sku';
 /** Columns of a list of what is sold already, beside `sku`; at least one of these has to say what it is. */
 const WORDS = ['title', 'color', 'size', 'variant'] as const;
 const NEEDED = [
-  { oneOf: ['sku'], says: 'The column "sku" is missing.' },
+  { oneOf: ['sku'], says: 'The column “sku” is missing.' },
   { oneOf: WORDS, says: `A column that says what each SKU is is missing: ${WORDS.join(', ')}.` },
 ];
 export const MAX_SOLD = 2000;
@@ -45,14 +45,14 @@ export class SoldReader {
     else if (sku.length > MAX_SKU)
       fault('sku', 'csv-sku-long', `The SKU has ${sku.length} characters; ${MAX_SKU} is the most.`);
     else if (this.lineOf.has(sku))
-      fault('sku', 'csv-sku-twice', `"${sku}" is on line ${this.lineOf.get(sku)} already.`);
+      fault('sku', 'csv-sku-twice', `“${sku}” is on line ${this.lineOf.get(sku)} already.`);
     this.lineOf.set(sku, line);
     let priceMinor: number | null = null;
     const price = at('price');
     if (price !== '')
       try {
         priceMinor = parseAmountMinor(price, this.currency);
-        if (priceMinor <= 0) fault('price', 'csv-price', `"${price}" is not above zero.`);
+        if (priceMinor <= 0) fault('price', 'csv-price', `“${price}” is not above zero.`);
       } catch (error) {
         if (!isTypicaError(error)) throw error;
         fault('price', 'csv-price', error.message);

@@ -3,7 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { Blank } from '@/core/catalog/blank';
-import type { CsvFault } from '@/core/catalog/price-csv';
+import type { CsvFault } from '@/core/csv/fault';
 import { formatMoney, money } from '@/core/pricing/money';
 import type { SkuMatch } from '@/core/variants/match';
 import { variantName } from '@/core/variants/tiers';

@@ -6,11 +6,11 @@ import type { Actor } from '@/server/people/people';
 import { listPartners } from '@/server/price-lists/price-lists';
 import { listRules, type KeptRule } from '@/server/pricing/rules';
 import { allMoneySettings } from '@/server/pricing/settings';
-import { rateFeedTold, type RateFeedTold } from '@/server/rates/feed';
+import { viewRateFeed, type RateFeedView } from '@/server/rates/feed';
 import { loadExchangeRates, type KeptRate } from '@/server/rates/rates';
 import { listStores } from '@/server/stores/stores';
 
-export interface RuleTold extends Pick<KeptRule, 'id' | 'name' | 'forNew'> {
+export interface RuleView extends Pick<KeptRule, 'id' | 'name' | 'forNew'> {
   /** What it does, in words. */
   readonly says: string;
 }
@@ -19,8 +19,8 @@ export interface MoneyData {
   readonly settings: MoneySettings;
   readonly rates: readonly KeptRate[];
   /** What became of the daily rates; null where there are none. */
-  readonly feed: RateFeedTold | null;
-  readonly rules: readonly RuleTold[];
+  readonly feed: RateFeedView | null;
+  readonly rules: readonly RuleView[];
   readonly partners: readonly { readonly id: string; readonly name: string }[];
   readonly countries: readonly { readonly value: string; readonly name: string }[];
   /** Kinds of goods that there are. */
@@ -35,7 +35,7 @@ export async function loadMoneyPage(ctx: Context, actor: Actor): Promise<MoneyDa
   const [{ settings }, rates, feed, rules, partners, stores, kinds] = await Promise.all([
     allMoneySettings(ctx, actor.workspaceId),
     loadExchangeRates(ctx, actor.workspaceId),
-    rateFeedTold(ctx),
+    viewRateFeed(ctx),
     listRules(ctx, actor.workspaceId),
     listPartners(ctx, actor.workspaceId),
     listStores(ctx, actor.workspaceId),

@@ -1,4 +1,4 @@
-import type { CsvFault } from '@/core/catalog/price-csv';
+import type { CsvFault } from '@/core/csv/fault';
 
 /** What is wrong with a file, by line and column. */
 export function FaultTable({ faults }: { faults: readonly CsvFault[] }) {

@@ -130,10 +130,18 @@ function Steps({
   );
 }
 
-type Told = NonNullable<ListView['report']>;
+type ReportView = NonNullable<ListView['report']>;
 
 /** What the list changes: in all, for one's products, blank by blank. */
-function Report({ list, report, totals }: { list: ListView; report: Told; totals: NonNullable<Told['totals']> }) {
+function Report({
+  list,
+  report,
+  totals,
+}: {
+  list: ListView;
+  report: ReportView;
+  totals: NonNullable<ReportView['totals']>;
+}) {
   return (
     <>
       <p className="mt-4 flex flex-wrap gap-x-6 gap-y-1 border-y border-hairline py-2 text-small">

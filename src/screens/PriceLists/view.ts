@@ -1,5 +1,6 @@
 import type { BlankChange, ChangeTotals } from '@/core/catalog/price-changes';
-import type { CsvFault, FaultGroup } from '@/core/catalog/price-csv';
+import type { FaultGroup } from '@/core/catalog/price-csv';
+import type { CsvFault } from '@/core/csv/fault';
 import { formatAmount, formatPercent, money } from '@/core/pricing/money';
 import type { ListView, ProductEffect, VariantChange } from './load';
 import { count } from '@/core/words/count';
@@ -137,7 +138,7 @@ export function faultLines(groups: readonly FaultGroup[]): { faults: CsvFault[];
       .map((group) => {
         const further = group.lines.slice(group.faults.length, group.faults.length + 12);
         const rest = group.count - group.faults.length;
-        return `${count(rest, 'more line')} with such a fault${group.column ? ` in "${group.column}"` : ''}: ${further.join(', ')}${rest > further.length ? ' …' : ''}`;
+        return `${count(rest, 'more line')} with such a fault${group.column ? ` in “${group.column}”` : ''}: ${further.join(', ')}${rest > further.length ? ' …' : ''}`;
       }),
   };
 }

@@ -10,8 +10,8 @@ import { call, Problem } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { FileButton } from '@/ui/FileButton';
 import { Select } from '@/ui/Select';
-import type { BulkPreview, BulkTold, PricesData } from './load';
-import { Told } from './Told';
+import type { BulkPreview, BulkView, PricesData } from './load';
+import { BulkPreviewTable } from './BulkPreviewTable';
 import { dayAndTime } from '@/ui/when';
 
 const ALL = '';
@@ -19,7 +19,7 @@ const ALL = '';
 /** What would change, and how it is done. */
 interface Look {
   readonly title: string;
-  readonly told: BulkTold & Partial<Pick<BulkPreview, 'faults' | 'same'>>;
+  readonly told: BulkView & Partial<Pick<BulkPreview, 'faults' | 'same'>>;
   readonly apply: () => Promise<unknown>;
 }
 
@@ -65,7 +65,7 @@ export function PricesPage(data: PricesData) {
       </div>
       {problem && <Alert className="mt-4">{problem}</Alert>}
       {look && (
-        <Told
+        <BulkPreviewTable
           {...look}
           busy={busy}
           onApply={() =>
@@ -135,7 +135,7 @@ function ByRule({ busy, look, rules, kinds, tags }: WayProps & Pick<PricesData, 
   ];
   const find = async (): Promise<Look> => ({
     title: `Price by ${rules.find(({ id }) => id === to.ruleId)?.name ?? 'the rule'}`,
-    told: await call<BulkTold>('POST', '/prices/rule', body),
+    told: await call<BulkView>('POST', '/prices/rule', body),
     apply: () => call('POST', '/prices/rule?apply=true', body),
   });
   return (

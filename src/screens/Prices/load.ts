@@ -4,7 +4,7 @@ import { listBatches, type BatchRow } from '@/server/pricing/bulk';
 import { listRules } from '@/server/pricing/rules';
 import { kindsAndTags } from '@/server/products/kinds-and-tags';
 
-export type { BulkTold } from '@/server/pricing/bulk';
+export type { BulkView } from '@/server/pricing/bulk';
 export type { BulkPreview } from '@/server/pricing/bulk-tasks';
 
 export interface PricesData {

@@ -11,7 +11,7 @@ import type { SaleScope } from '@/core/pricing/sale-scope';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { useEvents } from '@/ui/events';
-import type { SaleReport, SalesData, SaleTold } from './load';
+import type { SaleReport, SalesData, SaleView } from './load';
 import { PlanSale } from './PlanSale';
 import { dayAndTime } from '@/ui/when';
 
@@ -71,7 +71,7 @@ export function SalesPage(data: SalesData) {
   );
 }
 
-function SaleLine({ sale, data, onStopped }: { sale: SaleTold; data: SalesData; onStopped: () => void }) {
+function SaleLine({ sale, data, onStopped }: { sale: SaleView; data: SalesData; onStopped: () => void }) {
   const [busy, setBusy] = useState(false);
   const [mark, word, tone] = STATES[sale.state];
   const stop = () => {

@@ -7,13 +7,13 @@ import { listStores } from '@/server/stores/stores';
 export type { SalePreview } from '@/server/sales/preview';
 export type { SaleReport } from '@/server/sales/sales';
 
-export interface SaleTold extends Omit<SaleRow, 'startsAt' | 'endsAt' | 'workspaceId'> {
+export interface SaleView extends Omit<SaleRow, 'startsAt' | 'endsAt' | 'workspaceId'> {
   readonly startsAt: string;
   readonly endsAt: string;
 }
 
 export interface SalesData {
-  readonly sales: readonly SaleTold[];
+  readonly sales: readonly SaleView[];
   readonly stores: readonly { readonly id: string; readonly name: string }[];
   readonly kinds: readonly string[];
   readonly tags: readonly string[];

@@ -11,7 +11,7 @@ import { EntryField } from '@/ui/Field';
 import { IconButton } from '@/ui/IconButton';
 import { Select } from '@/ui/Select';
 import { readDay, readPercent, withPart } from '../Money/section';
-import type { FeeScope, FeesTold } from './load';
+import type { FeeScope, FeesView } from './load';
 import { dayAndTime } from '@/ui/when';
 
 const OF_NAMES: Record<FeeOf, string> = {
@@ -28,7 +28,7 @@ export function Fees({
   onSaved,
 }: {
   store: { readonly id: string; readonly name: string; readonly channel: string; readonly currency: string };
-  told: FeesTold;
+  told: FeesView;
   onSaved: () => void;
 }) {
   const [told, setTold] = useState(first);
@@ -36,7 +36,7 @@ export function Fees({
   const [problem, setProblem] = useState<string | null>(null);
   const fees = told.own ?? told.published;
   const keep = (next: readonly Fee[] | null) =>
-    void call<FeesTold>('PUT', `/stores/${store.id}/fees`, { fees: next, scope }).then(
+    void call<FeesView>('PUT', `/stores/${store.id}/fees`, { fees: next, scope }).then(
       (answer) => {
         setTold(answer);
         setProblem(null);
@@ -100,7 +100,7 @@ const freeId = (fees: readonly Fee[]): string => {
   return Array.from({ length: fees.length + 1 }, (_, i) => `own-${i + 1}`).find((id) => !ids.has(id))!;
 };
 
-function History({ history, currency }: Pick<FeesTold, 'history'> & { currency: string }) {
+function History({ history, currency }: Pick<FeesView, 'history'> & { currency: string }) {
   if (history.length === 0) return null;
   return (
     <details className="mt-2">

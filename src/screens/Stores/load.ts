@@ -1,4 +1,4 @@
-import { feesTold, type FeesTold } from '@/server/stores/fees';
+import { viewFees, type FeesView } from '@/server/stores/fees';
 import { formatMoney, money } from '@/core/pricing/money';
 import { SYNC_MARKS } from '@/core/sync/state';
 import type { Context } from '@/server/context';
@@ -50,13 +50,13 @@ export async function loadStores(ctx: Context, actor: Actor): Promise<StoresData
   };
 }
 
-export type { FeeScope, FeesTold } from '@/server/stores/fees';
+export type { FeeScope, FeesView } from '@/server/stores/fees';
 
 export interface StoreData extends StoreSummary {
   readonly kind: string;
   readonly connectedAt: string;
   readonly expectedSales: number;
-  readonly fees: FeesTold;
+  readonly fees: FeesView;
   readonly demands: readonly string[];
   readonly partners: readonly { readonly id: string; readonly name: string; readonly declared: boolean }[];
   /** How many products were sent there, on whatever page; where the next page begins, and where this one does. */
@@ -88,7 +88,7 @@ export async function loadStore(ctx: Context, actor: Actor, id: string, after: s
     ctx.db.rows<{ id: string; name: string }>('SELECT id, name FROM partner ORDER BY name'),
   ]);
   const [fees, bundles, rows] = await Promise.all([
-    feesTold(ctx, store),
+    viewFees(ctx, store),
     loadBundles(ctx, actor.workspaceId, products),
     listingsOf(
       ctx.db,

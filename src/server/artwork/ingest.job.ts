@@ -56,7 +56,7 @@ export async function ingestArtwork(ctx: Context, { job, signal }: JobControl): 
   if (artwork.state === 'ready' && job.payload.again) return lookAgain(ctx, artwork, signal);
   if (artwork.state !== 'ingesting') return { state: artwork.state };
   try {
-    return await withOriginal(ctx, artwork, (places) => lookAt(ctx, artwork, places, signal));
+    return await withOriginal(ctx, artwork, (places) => ingestFile(ctx, artwork, places, signal));
   } catch (error) {
     const refusal = refusalOf(error, job);
     if (!refusal) throw error;
@@ -65,7 +65,7 @@ export async function ingestArtwork(ctx: Context, { job, signal }: JobControl): 
   }
 }
 
-async function lookAt(
+async function ingestFile(
   ctx: Context,
   artwork: ArtworkRow,
   { file, folder }: Places,

@@ -44,7 +44,7 @@ export async function compareOffers(
   const countries = [...new Set([...to, actor.country, ...USUAL])].slice(0, DESTINATIONS);
   for (const country of countries)
     if (!/^[A-Z]{2}$/.test(country))
-      throw invalid('destination-wrong', `"${country}" is no country; send its two letters, such as DE.`);
+      throw invalid('destination-wrong', `“${country}” is no country; send its two letters, such as DE.`);
   const [loaded, rates, { settings }] = await Promise.all([
     loadOffers(ctx, actor.workspaceId, wanted),
     loadRateTable(ctx, actor.workspaceId),

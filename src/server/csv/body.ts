@@ -1,5 +1,5 @@
 import { Readable } from 'node:stream';
-import type { CsvFault } from '@/core/catalog/price-csv';
+import type { CsvFault } from '@/core/csv/fault';
 import { invalid, TypicaError } from '@/core/errors';
 import { readCsv } from './reader';
 

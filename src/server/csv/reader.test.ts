@@ -1,7 +1,8 @@
 import { parse } from 'csv-parse/sync';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { csvLine, type CsvFault } from '@/core/catalog/price-csv';
+import { csvLine } from '@/core/catalog/price-csv';
+import type { CsvFault } from '@/core/csv/fault';
 import { readCsv } from './reader';
 
 async function* chunks(bytes: Uint8Array, size: number): AsyncGenerator<Uint8Array> {

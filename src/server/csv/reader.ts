@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import type { CsvFault } from '@/core/catalog/price-csv';
+import type { CsvFault } from '@/core/csv/fault';
 
 /** What was noticed about a file beside its rows. */
 export interface CsvNotes {

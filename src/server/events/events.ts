@@ -1,23 +1,11 @@
 import { setTimeout as delay } from 'node:timers/promises';
+import type { Topic } from '@/core/topics';
 import type { Context } from '../context';
 import type { Database } from '../db/pool';
 import { log } from '../log';
 
-/** Something that browsers of a workspace are told. `job`: a job's progress; `product`: a new revision; `listing`: a listing moved; `artwork`: ingested; `picture`: a picture of a product was made. */
-export type EventTopic =
-  | 'job'
-  | 'product'
-  | 'listing'
-  | 'artwork'
-  | 'sale'
-  | 'store'
-  | 'catalog'
-  | 'finding'
-  | 'picture'
-  | 'money'
-  | 'sale'
-  // Not told to browsers: a session or token ended, and the streams under it with it.
-  | 'ended';
+/** What is written down: what browsers are told of, and that a session or token `ended`, with the streams under it. */
+export type EventTopic = Topic | 'ended';
 
 export interface WorkspaceEvent {
   readonly id: number;

@@ -7,7 +7,7 @@ import type { Lettering } from '@/core/lettering/text';
 import { setLettering } from '../lettering/fonts';
 
 /** What the checks look at. */
-export interface Judged {
+export interface CheckedProduct {
   readonly document: ProductDocument;
   readonly blank: Blank;
   /** The artworks on the design, by id. */
@@ -27,7 +27,7 @@ async function setOnce(lettering: Lettering): Promise<SetLettering> {
 }
 
 /** What the checks say of a design. Setting its texts can take seconds: it is called in a process of its own. */
-export async function computeFindings({ document, blank, artworks }: Judged): Promise<Finding[]> {
+export async function computeFindings({ document, blank, artworks }: CheckedProduct): Promise<Finding[]> {
   const letterings: [string, SetLettering][] = [];
   for (const { layers } of Object.values(document.areas))
     for (const [layerId, layer] of Object.entries(layers))

@@ -9,7 +9,7 @@ import { emit } from '../events/events';
 import type { Actor } from '../people/people';
 import type { ProductBundle } from '../products/bundle';
 import { reckon } from '../reckoning/reckoners';
-import type { Judged } from './compute';
+import type { CheckedProduct } from './compute';
 import { processWide } from '../process-wide';
 
 /** Who took a warning upon themselves, and when. */
@@ -20,7 +20,7 @@ export interface Acceptance {
   readonly at: Date;
 }
 
-export interface JudgedFinding extends Finding {
+export interface FindingWithAcceptance extends Finding {
   /** Null while nobody has accepted it as it stands now. */
   readonly accepted: { readonly by: string; readonly at: Date } | null;
 }
@@ -31,15 +31,15 @@ const kept = processWide('findings', () => new LRUCache<string, Promise<Finding[
 /** What the checks say of a product as it is saved. */
 export async function findingsOf(ctx: Context, bundle: ProductBundle): Promise<Finding[]> {
   const { product, blank } = bundle;
-  const judged: Judged = {
+  const checked: CheckedProduct = {
     document: product.document,
     blank,
     artworks: [...bundle.artworks.values()].map((artwork) => [artwork.id, checkedArtwork(artwork)] as const),
   };
-  const key = createHash('sha256').update(JSON.stringify(judged)).digest('base64url');
+  const key = createHash('sha256').update(JSON.stringify(checked)).digest('base64url');
   const have = kept.get(key);
   if (have) return have;
-  const findings = reckon(ctx, 'findings', judged, product.workspaceId);
+  const findings = reckon(ctx, 'findings', checked, product.workspaceId);
   kept.set(key, findings);
   // What failed for want of time is not tried again at once; what failed otherwise is.
   findings.catch((error: unknown) => {
@@ -51,7 +51,7 @@ export async function findingsOf(ctx: Context, bundle: ProductBundle): Promise<F
 /** Throws `design-stopped` when something of a design must be mended before it may be sold. */
 export async function refuseStops(ctx: Context, bundle: ProductBundle): Promise<void> {
   const { workspaceId, id } = bundle.product;
-  const stops = judge(await findingsOf(ctx, bundle), await acceptancesOf(ctx, workspaceId, id)).filter(
+  const stops = withAcceptances(await findingsOf(ctx, bundle), await acceptancesOf(ctx, workspaceId, id)).filter(
     ({ severity, accepted }) => severity === 'stop' && !accepted,
   );
   if (stops.length === 0) return;
@@ -71,7 +71,10 @@ export const acceptancesOf = (ctx: Context, workspaceId: string, productId: stri
   );
 
 /** Findings with who accepted them: an acceptance holds for its own words only. */
-export function judge(findings: readonly Finding[], acceptances: readonly Acceptance[]): JudgedFinding[] {
+export function withAcceptances(
+  findings: readonly Finding[],
+  acceptances: readonly Acceptance[],
+): FindingWithAcceptance[] {
   return findings.map((finding) => {
     const accepted = acceptances.find((one) => one.findingId === finding.id && one.says === finding.says);
     return { ...finding, accepted: accepted ? { by: accepted.by, at: accepted.at } : null };

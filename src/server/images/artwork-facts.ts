@@ -1,5 +1,5 @@
 import type { MainColor } from '@/core/artwork/analysis';
-import type { Looks } from '@/core/artwork/looks';
+import type { PixelFacts } from '@/core/artwork/pixel-facts';
 import type { ThinInk } from '@/core/artwork/strokes';
 import type { Box } from '@/core/geometry/box';
 
@@ -31,7 +31,7 @@ export interface ArtworkFacts extends Partial<Omit<ClosePicture, 'mainColors'>> 
 }
 
 /** What is seen of a picture when it is looked at closely. */
-export interface ClosePicture extends Looks {
+export interface ClosePicture extends PixelFacts {
   /** What stands on its ground of one color, as `thinInk` is what stands on nothing. */
   readonly groundInk: readonly ThinInk[];
 }

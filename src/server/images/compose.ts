@@ -1,14 +1,10 @@
 import sharp from 'sharp';
-import { printSizePx, sheetMatrix } from '@/core/geometry/area';
 import { contains, inset, type Box } from '@/core/geometry/box';
-import { apply, axisLengths, chain, invert, scaling, translation, type Matrix } from '@/core/geometry/matrix';
-import { parseHex } from '@/core/artwork/color';
+import { apply, axisLengths, chain, invert, translation, type Matrix } from '@/core/geometry/matrix';
 import { thinShare } from '@/core/embroidery/strokes';
-import { chooseThreads, THREADS_DPI, type ThreadPlan } from '@/core/embroidery/choose';
-import { sewnPixels } from '@/core/embroidery/colors';
+import { THREADS_DPI, type ThreadPlan } from '@/core/embroidery/choose';
 import { sew, type UsedThread } from '@/core/embroidery/sew';
-import { ornamentByCode } from '@/core/ornaments/ornaments';
-import { mapPath, type InkedPath } from '@/core/paths/path';
+import type { InkedPath } from '@/core/paths/path';
 import { drawInks } from '@/core/paths/scan';
 import { cutToOutline } from '@/core/print/cut';
 import type { ArtworkSource, PlannedLayer, SheetPlan } from '@/core/print/plan';
@@ -16,6 +12,7 @@ import { drawFaded } from '@/core/print/faded';
 import { newRaster, type Raster } from '@/core/print/pixels';
 import { premultiply } from '@/core/print/pixels';
 import { AffinePainter } from '@/core/print/raster';
+import { fromSource, letteringInks, ornamentInks, sheetFrame, threadPlan, tinted } from '@/core/print/sheet-drawing';
 import { setLettering } from '../lettering/fonts';
 import { renderSvg } from './render-svg';
 import { MAX_PIXELS } from './limits';
@@ -81,30 +78,9 @@ async function decodeArtwork(
   return { source: raster, opaque };
 }
 
-/** All ink of a raster in one color; its alpha stays. */
-function tinted(raster: Raster, color: string): Raster {
-  const [r, g, b] = parseHex(color);
-  const data = raster.data.slice();
-  for (let i = 0; i < data.length; i += 4) {
-    const alpha = data[i + 3]! / 255;
-    data[i] = r * alpha + 0.5;
-    data[i + 1] = g * alpha + 0.5;
-    data[i + 2] = b * alpha + 0.5;
-  }
-  return { ...raster, data };
-}
-
 /** What a text or an ornament draws, in its unit square. */
-async function inksOf(layer: Exclude<PlannedLayer, { kind: 'artwork' }>): Promise<readonly InkedPath[]> {
-  if (layer.kind === 'ornament') {
-    const ornament = ornamentByCode(layer.ornament);
-    const fit = scaling(1, 1 / (ornament?.aspect ?? 1));
-    return ornament ? [{ path: mapPath(ornament.path, fit), color: layer.color }] : [];
-  }
-  const { boxWidthMm, boxHeightMm } = layer.lettering;
-  const { inks } = await setLettering(layer.lettering);
-  return inks.map(({ path, color }) => ({ path: mapPath(path, scaling(1 / boxWidthMm, 1 / boxHeightMm)), color }));
-}
+const inksOf = async (layer: Exclude<PlannedLayer, { kind: 'artwork' }>): Promise<readonly InkedPath[]> =>
+  layer.kind === 'ornament' ? ornamentInks(layer) : letteringInks(layer, (await setLettering(layer.lettering)).inks);
 
 /** What an embroidered sheet is sewn in, and how much of it is too thin to be sewn; none for other sheets. */
 export async function sewnOf(
@@ -113,7 +89,7 @@ export async function sewnOf(
 ): Promise<{ plan: ThreadPlan; threads: UsedThread[]; thinShare: number }> {
   if (!sheet.threads) return { plan: [], threads: [], thinShare: 0 };
   const raster = await drawSheet(read, sheet, THREADS_DPI);
-  const plan = chooseThreads(sewnPixels(raster), sheet.threads.pinned);
+  const plan = threadPlan(raster, sheet.threads);
   const threads = sew(raster, plan, sheet.threads.swaps);
   return { plan, threads, thinShare: thinShare(raster, THREADS_DPI) };
 }
@@ -157,7 +133,7 @@ async function openLayer(artworks: OpenArtwork, layer: PlannedLayer, mmToSheet: 
   const sides = axisLengths(unitToPx);
   const { source: own, opaque } = await artworks(layer.artwork, Math.max(sides.x, sides.y));
   const source = layer.tint ? tinted(own, layer.tint) : own;
-  const sourceToPx = chain(scaling(1 / source.widthPx, 1 / source.heightPx), unitToPx);
+  const sourceToPx = fromSource(source, unitToPx);
   const painter = new AffinePainter(source, sourceToPx);
   const { widthPx, heightPx } = source;
   const inner = inset({ left: 0, top: 0, right: widthPx, bottom: heightPx }, SOFT_EDGE_PX);
@@ -185,8 +161,7 @@ export interface OpenSheet {
 
 /** Opens a sheet in its own colors, bleed included, at `dpi`, from the bytes that `read` gives. All its sources are in memory then. */
 export async function openSheet(read: ReadBytes, sheet: SheetPlan, dpi: number): Promise<OpenSheet> {
-  const { widthPx, heightPx } = printSizePx(sheet.geometry, dpi);
-  const mmToSheet = sheetMatrix(sheet.geometry, widthPx, heightPx);
+  const { widthPx, heightPx, mmToPx: mmToSheet } = sheetFrame(sheet.geometry, dpi, null);
   const layers: OpenLayer[] = [];
   for (const layer of sheet.layers) layers.push(await openLayer(artworksFrom(read), layer, mmToSheet));
   let room = new Uint8Array(0);
@@ -214,10 +189,8 @@ export async function drawSheet(
   artworks: OpenArtwork = artworksFrom(read),
   window: Box | null = null,
 ): Promise<Raster> {
-  const { widthPx, heightPx } = printSizePx(sheet.geometry, dpi);
-  const { left, top, right, bottom } = window ?? { left: 0, top: 0, right: widthPx, bottom: heightPx };
-  const target = newRaster(right - left, bottom - top);
-  const mmToPx = chain(sheetMatrix(sheet.geometry, widthPx, heightPx), translation(-left, -top));
+  const { widthPx, heightPx, mmToPx } = sheetFrame(sheet.geometry, dpi, window);
+  const target = newRaster(widthPx, heightPx);
   for (const layer of sheet.layers) (await openLayer(artworks, layer, mmToPx)).paint(target, 0);
   return target;
 }

@@ -6,7 +6,7 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import { fileTypeFromBuffer } from 'file-type';
 import sharp, { type Metadata } from 'sharp';
-import { lookAt } from '@/core/artwork/looks';
+import { readPixelFacts } from '@/core/artwork/pixel-facts';
 import { cleanSvg } from '@/core/artwork/svg';
 import { invalid } from '@/core/errors';
 import type { Drawing } from './hairlines';
@@ -201,7 +201,7 @@ async function finish(
   ]);
   await Promise.all([fs.writeFile(files.preview, preview), fs.writeFile(files.thumbnail, thumbnail)]);
   const pixels = { widthPx: close.info.width, heightPx: close.info.height, rgba: close.data };
-  const looks = await inTurn(() => lookAt(pixels, reduced));
+  const looks = await inTurn(() => readPixelFacts(pixels, reduced));
   const words = await inTurn(() => wordsIn(preview));
   return { facts: { ...facts, ...(await withHairlines(looks, drawing, facts.hasAlpha)), words }, files };
 }

@@ -4,7 +4,7 @@ import { alphaBounds, type Pixels } from '@/core/artwork/analysis';
 import { BLOCK_PX, jpegStep, tableStep } from '@/core/artwork/blocks';
 import { detailShare } from '@/core/artwork/detail';
 import { grayOf, type Gray } from '@/core/artwork/gray';
-import type { Looks } from '@/core/artwork/looks';
+import type { PixelFacts } from '@/core/artwork/pixel-facts';
 import { findWords } from '@/core/artwork/words';
 import type { Box } from '@/core/geometry/box';
 import { hairlines, type Drawing } from './hairlines';
@@ -88,7 +88,7 @@ export async function wordsIn(preview: Buffer): Promise<Box[]> {
 }
 
 /** What was seen of a picture with the hairlines in it, and on the ground in which it stands. */
-export async function withHairlines(looks: Looks, drawing: Drawing, hasAlpha: boolean): Promise<ClosePicture> {
+export async function withHairlines(looks: PixelFacts, drawing: Drawing, hasAlpha: boolean): Promise<ClosePicture> {
   const { ground } = looks;
   const own = hasAlpha ? await inTurn(() => hairlines(drawing, null)) : [];
   const groundInk = ground === null ? [] : await inTurn(() => hairlines(drawing, ground));

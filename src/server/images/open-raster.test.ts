@@ -2,7 +2,7 @@ import zlib from 'node:zlib';
 import { converter, differenceCiede2000 } from 'culori';
 import { describe, expect, it } from 'vitest';
 import { rgbProfile, SRGB_PRIMARIES, srgbCurve, type Primaries } from '@/core/print/icc';
-import { chunk, SIGNATURE } from '@/core/print/png-form';
+import { chunk, SIGNATURE } from '@/core/print/png-chunks';
 import { CMYK_IN_LITTLE_CMS, CMYK_JPEG, LITTLE_CMS } from './littlecms-sample';
 import { declaresColors, openRaster } from './open-raster';
 

@@ -1,7 +1,7 @@
 import zlib from 'node:zlib';
 import sharp, { type Sharp } from 'sharp';
 import { rgbProfile, SRGB_PRIMARIES, type Primaries } from '@/core/print/icc';
-import { chunk, SIGNATURE } from '@/core/print/png-form';
+import { chunk, SIGNATURE } from '@/core/print/png-chunks';
 
 /** Gamma of a file, as PNG writes it, that is sRGB's within what is seen (W3C PNG, third edition, §11.3.2.2). */
 const PLAIN_GAMMA = 0.45455;

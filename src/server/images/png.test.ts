@@ -11,7 +11,7 @@ import { srgbProfile } from '@/core/print/icc';
 import { printPdf } from '@/core/print/pdf';
 import { PngFilter } from '@/core/print/png-filter';
 import { filterRowsReference } from '@/core/print/png-filter-reference';
-import { readPng, type PngColor } from '@/core/print/png-form';
+import { readPng, type PngColor } from '@/core/print/png-chunks';
 import { newRaster, type Raster } from '@/core/print/pixels';
 import { unpremultiply } from '@/core/print/pixels';
 import { encodePng, isOpaque, packRows, rowsOf } from './png';

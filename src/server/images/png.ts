@@ -1,6 +1,6 @@
 import { promisify } from 'node:util';
 import zlib from 'node:zlib';
-import { chunk, density, header, SIGNATURE, SRGB, type PngColor } from '@/core/print/png-form';
+import { chunk, density, header, SIGNATURE, SRGB, type PngColor } from '@/core/print/png-chunks';
 import { PngFilter } from '@/core/print/png-filter';
 import type { Raster } from '@/core/print/pixels';
 import { stripOf } from '@/core/print/raster';

@@ -3,7 +3,7 @@ import { companionIdsOf, usedAreas, type ProductDocument } from '@/core/document
 import { isTypicaError } from '@/core/errors';
 import { contentHash } from '@/core/canonical/canonical';
 import { everyOffer, listingForm, offersOf, type ListingForm } from '@/core/listing/form';
-import type { PictureForm } from '@/core/listing/picture-form';
+import type { PictureFormat } from '@/core/listing/picture-format';
 import { pictureSize, planPictures, type PicturePlan } from '@/core/listing/pictures';
 import { offerName, splitBundled } from '@/core/pricing/bundle';
 import { lossesAt, type LosingVariant } from '@/core/pricing/floor';
@@ -28,7 +28,7 @@ export interface PreparedListing {
 }
 
 /** Longer side of a picture as it goes out. */
-function longSidePx(picture: PicturePlan, form: PictureForm): number {
+function longSidePx(picture: PicturePlan, form: PictureFormat): number {
   const { widthPx, heightPx } = pictureSize(picture);
   const own = Math.max(widthPx, heightPx);
   return Math.min(own, form.longSideMaxPx ?? own);
@@ -86,7 +86,7 @@ export function prepareListing(ctx: Context, bundle: ProductBundle, store: Store
         ? [{ key, name: offerName(blank, product.document, key), priceMinor, losses, floorMinor: floor.minor }]
         : [];
     });
-    const sizes = pictures.map((picture) => longSidePx(picture, about.demands.pictureForm));
+    const sizes = pictures.map((picture) => longSidePx(picture, about.demands.pictureFormat));
     const rules = evaluateRules(form, about.demands, {
       channelName: about.name,
       pictureLongSidePx: sizes.length > 0 ? Math.min(...sizes) : about.demands.pictureLongSideMinPx,

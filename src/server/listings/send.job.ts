@@ -135,12 +135,12 @@ async function sendPictures(
   for (const [index, picture] of pictures.entries()) {
     if (!ownEntry(held, picture.key)) {
       // In the shop's own form, made for this and not kept.
-      const pureWhite = demands.pictureForm.pureWhite || (demands.firstOnWhite && index === 0);
+      const pureWhite = demands.pictureFormat.pureWhite || (demands.firstOnWhite && index === 0);
       const { bytes, mediaType } = await derivePicture(
         ctx,
         control.job.workspaceId,
         picture,
-        { ...demands.pictureForm, pureWhite },
+        { ...demands.pictureFormat, pureWhite },
         { signal: control.signal },
       );
       await control.progress((done += 1), steps, `Picture ${index + 1} of ${pictures.length} is made`);

@@ -1,7 +1,7 @@
 import { ZipFile } from 'yazl';
 import { Readable, type PassThrough } from 'node:stream';
 import { isTypicaError, TypicaError } from '@/core/errors';
-import { EXTENSIONS, type PictureForm } from '@/core/listing/picture-form';
+import { EXTENSIONS, type PictureFormat } from '@/core/listing/picture-format';
 import type { PicturePlan } from '@/core/listing/pictures';
 import type { Context } from '../context';
 import type { ProductBundle } from '../products/bundle';
@@ -12,7 +12,7 @@ import { plansOf } from './product-pictures';
 const NO_TIME = new Date(Date.UTC(2000, 0, 1));
 
 /** File name of a picture: its place in the order, and what it shows. */
-export const pictureFileName = (plan: PicturePlan, index: number, form: PictureForm): string =>
+export const pictureFileName = (plan: PicturePlan, index: number, form: PictureFormat): string =>
   `${String(index + 1).padStart(2, '0')} ${plan.alt
     .replace(/[\\/:*?"<>|]+/g, ' ')
     .replace(/\s+/g, ' ')
@@ -36,7 +36,7 @@ export function pictureArchive(
   ctx: Context,
   whom: { readonly workspaceId: string; readonly signal?: AbortSignal },
   bundle: ProductBundle,
-  form: PictureForm,
+  form: PictureFormat,
   wanted: ReadonlySet<string> | null,
 ): ReadableStream<Uint8Array> {
   const plans = plansOf(bundle).filter((plan) => !wanted || wanted.has(plan.id));

@@ -2,7 +2,7 @@ import type { Blank } from '@/core/catalog/blank';
 import { colorOption } from '@/core/catalog/blank';
 import { newDocument } from '@/core/document/document';
 import { notFound } from '@/core/errors';
-import { OWN_FORM } from '@/core/listing/picture-form';
+import { OWN_FORMAT } from '@/core/listing/picture-format';
 import { planMockup } from '@/core/listing/pictures';
 import { putBlob } from '../blobs/blobs';
 import { loadBlanks, type StoredShot } from '../catalog/blanks';
@@ -11,7 +11,7 @@ import { derivePicture } from './pictures';
 
 /** Longest side of a thumbnail: a row of a list shows it at half of that, sharp on a fine screen too. */
 const THUMBNAIL_PX = 160;
-const FORM = { ...OWN_FORM, longSideMaxPx: THUMBNAIL_PX };
+const FORM = { ...OWN_FORMAT, longSideMaxPx: THUMBNAIL_PX };
 
 /**
  * The small picture of a bare blank on a color (null where it has none), from one of its shots; made where it is not there yet. Gives the

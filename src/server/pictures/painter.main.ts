@@ -5,7 +5,7 @@ import { openRaster } from '../images/open-raster';
 import { makePhotoShot } from '../shots/photo-shot';
 import { serve } from '../studio/serve';
 import { studioPlaces } from '../studio/folder';
-import { encodePicture } from './form';
+import { encodePicture } from './encode';
 import { packedHalf } from './half-planes';
 import { likenessOf, Painter, type Painted } from './painter';
 import type { StudioOrder, StudioResults } from './painters';

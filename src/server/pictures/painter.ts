@@ -3,7 +3,7 @@ import sharp from 'sharp';
 import { formatHex } from '@/core/artwork/color';
 import { likenessHash } from '@/core/artwork/likeness';
 import { contentHash } from '@/core/canonical/canonical';
-import type { PictureForm } from '@/core/listing/picture-form';
+import type { PictureFormat } from '@/core/listing/picture-format';
 import { sheetContent, type SheetPlan } from '@/core/print/plan';
 import { finishSheet, planArt } from '@/core/shot/art';
 import type { FabricColor } from '@/core/shot/fabric';
@@ -14,7 +14,7 @@ import { reduceShot } from '@/core/shot/reduce';
 import { composeSheet, type OpenArtwork, type ReadBytes } from '../images/compose';
 import { keptArtworks } from '../images/kept-artworks';
 import { decodeShot } from '../images/shots';
-import { encodePicture, type EncodedPicture } from './form';
+import { encodePicture, type EncodedPicture } from './encode';
 import { HALF, halfPlanes } from './half-planes';
 import type { ShotFiles } from './shot-files';
 import { ownEntry } from '@/core/own-entry';
@@ -27,7 +27,7 @@ export interface PaintOrder {
   readonly fabric: FabricColor;
   readonly material: string;
   readonly sheets: readonly SheetPlan[];
-  readonly form: PictureForm;
+  readonly form: PictureFormat;
 }
 
 /** A small picture is told what it is like; nobody asks that of a large one. */

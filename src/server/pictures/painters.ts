@@ -1,6 +1,6 @@
 import path from 'node:path';
 import { TypicaError } from '@/core/errors';
-import type { PictureForm } from '@/core/listing/picture-form';
+import type { PictureFormat } from '@/core/listing/picture-format';
 import type { SheetPlan } from '@/core/print/plan';
 import type { UsedThread } from '@/core/embroidery/sew';
 import type { BlobFiles } from '@/ports/blobs';
@@ -17,7 +17,7 @@ import { processWide } from '../process-wide';
 /** What the painter does: mock-ups, pictures out of photographs, threads of embroidered sheets, and shots made ready. */
 export type StudioOrder =
   | { readonly kind: 'paint'; readonly order: PaintOrder }
-  | { readonly kind: 'photograph'; readonly sha256: string; readonly form: PictureForm; readonly small: boolean }
+  | { readonly kind: 'photograph'; readonly sha256: string; readonly form: PictureFormat; readonly small: boolean }
   | { readonly kind: 'threads'; readonly sheet: SheetPlan }
   | { readonly kind: 'planes'; readonly shot: ShotFiles }
   | { readonly kind: 'photo-shot'; readonly order: PhotoShotOrder };

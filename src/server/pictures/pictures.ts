@@ -1,9 +1,9 @@
 import { contentHash } from '@/core/canonical/canonical';
-import { OWN_FORM, type PictureForm } from '@/core/listing/picture-form';
+import { OWN_FORMAT, type PictureFormat } from '@/core/listing/picture-format';
 import type { PicturePlan } from '@/core/listing/pictures';
 import { passesOfShot } from '../catalog/blanks';
 import type { Context } from '../context';
-import type { EncodedPicture } from './form';
+import type { EncodedPicture } from './encode';
 import type { Painted } from './painter';
 import { inStudio, type Asker } from './painters';
 import { ensureRendering, type Rendering } from './renderings';
@@ -26,7 +26,7 @@ export const ensurePicture = (
   size: PictureSize,
 ): Promise<Rendering> =>
   ensureRendering(ctx, whom, renderKey(plan, size), 'mock-up', async (signal) => {
-    const form = size === 'full' || plan.shot ? OWN_FORM : { ...OWN_FORM, longSideMaxPx: PROOF_PX };
+    const form = size === 'full' || plan.shot ? OWN_FORMAT : { ...OWN_FORMAT, longSideMaxPx: PROOF_PX };
     const { bytes, ...painted } = await paint(ctx, plan, size, form, { owner: whom.workspaceId, signal });
     return { ...painted, bytes: bufferOf(bytes) };
   });
@@ -36,7 +36,7 @@ export async function derivePicture(
   ctx: Context,
   workspaceId: string,
   plan: PicturePlan,
-  form: PictureForm,
+  form: PictureFormat,
   { size = 'full' as PictureSize, signal = undefined as AbortSignal | undefined } = {},
 ): Promise<EncodedPicture> {
   const painted = await paint(ctx, plan, size, form, { owner: workspaceId, signal });
@@ -49,7 +49,7 @@ async function paint(
   ctx: Context,
   plan: PicturePlan,
   size: PictureSize,
-  form: PictureForm,
+  form: PictureFormat,
   from: Asker,
 ): Promise<Painted> {
   if (!plan.shot)

@@ -137,7 +137,7 @@ function validDay(ctx: Context, text: string | null): string {
   const time = Date.parse(`${text}T00:00:00Z`);
   const now = Date.parse(`${today(ctx)}T00:00:00Z`);
   if (!/^\d{4}-\d{2}-\d{2}$/.test(text) || Number.isNaN(time) || new Date(time).toISOString().slice(0, 10) !== text)
-    throw new TypicaError('invalid', 'date-wrong', `"${text}" is not a date; write it as ${today(ctx)}.`);
+    throw new TypicaError('invalid', 'date-wrong', `“${text}” is not a date; write it as ${today(ctx)}.`);
   if (time < now || time > now + 366 * 86_400_000)
     throw new TypicaError(
       'invalid',

@@ -1,6 +1,7 @@
 import { Readable } from 'node:stream';
 import { ChangeCounter } from '@/core/catalog/price-changes';
-import { FaultBook, PriceChecker, readPriceHeader, type CsvFault } from '@/core/catalog/price-csv';
+import { FaultBook, PriceChecker, readPriceHeader } from '@/core/catalog/price-csv';
+import type { CsvFault } from '@/core/csv/fault';
 import { blobInfo } from '../blobs/blobs';
 import type { Context } from '../context';
 import type { Database } from '../db/pool';

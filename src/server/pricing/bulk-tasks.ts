@@ -1,5 +1,5 @@
 import { safeLine } from '@/core/csv/safe';
-import type { CsvFault } from '@/core/catalog/price-csv';
+import type { CsvFault } from '@/core/csv/fault';
 import { CsvTable } from '@/core/csv/table';
 import { invalid, notFound } from '@/core/errors';
 import { sameJson } from '@/core/json/bounds';
@@ -14,7 +14,7 @@ import { loadBundles, scopedProduct, type ProductBundle } from '../products/bund
 import { PRODUCT_COLUMNS, pageOfProducts, type Product } from '../products/products';
 import { listStores, outletOf } from '../stores/stores';
 import { baseOutlet, type Outlet } from '@/core/pricing/outlet';
-import { applyBulk, MAX_CHANGED, tellBulk, type BulkChange, type BulkTold } from './bulk';
+import { applyBulk, MAX_CHANGED, viewBulk, type BulkChange, type BulkView } from './bulk';
 import { listRules } from './rules';
 import { impossibleAims, knownPrices, priceLines, refuseFaulty } from './sheet';
 
@@ -68,7 +68,7 @@ export async function exportAllPrices(
 }
 
 const NEEDED = [
-  { oneOf: ['product'], says: 'The column "product" is missing: it says of which product a row is, by its id.' },
+  { oneOf: ['product'], says: 'The column “product” is missing: it says of which product a row is, by its id.' },
 ];
 
 /** Rows of a file by the product that they name. */
@@ -101,7 +101,7 @@ class ByProduct {
   }
 }
 
-export interface BulkPreview extends BulkTold {
+export interface BulkPreview extends BulkView {
   readonly faults: readonly CsvFault[];
   readonly changes: number;
   readonly same: number;
@@ -177,7 +177,7 @@ export interface BulkFile {
 
 export async function previewAllPrices(ctx: Context, { workspaceId, csv }: BulkFile): Promise<BulkPreview> {
   const { changes, count, same, faults } = await readFile(ctx, workspaceId, csv);
-  return { ...tellBulk(changes, await tellers(ctx, workspaceId)), changes: count, same, faults };
+  return { ...viewBulk(changes, await tellers(ctx, workspaceId)), changes: count, same, faults };
 }
 
 export async function applyAllPrices(
@@ -213,9 +213,9 @@ async function ruled(ctx: Context, workspaceId: string, to: RuleToMany) {
 export async function previewRule(
   ctx: Context,
   { workspaceId, to }: { readonly workspaceId: string; readonly to: RuleToMany },
-): Promise<BulkTold> {
+): Promise<BulkView> {
   const { changes } = await ruled(ctx, workspaceId, to);
-  return tellBulk(changes, await tellers(ctx, workspaceId));
+  return viewBulk(changes, await tellers(ctx, workspaceId));
 }
 
 export async function applyRule(

@@ -40,7 +40,7 @@ export interface BulkLine {
   readonly losing: number;
 }
 
-export interface BulkTold {
+export interface BulkView {
   readonly products: number;
   readonly losing: number;
   /** The first 500 lines. */
@@ -92,10 +92,10 @@ function lineOf({ bundle, after }: BulkChange, outlet: Outlet): BulkLine | null 
 }
 
 /** What changes would do, outlet by outlet; nothing is written. */
-export function tellBulk(
+export function viewBulk(
   changes: readonly BulkChange[],
   outletsOf: (bundle: ProductBundle) => readonly Outlet[],
-): BulkTold {
+): BulkView {
   const lines = changes.flatMap((change) => outletsOf(change.bundle).flatMap((outlet) => lineOf(change, outlet) ?? []));
   return {
     products: changes.length,

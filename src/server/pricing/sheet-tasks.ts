@@ -8,7 +8,7 @@ import type { CodeChange } from '@/core/variants/codes-csv';
 import { loadOffer } from '../catalog/blanks';
 import { readSoldItems } from '../catalog/sold-items';
 import type { Context } from '../context';
-import type { Applied, FileOf, OfProduct, Told } from '../reckoning/reckoners';
+import type { Applied, FileOf, OfProduct, PreviewOf } from '../reckoning/reckoners';
 import { loadBundle } from '../products/bundle';
 import { patchProduct } from '../products/patch';
 import {
@@ -24,12 +24,18 @@ import {
 export const exportPrices = async (ctx: Context, { workspaceId, productId }: OfProduct): Promise<string> =>
   priceLines(ctx, await loadBundle(ctx, workspaceId, productId));
 
-export async function previewPrices(ctx: Context, { workspaceId, productId, csv }: FileOf): Promise<Told<SheetChange>> {
+export async function previewPrices(
+  ctx: Context,
+  { workspaceId, productId, csv }: FileOf,
+): Promise<PreviewOf<SheetChange>> {
   const bundle = await loadBundle(ctx, workspaceId, productId);
   return { ...(await prices(ctx, bundle, csv)), revision: bundle.product.revision };
 }
 
-export async function previewCodes(ctx: Context, { workspaceId, productId, csv }: FileOf): Promise<Told<CodeChange>> {
+export async function previewCodes(
+  ctx: Context,
+  { workspaceId, productId, csv }: FileOf,
+): Promise<PreviewOf<CodeChange>> {
   const bundle = await loadBundle(ctx, workspaceId, productId);
   return { ...(await codes(bundle, csv)), revision: bundle.product.revision };
 }
@@ -42,7 +48,7 @@ async function apply<C>(
   product: { readonly revision: number; readonly document: ProductDocument },
   changed: ProductDocument,
   label: string,
-): Promise<Told<C>> {
+): Promise<PreviewOf<C>> {
   const { revision } = await patchProduct(ctx, actor, productId, product.revision, diff(product.document, changed), {
     label: `${label} from a file (${preview.changes.length})`,
     cause: 'file',
@@ -50,7 +56,7 @@ async function apply<C>(
   return { ...preview, revision };
 }
 
-export async function applyPrices(ctx: Context, input: Applied): Promise<Told<SheetChange>> {
+export async function applyPrices(ctx: Context, input: Applied): Promise<PreviewOf<SheetChange>> {
   const bundle = await loadBundle(ctx, input.workspaceId, input.productId);
   const preview = await prices(ctx, bundle, input.csv);
   refuseFaulty(preview);
@@ -62,7 +68,7 @@ export async function applyPrices(ctx: Context, input: Applied): Promise<Told<Sh
   return apply(ctx, input, preview, product, priced, 'Prices');
 }
 
-export async function applyCodes(ctx: Context, input: Applied): Promise<Told<CodeChange>> {
+export async function applyCodes(ctx: Context, input: Applied): Promise<PreviewOf<CodeChange>> {
   const bundle = await loadBundle(ctx, input.workspaceId, input.productId);
   const preview = await codes(bundle, input.csv);
   refuseFaulty(preview);

@@ -17,7 +17,7 @@ import type { Aim } from '@/core/pricing/solve';
 import { CODE_COLUMNS, CodeReader, type CodeChange } from '@/core/variants/codes-csv';
 import { skusOf } from '@/core/variants/sku';
 import { variantName } from '@/core/variants/tiers';
-import type { CsvFault } from '@/core/catalog/price-csv';
+import type { CsvFault } from '@/core/csv/fault';
 import type { Context } from '../context';
 import { readRows } from '../csv/body';
 import type { ProductBundle } from '../products/bundle';

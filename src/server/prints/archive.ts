@@ -5,7 +5,7 @@ import { manifestCsv, manifestEntry, withUniqueFiles, type ManifestEntry } from 
 import { planPrintFiles } from '@/core/print/plan';
 import type { Context } from '../context';
 import type { ProductBundle } from '../products/bundle';
-import { ensurePrintForm, formOf, type For, type PrintForm } from './print-files';
+import { ensurePrintForm, formOf, type For, type PrintFormat } from './print-files';
 
 /** The same day for every entry, so that the same files give the same bytes. */
 const NO_TIME = new Date(Date.UTC(2000, 0, 1));
@@ -18,7 +18,7 @@ export async function printArchive(
   ctx: Context,
   whom: For,
   bundle: ProductBundle,
-  form: PrintForm = 'png',
+  form: PrintFormat = 'png',
 ): Promise<{ stream: ReadableStream<Uint8Array>; entries: readonly ManifestEntry[] }> {
   const { product, blank, sources } = bundle;
   const plans = planPrintFiles(product.document, blank, sources);

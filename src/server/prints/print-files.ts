@@ -5,11 +5,11 @@ import { ensureRendering, type Made, type Rendering } from '../pictures/renderin
 import { printIn, type PrintOrder } from './printers';
 
 /** PNG for every good; PDF with its page boxes too, for goods with bleed. */
-export const PRINT_FORMS = ['png', 'pdf'] as const;
-export type PrintForm = (typeof PRINT_FORMS)[number];
+export const PRINT_FORMATS = ['png', 'pdf'] as const;
+export type PrintFormat = (typeof PRINT_FORMATS)[number];
 
 /** The form in which a sheet goes out when a form is asked for: goods without bleed have no use for page boxes. */
-export const formOf = (plan: PrintFilePlan, asked: PrintForm): PrintForm =>
+export const formOf = (plan: PrintFilePlan, asked: PrintFormat): PrintFormat =>
   plan.sheet.geometry.bleedMm > 0 ? asked : 'png';
 
 /** For whom something is made, and when they no longer wait. */
@@ -46,7 +46,7 @@ export const ensurePrintPdf = (ctx: Context, whom: For, plan: PrintFilePlan): Pr
     return print(ctx, order, { ...whom, signal }, 'application/pdf');
   });
 
-export const ensurePrintForm = (ctx: Context, whom: For, plan: PrintFilePlan, form: PrintForm): Promise<Rendering> =>
+export const ensurePrintForm = (ctx: Context, whom: For, plan: PrintFilePlan, form: PrintFormat): Promise<Rendering> =>
   formOf(plan, form) === 'pdf' ? ensurePrintPdf(ctx, whom, plan) : ensurePrintFile(ctx, whom, plan);
 
 const PROOF_PX = 320;

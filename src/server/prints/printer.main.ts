@@ -3,7 +3,7 @@ import fs from 'node:fs/promises';
 import path from 'node:path';
 import sharp from 'sharp';
 import { printPdf, type PdfPicture } from '@/core/print/pdf';
-import { readPng } from '@/core/print/png-form';
+import { readPng } from '@/core/print/png-chunks';
 import { MAX_PIXELS } from '../images/limits';
 import { packRows, rowsOf } from '../images/png';
 import { serve } from '../studio/serve';

@@ -1,6 +1,6 @@
 import { companionIdsOf } from '@/core/document/document';
 import { baseOutlet } from '@/core/pricing/outlet';
-import { tellBundles, type BundleTold } from '@/core/pricing/bundle-told';
+import { viewBundles, type BundleView } from '@/core/pricing/bundle-view';
 import { variantName } from '@/core/variants/tiers';
 import { loadOffers } from '../catalog/blanks';
 import type { Context } from '../context';
@@ -51,7 +51,7 @@ export async function bundlesTold(
   actor: Actor,
   productId: string,
   storeId: string | null,
-): Promise<{ revision: number; bundles: BundleTold[]; goods: BundleGood[] }> {
+): Promise<{ revision: number; bundles: BundleView[]; goods: BundleGood[] }> {
   const { product, companions, ...world } = await loadBundle(ctx, actor.workspaceId, productId);
   const { blank, list, rates, settings, home } = world;
   const outlet = storeId
@@ -60,7 +60,7 @@ export async function bundlesTold(
   const others = await productsById(ctx.db, actor.workspaceId, companionIdsOf(product.document));
   return {
     revision: product.revision,
-    bundles: tellBundles(product.document, { blank, list, rates, settings, home, outlet }, companions),
+    bundles: viewBundles(product.document, { blank, list, rates, settings, home, outlet }, companions),
     goods: await goodsOf(ctx, actor.workspaceId, others),
   };
 }

@@ -1,5 +1,5 @@
 import { isTypicaError } from '@/core/errors';
-import { judgeRates, type HeldRate, type MovedRate } from '@/core/pricing/rate-feed';
+import { checkRates, type HeldRate, type MovedRate } from '@/core/pricing/rate-feed';
 import type { ExchangeRate } from '@/core/pricing/rates';
 import { RateReader } from '@/core/pricing/rates-csv';
 import type { Context } from '../context';
@@ -10,7 +10,7 @@ import { log } from '../log';
 import { newestRates, SHARED } from './rates';
 
 /** What became of the daily rates, as the page of rates tells it. */
-export interface RateFeedTold {
+export interface RateFeedView {
   readonly broughtAt: Date | null;
   /** Day of the newest rate, YYYY-MM-DD. */
   readonly newestDate: string | null;
@@ -21,9 +21,9 @@ export interface RateFeedTold {
 }
 
 /** What became of the daily rates; null where this copy has no publisher of rates. */
-export async function rateFeedTold(ctx: Context): Promise<RateFeedTold | null> {
+export async function viewRateFeed(ctx: Context): Promise<RateFeedView | null> {
   if (!ctx.rateFeed) return null;
-  const row = await ctx.db.row<RateFeedTold>(
+  const row = await ctx.db.row<RateFeedView>(
     "SELECT brought_at AS broughtAt, DATE_FORMAT(newest_date, '%Y-%m-%d') AS newestDate, fault, held, moved FROM rate_feed WHERE id = 1",
   );
   return row ?? { broughtAt: null, newestDate: null, fault: null, held: [], moved: [] };
@@ -35,7 +35,7 @@ const note = (db: Database, fault: string | null) =>
 /** Reads a day of rates: all of it, or nothing. Gives the first fault in words where it cannot be read. */
 async function readDay(ctx: Context, bytes: Uint8Array): Promise<readonly ExchangeRate[] | { readonly fault: string }> {
   const today = ctx.clock.now().toISOString().slice(0, 10);
-  // Jumps are judged apart: one of them does not keep the others out.
+  // Jumps are checked apart: one of them does not keep the others out.
   const reader = new RateReader({ today, sure: true, known: () => null });
   await readRows(bytes, reader);
   const [fault] = reader.faults;
@@ -44,7 +44,7 @@ async function readDay(ctx: Context, bytes: Uint8Array): Promise<readonly Exchan
 }
 
 /** Tells the workspaces in which somebody is signed in that rates are others. */
-const tellAll = async (db: Database) => {
+const emitToAll = async (db: Database) => {
   const rows = await db.rows<{ id: string }>(
     'SELECT DISTINCT workspace_id AS id FROM session WHERE expires_at > UTC_TIMESTAMP(3) LIMIT 2000',
   );
@@ -57,7 +57,7 @@ async function saveDay(ctx: Context, read: readonly ExchangeRate[]): Promise<voi
       'SELECT held, moved FROM rate_feed WHERE id = 1 FOR UPDATE',
     );
     const known = new Map((await newestRates(db, [SHARED])).map((rate) => [rate.from + rate.to, rate]));
-    const { taken, held, moved } = judgeRates(read, (from, to) => known.get(from + to) ?? null, before?.held ?? []);
+    const { taken, held, moved } = checkRates(read, (from, to) => known.get(from + to) ?? null, before?.held ?? []);
     await db.insertMany(
       'exchange_rate',
       ['workspace_id', 'from_currency', 'to_currency', 'rate_date', 'rate', 'source'],
@@ -74,7 +74,7 @@ async function saveDay(ctx: Context, read: readonly ExchangeRate[]): Promise<voi
         JSON.stringify(taken.length > 0 ? moved : (before?.moved ?? [])),
       ],
     );
-    if (taken.length > 0 || held.length > (before?.held.length ?? 0)) await tellAll(db);
+    if (taken.length > 0 || held.length > (before?.held.length ?? 0)) await emitToAll(db);
   });
 }
 

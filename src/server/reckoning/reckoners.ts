@@ -6,9 +6,9 @@ import type { SkuMatch } from '@/core/variants/match';
 import type { CodeChange } from '@/core/variants/codes-csv';
 import type { Browsed } from '../catalog/browsed';
 import type { Context } from '../context';
-import type { Judged } from '../findings/compute';
+import type { CheckedProduct } from '../findings/compute';
 import type { Actor } from '../people/people';
-import type { BulkTold } from '../pricing/bulk';
+import type { BulkView } from '../pricing/bulk';
 import type { BulkFile, BulkPreview, Many, RuleToMany } from '../pricing/bulk-tasks';
 import type { SheetPreview } from '../pricing/sheet';
 import { ProcessPool } from '../processes/pool';
@@ -25,27 +25,27 @@ export interface FileOf extends OfProduct {
 export interface Applied extends FileOf {
   readonly actor: Actor;
 }
-export type Told<C> = SheetPreview<C> & { readonly revision: number };
+export type PreviewOf<C> = SheetPreview<C> & { readonly revision: number };
 
 /** What is reckoned beside the process that answers: by name, what it is given and what it gives. */
 export interface Reckonings {
-  readonly findings: [Judged, Finding[]];
+  readonly findings: [CheckedProduct, Finding[]];
   readonly browse: [
     { readonly workspace: { readonly workspaceId: string; readonly currency: string }; readonly query: ShelfQuery },
     Browsed,
   ];
   readonly 'export-prices': [OfProduct, string];
-  readonly 'preview-prices': [FileOf, Told<SheetChange>];
-  readonly 'apply-prices': [Applied, Told<SheetChange>];
-  readonly 'preview-codes': [FileOf, Told<CodeChange>];
-  readonly 'apply-codes': [Applied, Told<CodeChange>];
+  readonly 'preview-prices': [FileOf, PreviewOf<SheetChange>];
+  readonly 'apply-prices': [Applied, PreviewOf<SheetChange>];
+  readonly 'preview-codes': [FileOf, PreviewOf<CodeChange>];
+  readonly 'apply-codes': [Applied, PreviewOf<CodeChange>];
   readonly 'export-all-prices': [{ readonly workspaceId: string; readonly of: Many }, string];
   readonly 'preview-all-prices': [BulkFile, BulkPreview];
   readonly 'apply-all-prices': [
     { readonly actor: Actor; readonly csv: Uint8Array },
     { readonly batchId: string; readonly products: number },
   ];
-  readonly 'preview-rule': [{ readonly workspaceId: string; readonly to: RuleToMany }, BulkTold];
+  readonly 'preview-rule': [{ readonly workspaceId: string; readonly to: RuleToMany }, BulkView];
   readonly 'apply-rule': [
     { readonly actor: Actor; readonly to: RuleToMany },
     { readonly batchId: string; readonly products: number },

@@ -9,7 +9,7 @@ import { channelOf, findStore, today, type Store } from './stores';
 export const FEE_SCOPES = ['store', 'channel'] as const;
 export type FeeScope = (typeof FEE_SCOPES)[number];
 
-export interface FeesTold {
+export interface FeesView {
   /** As the channel publishes them. */
   readonly published: readonly Fee[];
   /** As the seller typed them; null where the published ones hold. */
@@ -27,7 +27,7 @@ export interface FeesTold {
 
 const MAX_TOLD = 50;
 
-export async function feesTold(ctx: Context, store: Store): Promise<FeesTold> {
+export async function viewFees(ctx: Context, store: Store): Promise<FeesView> {
   const published = channelOf(ctx, store.channel).about.fees;
   const rows = await ctx.db.rows<{ storeId: string; fees: string | readonly Fee[] | null; by: string; at: Date }>(
     `SELECT f.store_id AS storeId, f.fees, p.name AS \`by\`, f.noted_at AS at FROM fee_list f JOIN person p ON p.id = f.person_id
@@ -54,7 +54,7 @@ export async function keepFees(
   store: Store,
   scope: FeeScope,
   fees: readonly Fee[] | null,
-): Promise<FeesTold> {
+): Promise<FeesView> {
   const faults = fees === null ? [] : checkFees(fees);
   if (faults.length > 0)
     throw invalid('fees-invalid', faults.join(' '), { faults: faults.map((says) => ({ path: '/fees', says })) });
@@ -72,5 +72,5 @@ export async function keepFees(
     );
     await emit(db, store.workspaceId, 'store', { storeId: store.id });
   });
-  return feesTold(ctx, await findStore(ctx, store.workspaceId, store.id));
+  return viewFees(ctx, await findStore(ctx, store.workspaceId, store.id));
 }

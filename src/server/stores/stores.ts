@@ -70,7 +70,7 @@ export function channelOf(ctx: Context, code: string): Channel {
     throw new TypicaError(
       'invalid',
       'channel-unknown',
-      `There is no channel "${code}"; there are ${[...ctx.channels.keys()].join(', ')}.`,
+      `There is no channel “${code}”; there are ${[...ctx.channels.keys()].join(', ')}.`,
     );
   return channel;
 }

@@ -1,4 +1,4 @@
-import { judge, type Design, type Judged } from './designs';
+import { judge, type Design, type CheckedProduct } from './designs';
 import { goodDesigns } from './good';
 import { MISTAKES } from './mistakes';
 import { MORE_MISTAKES } from './more-mistakes';
@@ -7,8 +7,8 @@ import { MORE_MISTAKES } from './more-mistakes';
 export const corpus = (): Design[] => [...[...MISTAKES, ...MORE_MISTAKES].flatMap((make) => make()), ...goodDesigns()];
 
 /** Judges designs one after the other: setting letters keeps what it opened. */
-export async function judgeAll(designs: readonly Design[]): Promise<Judged[]> {
-  const judged: Judged[] = [];
+export async function judgeAll(designs: readonly Design[]): Promise<CheckedProduct[]> {
+  const judged: CheckedProduct[] = [];
   for (const design of designs) judged.push(await judge(design));
   return judged;
 }

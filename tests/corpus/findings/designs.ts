@@ -75,7 +75,7 @@ function layerOf(put: Put, i: number): Layer {
     : { ...base, kind: 'text', lettering: { ...PLAIN, boxWidthMm: w, ...put.text } };
 }
 
-export interface Judged {
+export interface CheckedProduct {
   readonly design: Design;
   readonly findings: readonly Finding[];
   /** All that the checks looked at. */
@@ -83,7 +83,7 @@ export interface Judged {
 }
 
 /** What the checks say of a design. */
-export async function judge(design: Design): Promise<Judged> {
+export async function judge(design: Design): Promise<CheckedProduct> {
   const blank = blankOf(design.good);
   const layers = Object.fromEntries(design.layers.map((put, i) => [`l${i}`, layerOf(put, i)]));
   const doc = {
@@ -103,7 +103,7 @@ export async function judge(design: Design): Promise<Judged> {
 const codeOf = ({ id }: Finding): string => id.split(':')[0]!;
 
 /** Codes that ask for something, each once. */
-export const saidOf = ({ findings, design: { notes = [] } }: Pick<Judged, 'findings' | 'design'>): string[] => [
+export const saidOf = ({ findings, design: { notes = [] } }: Pick<CheckedProduct, 'findings' | 'design'>): string[] => [
   ...new Set(findings.filter((one) => one.severity !== 'note' || notes.includes(codeOf(one))).map(codeOf)),
 ];
 
@@ -125,7 +125,7 @@ const scoreOf = (right: number, wrong: number, missed: number): Score => ({
 });
 
 /** Precision and recall by code and all together, the share of good designs that are left alone, and what was wrong, in words. */
-export function score(all: readonly Judged[]): {
+export function score(all: readonly CheckedProduct[]): {
   readonly byCode: ReadonlyMap<string, Score>;
   readonly total: Score;
   readonly quiet: number;

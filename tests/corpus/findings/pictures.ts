@@ -3,7 +3,7 @@ import os from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
 import { alphaBounds } from '../../../src/core/artwork/analysis';
-import { lookAt } from '../../../src/core/artwork/looks';
+import { readPixelFacts } from '../../../src/core/artwork/pixel-facts';
 import { grayOf } from '../../../src/core/artwork/gray';
 import { findWords } from '../../../src/core/artwork/words';
 import type { ArtworkSize } from '../../../src/core/findings/finding';
@@ -43,7 +43,7 @@ async function look(svg: string, height: number, px: number): Promise<ArtworkSiz
   };
   const { data, info } = await draw(LOOKED_PX).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
   const pixels = { widthPx: info.width, heightPx: info.height, rgba: new Uint8Array(data) };
-  const looks = await lookAt(pixels, reduced);
+  const looks = await readPixelFacts(pixels, reduced);
   const bounds = alphaBounds(pixels);
   const close = await draw(WORDS_PX).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
   return {

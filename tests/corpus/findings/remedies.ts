@@ -2,7 +2,7 @@ import type { Finding } from '../../../src/core/findings/finding';
 import { findFindings } from '../../../src/core/findings/findings';
 import { afterRemedy, type Checked } from '../../../src/core/findings/outcome';
 import { setLettering } from '../../../src/server/lettering/fonts';
-import type { Judged } from './designs';
+import type { CheckedProduct } from './designs';
 
 /** What became of a remedy: what it left, and what it brought that was not there before. */
 export interface Done {
@@ -21,7 +21,7 @@ async function setAnew(checked: Checked): Promise<Checked> {
 }
 
 /** Does every remedy of a design, one at a time, and looks again. Remedies that make a new artwork are done on what is foreseen of it. */
-export async function doAll({ checked, findings }: Judged): Promise<Done[]> {
+export async function doAll({ checked, findings }: CheckedProduct): Promise<Done[]> {
   const ids = new Set(findings.map(({ id }) => id));
   const done: Done[] = [];
   for (const finding of findings) {

@@ -21,7 +21,7 @@ export function DownloadSheet({ open, onClose, total }: { open: boolean; onClose
     white: false,
   });
   const store = data.stores.find((one) => one.id === form.storeId);
-  const taken = store?.demands.pictureForm;
+  const taken = store?.demands.pictureFormat;
   const change = (part: Partial<DownloadForm>) => setForm((before) => ({ ...before, ...part }));
   return (
     <Sheet open={open} onClose={onClose} title="Download pictures">

@@ -17,7 +17,7 @@ import { useAct } from '@/ui/use-act';
 import { useDesk, type BenchArtwork } from '../desk';
 import { PartTools } from './PartTools';
 import { PhotoSurface, type MarkTool } from './PhotoSurface';
-import { marksOfTold, toldMarks, type OwnShotView } from './own-shot-view';
+import { marksOfView, sentMarks, type OwnShotView } from './own-shot-view';
 import { usePart } from './use-part';
 import { useReloadShots } from './use-reload-shots';
 
@@ -57,7 +57,7 @@ export function Marking({ photograph, shot, choice, onClose }: MarkingProps) {
     name,
     areaKey: shape.area.key,
     variant: shape.variant,
-    marks: toldMarks(marks),
+    marks: sentMarks(marks),
     part,
   };
   return (
@@ -151,7 +151,7 @@ function useMarked(photograph: BenchArtwork, shot: OwnShotView | null) {
   const shape = shapes.find((one) => one.key === shapeKey)!;
   const [name, setName] = useState(shot?.name ?? photograph.name);
   const [marks, setMarks] = useState<Marks>(() =>
-    shot ? marksOfTold(shot) : firstMarks('corners', photograph.facts!, shape.geometry),
+    shot ? marksOfView(shot) : firstMarks('corners', photograph.facts!, shape.geometry),
   );
   const [part, setPart] = useState<Part | null>(shot?.part ?? null);
   return { shapes, shape, setShapeKey, name, setName, marks, setMarks, part, setPart };

@@ -18,7 +18,7 @@ export interface OwnShotView {
 }
 
 /** Marks as they were saved. */
-export function marksOfTold({ marks }: OwnShotView): Marks {
+export function marksOfView({ marks }: OwnShotView): Marks {
   const { kind, points } = marks;
   const number = (name: string) => Number(ownEntry(marks, name));
   if (kind === 'corners') return { kind, corners: points as unknown as Extract<Marks, { kind: 'corners' }>['corners'] };
@@ -36,7 +36,7 @@ export function marksOfTold({ marks }: OwnShotView): Marks {
 }
 
 /** Marks as they are sent. */
-export const toldMarks = (marks: Marks) => {
+export const sentMarks = (marks: Marks) => {
   if (marks.kind === 'corners') return { kind: marks.kind, points: marks.corners };
   if (marks.kind === 'mesh') return marks;
   const { left, right, ...rest } = marks;

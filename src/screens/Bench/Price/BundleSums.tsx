@@ -2,7 +2,7 @@
 
 import { countryName } from '@/core/country-names';
 import { formatAmount, formatMoney, money } from '@/core/pricing/money';
-import type { BundleSums } from './bundles-told';
+import type { BundleSums } from './bundles-view';
 
 /** `24.00`, or `24.00 – 31.50`. */
 const spanText = ([least, most]: readonly [number, number], currency: string): string =>

@@ -18,7 +18,7 @@ import type { BenchStore } from '../load';
 import { BundleAim } from './BundleAim';
 import { GoodField } from './GoodField';
 import { Sums } from './BundleSums';
-import type { BundleGood, BundlesTold, BundleTold } from './bundles-told';
+import type { BundleGood, BundlesView, BundleView } from './bundles-view';
 import { newId } from '@/ui/ids';
 
 /** Short: it ends the SKUs of its bundle. */
@@ -27,13 +27,13 @@ const bundleId = () => newId(6);
 const MAX = { bundles: 6, items: 6 };
 
 /** What bundles come to in a store, read anew whenever the product is saved. */
-function useTold(store: BenchStore | null): BundlesTold | null {
+function useBundles(store: BenchStore | null): BundlesView | null {
   const { data } = useDesk('data');
   const { id } = data.product;
   const { data: told, error } = useQuery(
     {
       queryKey: ['product', id, 'bundles', store?.id ?? ''],
-      queryFn: () => call<BundlesTold>('GET', `/products/${id}/bundles?store=${store?.id ?? ''}`),
+      queryFn: () => call<BundlesView>('GET', `/products/${id}/bundles?store=${store?.id ?? ''}`),
       placeholderData: keepPreviousData,
     },
     queries(),
@@ -47,7 +47,7 @@ function useTold(store: BenchStore | null): BundlesTold | null {
 /** The product with others at one price: what is in each bundle, what its price is to reach, and what is left after the real shipping of its parcels. */
 export function Bundles({ store }: { store: BenchStore | null }) {
   const { doc, edit } = useDesk('doc', 'edit');
-  const told = useTold(store);
+  const told = useBundles(store);
   const [added, setAdded] = useState<readonly BundleGood[]>([]);
   const goods = [...added, ...(told?.goods ?? [])];
   const bundles = inOrder(doc.bundles?.entries ?? {});
@@ -129,7 +129,7 @@ function Names() {
 interface BlockProps {
   readonly id: string;
   readonly bundle: Bundle;
-  readonly told: BundleTold | null;
+  readonly told: BundleView | null;
   readonly goods: readonly BundleGood[];
   readonly store: BenchStore | null;
   readonly onGood: (good: BundleGood) => void;

@@ -5,7 +5,7 @@ import { useEffect, useState } from 'react';
 import { toast } from '@/ui/toast';
 import { call } from '@/ui/api';
 import { useDesk } from '../desk';
-import type { BundleGood } from './bundles-told';
+import type { BundleGood } from './bundles-view';
 
 /** Asked for once nobody typed for so long. */
 const PAUSE_MS = 200;

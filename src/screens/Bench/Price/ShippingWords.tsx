@@ -6,7 +6,7 @@ import { countryName } from '@/core/country-names';
 import { formatAmount, money } from '@/core/pricing/money';
 import type { PricedVariant } from '@/core/pricing/pricer';
 import { matchShipping, SHIPPING_MODELS, type ShippingModelKind } from '@/core/pricing/shipping-models';
-import { toldShipping } from '@/core/pricing/told-shipping';
+import { shippingCharge } from '@/core/pricing/shipping-charge';
 import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
 import type { PriceWorld } from './prices';
@@ -27,7 +27,7 @@ export function ShippingWords({ one, world }: { one: PricedVariant; world: Price
   const { currency } = world.outlet;
   const { country } = one;
   const amount = (minor: number) => formatAmount(money(minor, currency));
-  const told = shippingTo(data.list, country) && toldShipping(data.list, country, currency, world.rates);
+  const told = shippingTo(data.list, country) && shippingCharge(data.list, country, currency, world.rates);
   if (!told) return null;
   const itemWeightG = data.blank.variants.find(({ key }) => key === one.key)?.packWeightG ?? 0;
   const matched = matchShipping({ ...told, itemWeightG }, kind);

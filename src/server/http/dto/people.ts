@@ -16,7 +16,7 @@ import {
 import { isCurrency } from '@/core/pricing/money';
 import { SCOPES, type Scope } from '../../people/scopes';
 import { MAX_DAYS } from '../../people/tokens';
-import { Judged } from './shape';
+import { CheckedProduct } from './shape';
 
 const isCapitals = (value: unknown): value is string => typeof value === 'string' && /^[A-Z]+$/.test(value);
 const isCountry = (value: unknown) => isCapitals(value) && isISO31661Alpha2(value);
@@ -45,12 +45,12 @@ export class AccountDto {
   @Length(1, 120, { message: 'Enter the name of your business, up to 120 characters' })
   workspaceName: string;
 
-  @Judged((value) =>
+  @CheckedProduct((value) =>
     isCapitals(value) && isCurrency(value) ? null : 'must be a currency’s code in capitals, such as GBP',
   )
   currency: string;
 
-  @Judged((value) => (isCountry(value) ? null : 'must be a country’s code of two capitals, such as GB'))
+  @CheckedProduct((value) => (isCountry(value) ? null : 'must be a country’s code of two capitals, such as GB'))
   country: string;
 }
 
@@ -81,13 +81,13 @@ export class WorkspaceDto {
   name?: string;
 
   @IsOptional()
-  @Judged((value) =>
+  @CheckedProduct((value) =>
     isCapitals(value) && isCurrency(value) ? null : 'must be a currency’s code in capitals, such as GBP',
   )
   currency?: string;
 
   @IsOptional()
-  @Judged((value) => (isCountry(value) ? null : 'must be a country’s code of two capitals, such as GB'))
+  @CheckedProduct((value) => (isCountry(value) ? null : 'must be a country’s code of two capitals, such as GB'))
   country?: string;
 }
 

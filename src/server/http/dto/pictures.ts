@@ -1,6 +1,6 @@
 import 'reflect-metadata';
 import { ArrayMaxSize, IsArray, IsIn, IsInt, IsNumber, IsOptional, IsString, Length, Max, Min } from 'class-validator';
-import { Judged, Nested } from './shape';
+import { CheckedProduct, Nested } from './shape';
 
 const isNumber = (value: unknown): boolean => typeof value === 'number' && Number.isFinite(value);
 const hasOnly = (value: unknown, ...keys: string[]): value is Record<string, unknown> =>
@@ -33,7 +33,7 @@ export interface Stroke {
 const MAX_STROKES = 400;
 const MAX_STROKE_POINTS = 40_000;
 
-/** Strokes hold tens of thousands of points: they are judged in one pass. */
+/** Strokes hold tens of thousands of points: they are checked in one pass. */
 function strokesFault(value: unknown): string | null {
   if (!Array.isArray(value)) return 'must be a list';
   if (value.length > MAX_STROKES) return `can be ${MAX_STROKES} at most`;
@@ -66,7 +66,7 @@ export class MarksDto {
   kind: 'corners' | 'cylinder' | 'mesh';
 
   @IsOptional()
-  @Judged(places(81))
+  @CheckedProduct(places(81))
   points?: Place[];
 
   @IsOptional()
@@ -118,7 +118,7 @@ export class PartDto {
   @Nested(() => PickDto, { each: true })
   picks: PickDto[];
 
-  @Judged(strokesFault)
+  @CheckedProduct(strokesFault)
   strokes: Stroke[];
 }
 
@@ -137,7 +137,7 @@ export class OwnShotDto {
 
   /** Option values of a variant in whose shape the marks are meant. */
   @IsOptional()
-  @Judged(optionValuesFault)
+  @CheckedProduct(optionValuesFault)
   variant?: Record<string, string>;
 
   @Nested(() => MarksDto)

@@ -20,12 +20,12 @@ export const Nested =
     IsObject({ each, message })(target, property);
   };
 
-/** A member that a function judges: it says what is wrong, or null. For what is too much to be made into instances. */
-export const Judged =
+/** A member that a function checks: it says what is wrong, or null. For what is too much to be made into instances. */
+export const CheckedProduct =
   (faultOf: (value: unknown) => string | null): PropertyDecorator =>
   (target, property) =>
     registerDecorator({
-      name: 'judged',
+      name: 'checkedByFunction',
       target: target.constructor,
       propertyName: String(property),
       validator: {

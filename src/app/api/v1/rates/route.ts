@@ -1,11 +1,11 @@
 import { RateDto } from '@/server/http/dto/pricing';
 import { readBody } from '@/server/http/body';
 import { json, route } from '@/server/http/route';
-import { rateFeedTold } from '@/server/rates/feed';
+import { viewRateFeed } from '@/server/rates/feed';
 import { saveRates, loadExchangeRates } from '@/server/rates/rates';
 
 export const GET = route('read', async ({ ctx, actor }) =>
-  json({ rates: await loadExchangeRates(ctx, actor.workspaceId), feed: await rateFeedTold(ctx) }),
+  json({ rates: await loadExchangeRates(ctx, actor.workspaceId), feed: await viewRateFeed(ctx) }),
 );
 
 /** A rate of the workspace's own: it lies over the shared ones until it is taken away. */

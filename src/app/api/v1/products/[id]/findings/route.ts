@@ -1,4 +1,4 @@
-import { acceptancesOf, findingsOf, judge } from '@/server/findings/findings';
+import { acceptancesOf, findingsOf, withAcceptances } from '@/server/findings/findings';
 import { json, route } from '@/server/http/route';
 import { loadBundle } from '@/server/products/bundle';
 
@@ -6,5 +6,8 @@ import { loadBundle } from '@/server/products/bundle';
 export const GET = route<{ id: string }>('read', async ({ ctx, actor, params }) => {
   const bundle = await loadBundle(ctx, actor.workspaceId, params.id);
   const acceptances = await acceptancesOf(ctx, actor.workspaceId, params.id);
-  return json({ revision: bundle.product.revision, findings: judge(await findingsOf(ctx, bundle), acceptances) });
+  return json({
+    revision: bundle.product.revision,
+    findings: withAcceptances(await findingsOf(ctx, bundle), acceptances),
+  });
 });

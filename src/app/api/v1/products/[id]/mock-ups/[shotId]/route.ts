@@ -3,7 +3,7 @@ import { planMockup } from '@/core/listing/pictures';
 import { blobResponse } from '@/server/http/blob';
 import { route } from '@/server/http/route';
 import { derivePicture, ensurePicture } from '@/server/pictures/pictures';
-import { readPictureForm } from '@/server/pictures/read-form';
+import { readPictureFormat } from '@/server/pictures/read-format';
 import { loadBundle } from '@/server/products/bundle';
 
 /** The product as it is now on one shot: `?color=estuary&size=proof`. With the current `revision` in the address
@@ -15,7 +15,7 @@ export const GET = route<{ id: string; shotId: string }>('read', async ({ ctx, a
   if (!plan) throw notFound('mock-up', params.shotId);
   const size = query.get('size') === 'full' ? 'full' : 'proof';
   if (query.has('format')) {
-    const { bytes, mediaType } = await derivePicture(ctx, actor.workspaceId, plan, readPictureForm(query), {
+    const { bytes, mediaType } = await derivePicture(ctx, actor.workspaceId, plan, readPictureFormat(query), {
       size,
       signal: request.signal,
     });

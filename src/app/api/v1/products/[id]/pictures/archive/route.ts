@@ -1,14 +1,14 @@
 import { attachment } from '@/server/http/attachment';
 import { route } from '@/server/http/route';
 import { pictureArchive } from '@/server/pictures/archive';
-import { formFor } from '@/server/pictures/store-form';
+import { pictureFormatFor } from '@/server/pictures/store-format';
 import { loadBundle } from '@/server/products/bundle';
 
 /** All pictures in one ZIP, or those of `?id=` (several); in the form that is asked for, or `?store=` takes. */
 export const GET = route<{ id: string }>('read', async ({ ctx, actor, request, params, query }) => {
   const bundle = await loadBundle(ctx, actor.workspaceId, params.id);
   const wanted = query.getAll('id');
-  const form = await formFor(ctx, actor, query);
+  const form = await pictureFormatFor(ctx, actor, query);
   return new Response(
     pictureArchive(
       ctx,

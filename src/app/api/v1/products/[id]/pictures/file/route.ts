@@ -4,7 +4,7 @@ import { route } from '@/server/http/route';
 import { pictureFileName } from '@/server/pictures/archive';
 import { derivePicture } from '@/server/pictures/pictures';
 import { plansOf } from '@/server/pictures/product-pictures';
-import { formFor } from '@/server/pictures/store-form';
+import { pictureFormatFor } from '@/server/pictures/store-format';
 import { loadBundle } from '@/server/products/bundle';
 
 /** One picture as it is now, `?id=`, in the form that is asked for. Ids of pictures that follow by themselves hold a slash. */
@@ -12,7 +12,7 @@ export const GET = route<{ id: string }>('read', async ({ ctx, actor, request, p
   const plans = plansOf(await loadBundle(ctx, actor.workspaceId, params.id));
   const index = plans.findIndex((plan) => plan.id === query.get('id'));
   if (index < 0) throw notFound('picture', query.get('id') ?? '');
-  const form = await formFor(ctx, actor, query);
+  const form = await pictureFormatFor(ctx, actor, query);
   const { bytes, mediaType } = await derivePicture(ctx, actor.workspaceId, plans[index]!, form, {
     signal: request.signal,
   });

@@ -3,7 +3,7 @@ import { planPrintFiles } from '@/core/print/plan';
 import { blobResponse } from '@/server/http/blob';
 import { route } from '@/server/http/route';
 import { ensurePrintFile, ensurePrintForm, ensurePrintProof, formOf } from '@/server/prints/print-files';
-import { readForm } from '@/server/prints/form';
+import { readPrintFormat } from '@/server/prints/read-format';
 import { loadBundle } from '@/server/products/bundle';
 
 /** One print file; made now when it is not there yet. `?show=1` to look at it instead of keeping it, `?size=proof` for a small picture of it. */
@@ -17,7 +17,7 @@ export const GET = route<{ id: string; key: string }>('read', async ({ ctx, acto
     const proof = await ensurePrintProof(ctx, whom, plan, made);
     return blobResponse(ctx, request, proof.sha256, { immutable: true });
   }
-  const form = formOf(plan, readForm(query));
+  const form = formOf(plan, readPrintFormat(query));
   const { sha256 } = await ensurePrintForm(ctx, whom, plan, form);
   return blobResponse(ctx, request, sha256, {
     immutable: true,

@@ -1,7 +1,7 @@
 import { attachment } from '@/server/http/attachment';
 import { route } from '@/server/http/route';
 import { printArchive } from '@/server/prints/archive';
-import { readForm } from '@/server/prints/form';
+import { readPrintFormat } from '@/server/prints/read-format';
 import { loadBundle } from '@/server/products/bundle';
 
 /** All print files in one ZIP, with a manifest as CSV and JSON. `?form=pdf`: goods with bleed as PDF. */
@@ -11,7 +11,7 @@ export const GET = route<{ id: string }>('read', async ({ ctx, actor, request, p
     ctx,
     { workspaceId: actor.workspaceId, signal: request.signal },
     bundle,
-    readForm(query),
+    readPrintFormat(query),
   );
   return new Response(stream, {
     headers: {

@@ -12,7 +12,7 @@ export interface ToldShipping {
  * The partner's shipping to a country as a shop is told it: first and further item, each converted and rounded once. A quote counts a basket from
  * these two, so that it is what the buyer pays to the cent. Null where the partner does not send. Throws `rate-missing`.
  */
-export function toldShipping(
+export function shippingCharge(
   list: Pick<PriceList, 'shipping' | 'currency'>,
   country: string,
   currency: string,

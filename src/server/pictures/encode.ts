@@ -1,6 +1,6 @@
 import sharp from 'sharp';
 import { parseHex } from '@/core/artwork/color';
-import { MEDIA_TYPES, type PictureForm } from '@/core/listing/picture-form';
+import { MEDIA_TYPES, type PictureFormat } from '@/core/listing/picture-format';
 
 export interface EncodedPicture {
   readonly bytes: Buffer;
@@ -25,7 +25,7 @@ const MIN_PX = 200;
 /** A picture in a form. A weight limit that cannot be kept at any bearable size is kept as nearly as it can be. */
 export async function encodePicture(
   { widthPx, heightPx, rgb }: RgbPicture,
-  form: PictureForm,
+  form: PictureFormat,
 ): Promise<EncodedPicture> {
   const raw = () => sharp(rgb, { raw: { width: widthPx, height: heightPx, channels: 3 } });
   const own = Math.max(widthPx, heightPx);

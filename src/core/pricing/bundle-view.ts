@@ -97,14 +97,14 @@ export function bundleSums(
 }
 
 /** A bundle with its sums, or why there are none. */
-export interface BundleTold {
+export interface BundleView {
   readonly id: string;
   readonly sums: BundleSums | null;
   readonly problem: string | null;
 }
 
 /** Every bundle of a product at an outlet, in its order. */
-export const tellBundles = (doc: ProductDocument, world: PricingWorld, companions: Companions): BundleTold[] => {
+export const viewBundles = (doc: ProductDocument, world: PricingWorld, companions: Companions): BundleView[] => {
   const keys = world.blank.variants
     .filter(({ key, ended }) => !ended && Object.hasOwn(doc.variants, key))
     .map(({ key }) => key);

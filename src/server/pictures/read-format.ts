@@ -1,5 +1,5 @@
 import { invalid } from '@/core/errors';
-import { OWN_FORM, PICTURE_FORMATS, type PictureForm } from '@/core/listing/picture-form';
+import { OWN_FORMAT, PICTURE_FORMATS, type PictureFormat } from '@/core/listing/picture-format';
 
 /** Longest side that can be asked for, px. */
 const MAX_SIDE_PX = 8000;
@@ -17,8 +17,8 @@ const whole = (query: URLSearchParams, name: string, least: number, most: number
 };
 
 /** The form that a download asks for: `format=jpeg|png|webp`, `side` (px), `square=yes` with `on=#rrggbb`, `white=yes`, `max` (bytes). */
-export function readPictureForm(query: URLSearchParams): PictureForm {
-  const format = query.get('format') ?? OWN_FORM.format;
+export function readPictureFormat(query: URLSearchParams): PictureFormat {
+  const format = query.get('format') ?? OWN_FORMAT.format;
   if (!(PICTURE_FORMATS as readonly string[]).includes(format))
     throw invalid(
       'form-invalid',
@@ -28,7 +28,7 @@ export function readPictureForm(query: URLSearchParams): PictureForm {
   if (!/^#[0-9a-fA-F]{6}$/.test(on))
     throw invalid('form-invalid', `“${on.slice(0, 20)}” is not a color; the ground of a square looks like #ffffff.`);
   return {
-    format: format as PictureForm['format'],
+    format: format as PictureFormat['format'],
     longSideMaxPx: whole(query, 'side', 64, MAX_SIDE_PX),
     squareOn: query.get('square') === 'yes' ? on.toLowerCase() : null,
     pureWhite: query.get('white') === 'yes',

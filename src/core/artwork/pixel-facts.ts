@@ -11,7 +11,7 @@ import { miniOf } from './mini';
 import { thinInk, type ThinInk } from './strokes';
 
 /** What the pixels of an artwork say to the checks. */
-export interface Looks {
+export interface PixelFacts {
   readonly mainColors: readonly MainColor[];
   /** 16 hexadecimal digits by which the same picture is known again. */
   readonly likeness: string;
@@ -21,7 +21,7 @@ export interface Looks {
   readonly flatBox: string | null;
   /** What is left when that is taken away; null where there is no box. */
   readonly unboxed:
-    (Pick<Looks, 'mainColors' | 'thinInk' | 'halfTransparent' | 'mini'> & { readonly visible: Box | null }) | null;
+    (Pick<PixelFacts, 'mainColors' | 'thinInk' | 'halfTransparent' | 'mini'> & { readonly visible: Box | null }) | null;
   /** Share of what is seen that is half transparent, soft edges aside. */
   readonly halfTransparent: number;
   readonly thinInk: readonly ThinInk[];
@@ -35,7 +35,7 @@ export interface Looks {
 export type Reduce = (pixels: Pixels) => Promise<Pixels>;
 
 /** Looks at a picture of some hundred pixels, and for colors and likeness at the same reduced. */
-export async function lookAt(pixels: Pixels, reduce: Reduce): Promise<Looks> {
+export async function readPixelFacts(pixels: Pixels, reduce: Reduce): Promise<PixelFacts> {
   const tiny = await reduce(pixels);
   const box = flatBox(pixels);
   return {
@@ -63,7 +63,11 @@ function threadColors({ widthPx, heightPx, rgba }: Pixels): MainColor[] {
     .map(({ rgb, count }) => ({ hex: formatHex(rgb), share: count / pixels.count }));
 }
 
-async function withoutBox({ widthPx, heightPx, rgba }: Pixels, box: string, reduce: Reduce): Promise<Looks['unboxed']> {
+async function withoutBox(
+  { widthPx, heightPx, rgba }: Pixels,
+  box: string,
+  reduce: Reduce,
+): Promise<PixelFacts['unboxed']> {
   const bare = { widthPx, heightPx, rgba: rgba.slice() };
   takeBackground(bare, box);
   const bounds = alphaBounds(bare);

@@ -1,6 +1,6 @@
-import type { BundleSums, BundleTold } from '@/core/pricing/bundle-told';
+import type { BundleSums, BundleView } from '@/core/pricing/bundle-view';
 
-export type { BundleSums, BundleTold };
+export type { BundleSums, BundleView };
 
 /** A product that a bundle can hold, as the API tells it. */
 export interface BundleGood {
@@ -9,8 +9,8 @@ export interface BundleGood {
   readonly variants: readonly { readonly key: string; readonly name: string }[];
 }
 
-export interface BundlesTold {
-  readonly bundles: readonly BundleTold[];
+export interface BundlesView {
+  readonly bundles: readonly BundleView[];
   /** The products that the bundles hold. */
   readonly goods: readonly BundleGood[];
 }

@@ -1,5 +1,5 @@
 /** The form in which a picture goes out: to a shop, or as a download. */
-export interface PictureForm {
+export interface PictureFormat {
   readonly format: 'jpeg' | 'png' | 'webp';
   /** Longest side at most, px; null for as large as the shot. */
   readonly longSideMaxPx: number | null;
@@ -14,7 +14,7 @@ export interface PictureForm {
 export const PICTURE_FORMATS = ['jpeg', 'png', 'webp'] as const;
 
 /** What is shown and kept here: as large as the shot. */
-export const OWN_FORM: PictureForm = {
+export const OWN_FORMAT: PictureFormat = {
   format: 'jpeg',
   longSideMaxPx: null,
   squareOn: null,

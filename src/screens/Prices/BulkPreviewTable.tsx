@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { formatAmount, formatMoney, money } from '@/core/pricing/money';
 import { Button } from '@/ui/Button';
 import { TableHead } from '@/ui/TableHead';
-import type { BulkPreview, BulkTold } from './load';
+import type { BulkPreview, BulkView } from './load';
 
 /** Lines that are told at the most; of what comes after them nothing is known here. */
 const MAX_LINES = 500;
@@ -15,7 +15,7 @@ const span = ([least, most]: readonly [number, number], currency: string): strin
     : `${formatAmount(money(least, currency))} – ${formatMoney(money(most, currency))}`;
 
 /** What a change of many prices would do, product by product; with faults it cannot be done. */
-export function Told({
+export function BulkPreviewTable({
   title,
   told,
   busy,
@@ -23,7 +23,7 @@ export function Told({
   onClose,
 }: {
   title: string;
-  told: BulkTold & Partial<Pick<BulkPreview, 'faults' | 'same'>>;
+  told: BulkView & Partial<Pick<BulkPreview, 'faults' | 'same'>>;
   busy: boolean;
   onApply: () => void;
   onClose: () => void;
@@ -65,7 +65,7 @@ export function Told({
   );
 }
 
-function Lines({ lines }: Pick<BulkTold, 'lines'>) {
+function Lines({ lines }: Pick<BulkView, 'lines'>) {
   return (
     <div className="max-h-[420px] overflow-auto border-y border-hairline bg-sheet">
       <table className="w-full">

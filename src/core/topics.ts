@@ -1,0 +1,19 @@
+/**
+ * What a workspace's events are about. `job`: a job's progress; `product`: it was made, changed (with its `revision`), or put away;
+ * `listing`: a listing moved; `artwork`: ingested; `picture`: a picture of a product was made; `finding`: one was accepted; `money`: rates,
+ * settings or rules of prices.
+ */
+export const TOPICS = [
+  'job',
+  'product',
+  'listing',
+  'artwork',
+  'store',
+  'catalog',
+  'finding',
+  'picture',
+  'money',
+  'sale',
+] as const;
+
+export type Topic = (typeof TOPICS)[number];
