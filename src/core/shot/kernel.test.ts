@@ -239,7 +239,7 @@ describe('shot documents', () => {
     expect(() => checkShotDocument({ format: 'typica-shot', version: 99 })).toThrow(/update Typica/);
     expect(() => checkShotDocument({ ...doc, passes: {} })).toThrow(/pass “rest” is missing/);
     expect(() => checkShotDocument({ ...doc, passes: { rest, shade: { ...rest, scale: 0 } } })).toThrow(
-      /"shade" has no scale/,
+      /“shade” has no scale/,
     );
     const area = (map: object) => () =>
       checkShotDocument({ ...doc, passes: { rest }, areas: { 'main.x': { variant: {}, map } } });

@@ -132,6 +132,6 @@ describe('a price list in words', () => {
       { column: 'sku', code: 'c', count: 1, lines: [3], faults: [fault(3, 'sku')] },
     ]);
     expect(faults.map((one) => one.line)).toEqual([2, 3, 4]);
-    expect(more).toEqual(['3 more lines with such a fault in "cost": 6, 8, 9']);
+    expect(more).toEqual(['3 more lines with such a fault in “cost”: 6, 8, 9']);
   });
 });

@@ -71,10 +71,10 @@ function withVariants(document: ProductDocument, blank: Blank, variants: readonl
   const keys = new Set<string>();
   const skus = new Set<string>();
   for (const { key, sku } of variants) {
-    if (!known.has(key)) throw invalid('variant-unknown', `${blank.name} has no variant "${key}".`, { key });
-    if (keys.has(key)) throw invalid('variant-twice', `The variant "${key}" is named twice.`, { key });
+    if (!known.has(key)) throw invalid('variant-unknown', `${blank.name} has no variant “${key}”.`, { key });
+    if (keys.has(key)) throw invalid('variant-twice', `The variant “${key}” is named twice.`, { key });
     if (sku !== undefined && skus.has(sku))
-      throw invalid('sku-twice', `The SKU "${sku}" is given to two variants; each needs its own.`, { sku });
+      throw invalid('sku-twice', `The SKU “${sku}” is given to two variants; each needs its own.`, { sku });
     keys.add(key);
     if (sku !== undefined) skus.add(sku);
   }
