@@ -38,7 +38,7 @@ export const ORNAMENTS: readonly Ornament[] = [
     'Dashed rule',
     'rules',
     0.02,
-    Array.from({ length: 12 }, (_, i) => rect(i / 11.5, 0, 0.055, 0.02)).flat(),
+    Array.from({ length: 12 }, (_, i) => rect((i * 0.945) / 11, 0, 0.055, 0.02)).flat(),
   ),
   piece('rule-diamond', 'Rule with a diamond', 'rules', 0.08, [
     ...rect(0, 0.034, 0.43, 0.012),
