@@ -82,7 +82,9 @@ function docLines(): { at: string; text: string }[] {
 }
 
 /** What of it the docs do not use either; a few words say something else in a longer text, or name a field. */
-const IN_DOCS = THROWN_OUT.filter(([words]) => !/go together|count in|let go|anew|workspaceName|"…"/.test(words.source));
+const IN_DOCS = THROWN_OUT.filter(
+  ([words]) => !/go together|count in|let go|anew|workspaceName|"…"/.test(words.source),
+);
 
 describe('words in the docs', () => {
   it('are those of docs/voice.md', () => {
