@@ -141,3 +141,14 @@ describe('settings', () => {
     expect((await browser.consoleErrors()).filter((message) => !/favicon|409|422/.test(message))).toEqual([]);
   });
 });
+
+// After the look at the console: a browser writes an answer of 404 down there.
+describe('an address without a page', () => {
+  it('is told so under the masthead, with a way on', async () => {
+    await browser.go(`${origin}/range/nowhere/at-all`);
+    await browser.text('Page not found', 'h1');
+    expect(await browser.driver.getTitle()).toBe('Page not found · Typica');
+    await browser.clickText('Go to the range', 'a');
+    await browser.text('Ebb tee', 'a');
+  });
+});

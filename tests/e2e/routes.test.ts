@@ -41,6 +41,25 @@ describe('every route', () => {
     },
   );
 
+  it.each(['GET', 'POST', 'PUT', 'PATCH', 'DELETE'])(
+    '%s of what is no route is refused in the same form',
+    async (method) => {
+      for (const address of ['/api/v1/nope', '/api/v1/products/x/nope', '/api/nope']) {
+        const answer = await fetch(`${inject('origin')}${address}`, {
+          method,
+          body: method === 'GET' ? undefined : '{}',
+        });
+        expect(answer.status, address).toBe(404);
+        expect(answer.headers.get('content-type')).toBe('application/problem+json');
+        expect(await answer.json()).toMatchObject({
+          status: 404,
+          code: 'not-found',
+          detail: expect.stringMatching(/\.$/),
+        });
+      }
+    },
+  );
+
   it('is told of in docs/api.md', () => {
     const page = fs.readFileSync(path.join(root, 'docs/api.md'), 'utf8');
     const missing = ROUTES.filter(({ path: address }) => {

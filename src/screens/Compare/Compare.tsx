@@ -16,6 +16,7 @@ import { EntryField } from '@/ui/Field';
 import { Button } from '@/ui/Button';
 import { IconButton } from '@/ui/IconButton';
 import { Swatch } from '@/ui/Mark';
+import { calendarDay } from '@/ui/when';
 import { BlankPicture } from '../Blank/BlankPicture';
 import { allDestinations } from '../countries';
 import type { CompareData } from './load';
@@ -146,7 +147,7 @@ function BlankHead({ blank, onRemove }: { blank: Comparison['blanks'][number]; o
           <span className="block text-muted">
             {blank.partner}, from {countryName(blank.shipsFrom)}
           </span>
-          <span className="block text-tiny text-muted">prices of {blank.listOf}</span>
+          <span className="block text-tiny text-muted">prices of {calendarDay(blank.listOf)}</span>
           <MakeHere blankId={blank.id} name={blank.name} />
         </span>
         {onRemove && (

@@ -20,7 +20,7 @@ export async function authenticate(ctx: Context, request: Request): Promise<Sign
       throw new TypicaError(
         'unauthenticated',
         'token-wrong',
-        'This token is not known, was revoked or has run out; make a new one in the person’s menu.',
+        'This token is not known, was revoked or has run out; make a new one under Personal tokens.',
       );
     return actor;
   }

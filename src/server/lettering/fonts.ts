@@ -11,6 +11,7 @@ import { setLine, setText, type SetText } from '@/core/lettering/layout';
 import type { Lettering } from '@/core/lettering/text';
 import { unpackWoff } from '@/core/lettering/woff';
 import { svgPath } from '@/core/paths/path';
+import { processWide } from '../process-wide';
 
 /** Where the fonts' packages lie; each has a WOFF for each subset, weight and style. */
 const FONTS = path.join(/* turbopackIgnore: true */ process.cwd(), 'node_modules', '@fontsource');
@@ -36,12 +37,12 @@ const SUBSETS = [
   'vietnamese',
 ];
 
-let catalog: Promise<FontCatalog> | null = null;
+const kept = processWide('font-catalog', () => ({ catalog: null as Promise<FontCatalog> | null }));
 
 /** Which characters the files of each family hold. */
 export function fontCatalog(): Promise<FontCatalog> {
-  catalog ??= readCatalog();
-  return catalog;
+  kept.catalog ??= readCatalog();
+  return kept.catalog;
 }
 
 /** A family has no file of a subset: any other trouble is told. */
@@ -57,7 +58,7 @@ async function readCatalog(): Promise<FontCatalog> {
       const files = await Promise.all(
         SUBSETS.map(async (subset) => {
           const bytes = await readFontFile(code, subset, 'regular').catch(noneOf);
-          return bytes ? [{ subset, ranges: coverageOf(unpackWoff(new Uint8Array(bytes))) }] : [];
+          return bytes ? [{ subset, ranges: coverageOf(unpackWoff(new Uint8Array(bytes), ['cmap'])) }] : [];
         }),
       );
       return [code, files.flat()] as const;

@@ -3,11 +3,7 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { ProductDocument } from '@/core/document/document';
 import type { SetText } from '@/core/lettering/layout';
-import type { Lettering } from '@/core/lettering/text';
-
-/** What sets letters is loaded with the first text. */
-const set = async (key: string, lettering: Lettering): Promise<SetText> =>
-  (await import('./set-letters')).setLetters(key, lettering);
+import { setLetters } from './set-letters';
 
 /** Every text of a design as it is set, by layer id; a text whose fonts are on their way is shown as it was before. */
 export function useLetterings(areas: ProductDocument['areas']): {
@@ -33,7 +29,7 @@ export function useLetterings(areas: ProductDocument['areas']): {
     // A text that says what it said is the very same thing: what shows it is not drawn anew.
     const news = wanted.filter(({ id, key }) => keys.current.get(id) !== key);
     if (news.length === 0) return;
-    Promise.all(news.map(async ({ id, key, lettering }) => [id, key, await set(key, lettering)] as const)).then(
+    Promise.all(news.map(async ({ id, key, lettering }) => [id, key, await setLetters(key, lettering)] as const)).then(
       (entries) => {
         if (!current) return;
         for (const [id, key] of entries) keys.current.set(id, key);

@@ -11,6 +11,7 @@ import { premultiply } from '@/core/print/pixels';
 import type { FabricColor } from '@/core/shot/fabric';
 import { ShotKernel } from '@/core/shot/kernel';
 import { unpackPlanes } from '@/core/shot/pack';
+import { fetchBytes } from '../worker-fetch';
 
 export interface ProofShot {
   readonly id: string;
@@ -43,26 +44,16 @@ const KEPT = 4;
 const proofs = new Map<string, Promise<LiveProof>>();
 /** Previews as pixels, for designs with many artworks: the least used go first. */
 const rasters = new LRUCache<string, Promise<Raster>>({ max: 60 });
-const LONGEST_MS = 60_000;
 let blank: Blank;
 let artworks: ReadonlyMap<string, ArtworkSource> = new Map();
 let texts: ProofScene['texts'] = {};
-
-async function answerTo(response: Promise<Response>): Promise<Response> {
-  const answer = await response;
-  if (answer.ok) return answer;
-  const problem = (await answer.json().catch(() => null)) as { detail?: string } | null;
-  throw new Error(problem?.detail ?? 'The server does not answer.');
-}
 
 function proofOf(shot: ProofShot): Promise<LiveProof> {
   const key = `${shot.id}/${shot.hash}`;
   const have = proofs.get(key);
   if (have) return have;
   const opening = (async () => {
-    const answer = await answerTo(
-      fetch(`/api/v1/shots/${shot.id}/planes?hash=${shot.hash}`, { signal: AbortSignal.timeout(LONGEST_MS) }),
-    );
+    const answer = await fetchBytes(`/api/v1/shots/${shot.id}/planes?hash=${shot.hash}`);
     // Unpacked here, not by the connection: what stands between may take that upon itself, or not.
     const unpacked = new Response(answer.body!.pipeThrough(new DecompressionStream('gzip')));
     return new LiveProof(new ShotKernel(unpackPlanes(new Uint8Array(await unpacked.arrayBuffer())), { step: 4 }));
@@ -78,7 +69,7 @@ function rasterOf({ id, sha256 }: ArtworkSource): Promise<Raster> {
   const have = rasters.get(sha256);
   if (have) return have;
   const reading = (async () => {
-    const answer = await answerTo(fetch(`/api/v1/artwork/${id}/preview`, { signal: AbortSignal.timeout(LONGEST_MS) }));
+    const answer = await fetchBytes(`/api/v1/artwork/${id}/preview`);
     const bitmap = await createImageBitmap(await answer.blob());
     const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
     const context = canvas.getContext('2d', { willReadFrequently: true })!;
