@@ -6,7 +6,7 @@ import { ShotKernel } from '@/core/shot/kernel';
 import { planesOf } from '@/core/shot/planes';
 import { flatShot } from '@/core/shot/sample';
 import type { ArtworkSource } from '@/core/print/plan';
-import { LiveProof, type ProofScene } from './live-proof';
+import { artworksIn, LiveProof, type ProofScene } from './live-proof';
 
 const source: ArtworkSource = { id: 'a1', sha256: 'a1', vector: false, widthPx: 64, heightPx: 64 };
 const red = newRaster(64, 64);
@@ -60,7 +60,7 @@ describe('the live proof', () => {
   it('shows versions of a color, hidden layers not at all, and what it needs', () => {
     const proof = open();
     const areas = placed(16, '#00ff00');
-    expect(proof.needs(scene(areas), 'estuary').map(({ id }) => id)).toEqual(['a1']);
+    expect(artworksIn(scene(areas), 'estuary').map(({ id }) => id)).toEqual(['a1']);
     const sandbar = proof.draw(scene(areas), 'sandbar', { hex: '#e9e1d0', heather: false });
     expect(sandbar[(32 * 64 + 32) * 4 + 1]).toBeGreaterThan(200);
     const hidden = { 'main.front': { layers: { l: { ...areas['main.front'].layers.l, hidden: true } } } };

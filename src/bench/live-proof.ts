@@ -31,6 +31,15 @@ export interface ProofScene {
   readonly texts: { readonly [layerId: string]: readonly InkedPath[] };
 }
 
+const sheetsOf = (scene: ProofScene, color: string | null): SheetPlan[] =>
+  sheetsInView(scene, scene.blank, scene.shot, color, scene.artworks);
+
+/** The artworks that a scene needs on a color. */
+export const artworksIn = (scene: ProofScene, color: string | null): ArtworkSource[] =>
+  sheetsOf(scene, color).flatMap((sheet) =>
+    sheet.layers.flatMap((layer) => (layer.kind === 'artwork' ? [layer.artwork] : [])),
+  );
+
 /** An artwork with its halved copies: while it is dragged it is drawn from one about as fine as the picture. */
 class Mips {
   private readonly levels: Raster[];
@@ -92,20 +101,13 @@ export class LiveProof {
     return this.mips.has(sha256);
   }
 
-  /** The artworks that a scene needs on a color. */
-  needs(scene: ProofScene, color: string | null): ArtworkSource[] {
-    return this.sheetsOf(scene, color).flatMap((sheet) =>
-      sheet.layers.flatMap((layer) => (layer.kind === 'artwork' ? [layer.artwork] : [])),
-    );
-  }
-
   /** The picture on a color, RGBA; good until the next call. Areas that have not changed since the last are not drawn again. */
   draw(scene: ProofScene, color: string | null, fabric: FabricColor): Uint8Array {
     const { blank } = scene;
     // Letters are set beside: they come later than the layer that they belong to.
     if (scene.texts !== this.texts) this.forget();
     this.texts = scene.texts;
-    const sheets = this.sheetsOf(scene, color);
+    const sheets = sheetsOf(scene, color);
     for (const areaKey of Object.keys(scene.shot.areas)) {
       const sheet = sheets.find((one) => one.areaKey === areaKey);
       const content = sheet ? JSON.stringify(sheetContent(sheet)) : '';
@@ -117,10 +119,6 @@ export class LiveProof {
       this.printed.set(areaKey, content);
     }
     return this.kernel.picture(fabric);
-  }
-
-  private sheetsOf(scene: ProofScene, color: string | null): SheetPlan[] {
-    return sheetsInView(scene, scene.blank, scene.shot, color, scene.artworks);
   }
 
   private drawArt(scene: ProofScene, sheet: SheetPlan, finish: Finish, view: AreaView): AreaArt {

@@ -20,7 +20,7 @@ import { filterCount } from './view';
 /** All blanks by what each really costs at the buyer’s door, narrowed and sorted as the address says. */
 export function Blanks(data: BlanksData) {
   const { currency, country } = data;
-  const { compared, ids, arrive, add, drop } = useCompared(data.compared);
+  const { compared, ids, arrive, toggle, drop } = useCompared(data.compared);
   const shelf = useShelf(data, ids, arrive);
   const { query, total, change } = shelf;
   const [filtersOpen, setFiltersOpen] = useState(false);
@@ -50,7 +50,7 @@ export function Blanks(data: BlanksData) {
               currency={currency}
               compared={ids}
               full={compared.length >= MAX_COMPARED}
-              onCompare={(id) => (ids.includes(id) ? drop(id) : add(shelf.find(id)))}
+              onCompare={toggle}
             />
           ) : (
             <Nothing filters={filters + (query.kind ? 1 : 0)} onClear={() => change({ ...UNFILTERED, kind: null })} />
@@ -79,10 +79,17 @@ function useCompared(given: readonly TrayBlank[]) {
     },
     [given],
   );
-  const add = (item: ShelfItem | null) =>
-    item && setCompared([...compared, { id: item.id, name: item.name, partner: item.partner.name }]);
+  const toggle = useCallback(
+    ({ id, name, partner }: ShelfItem) =>
+      setCompared((before) =>
+        before.some((blank) => blank.id === id)
+          ? before.filter((blank) => blank.id !== id)
+          : [...before, { id, name, partner: partner.name }],
+      ),
+    [],
+  );
   const drop = (id: string) => setCompared(compared.filter((blank) => blank.id !== id));
-  return { compared, ids, arrive, add, drop };
+  return { compared, ids, arrive, toggle, drop };
 }
 
 /** How many blanks there are, and what narrows them. */

@@ -1,7 +1,7 @@
 'use client';
 
 import Link from 'next/link';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { countryName } from '@/core/country-names';
 import type { ShelfItem } from '@/core/catalog/shelf';
 import { BlankPicture } from '../Blank/BlankPicture';
@@ -11,23 +11,18 @@ import { LEFT_OUT, rowTexts } from './view';
 /** Swatches that fit in two lines of the column. */
 const SWATCHES = 14;
 
-/** The cells of one blank. */
-export function ShelfRow({
-  item,
-  currency,
-  compared,
-  full,
-  families,
-  onCompare,
-}: {
-  item: ShelfItem;
-  currency: string;
-  compared: boolean;
-  full: boolean;
+interface ShelfRowProps {
+  readonly item: ShelfItem;
+  readonly currency: string;
+  readonly compared: boolean;
+  readonly full: boolean;
   /** Color families that are filtered by: the picture is in the first color of them. */
-  families: readonly string[];
-  onCompare: () => void;
-}) {
+  readonly families: readonly string[];
+  readonly onCompare: (item: ShelfItem) => void;
+}
+
+/** The cells of one blank. */
+export const ShelfRow = memo(function ShelfRow({ item, currency, compared, full, families, onCompare }: ShelfRowProps) {
   const [pointed, setPointed] = useState<string | null>(null);
   const texts = rowTexts(item, currency);
   const asked = item.colors.find((color) => families.includes(color.family))?.code ?? null;
@@ -42,7 +37,7 @@ export function ShelfRow({
           title={full && !compared ? 'Four are compared already' : 'Add to comparison'}
           checked={compared}
           disabled={full && !compared}
-          onChange={onCompare}
+          onChange={() => onCompare(item)}
         />
       </label>
       <span role="cell">
@@ -73,7 +68,7 @@ export function ShelfRow({
       <Facts texts={texts} />
     </>
   );
-}
+});
 
 /** The blank's colors; the picture is in the one that is pointed at. */
 function Swatches({ colors, onPoint }: { colors: ShelfItem['colors']; onPoint: (code: string | null) => void }) {

@@ -2,6 +2,7 @@
 
 import { useEffect, useRef } from 'react';
 import { useVirtualizer } from '@tanstack/react-virtual';
+import type { ShelfItem } from '@/core/catalog/shelf';
 import { ShelfRow } from './ShelfRow';
 import type { Shelf } from './use-shelf';
 import { columns, LEFT_OUT, sortedBy } from './view';
@@ -24,7 +25,8 @@ export function ShelfTable({
   compared: readonly string[];
   /** Whether no further blank can be compared. */
   full: boolean;
-  onCompare: (id: string) => void;
+  /** Always the same function: rows that stay as they are are not drawn again while one scrolls. */
+  onCompare: (item: ShelfItem) => void;
 }) {
   const scroller = useRef<HTMLDivElement>(null);
   const { query, total, need } = shelf;
@@ -32,7 +34,7 @@ export function ShelfTable({
     count: total,
     getScrollElement: () => scroller.current,
     estimateSize: () => ROW_PX,
-    overscan: 6,
+    overscan: 3,
   });
   const shown = rows.getVirtualItems();
   const [first, last] = [shown[0]?.index ?? 0, shown.at(-1)?.index ?? 0];
@@ -73,7 +75,7 @@ export function ShelfTable({
                   compared={compared.includes(item.id)}
                   full={full}
                   families={query.families}
-                  onCompare={() => onCompare(item.id)}
+                  onCompare={onCompare}
                 />
               ) : (
                 <span role="cell" className="col-start-3 text-muted">

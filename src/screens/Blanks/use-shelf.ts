@@ -21,8 +21,6 @@ export interface Shelf {
   readonly waiting: boolean;
   /** The row, or null while its page is on its way. */
   item(index: number): ShelfItem | null;
-  /** A blank of the pages that are here. */
-  find(id: string): ShelfItem | null;
   /** Rows that are in view. */
   need(from: number, to: number): void;
   change(patch: Partial<ShelfQuery>, typing?: boolean): void;
@@ -38,7 +36,7 @@ export function useShelf(
   const [query, setQuery] = useState(initial.query);
   const [asked, setAsked] = useState(initial.query);
   const change = useTyped(query, setQuery, setAsked);
-  const { head, problem, waiting, item, find, need } = usePages(initial, asked);
+  const { head, problem, waiting, item, need } = usePages(initial, asked);
   useAddress(initial, query, compared, change, onArrive);
   return {
     query,
@@ -49,7 +47,6 @@ export function useShelf(
     problem,
     waiting,
     item,
-    find,
     need,
     change,
   };
@@ -117,7 +114,6 @@ function usePages({ currency, country, ...initial }: BlanksData, asked: ShelfQue
     problem: error ?? (answers[0] ? null : initial.problem),
     need,
     item: (index: number) => answers[pages.indexOf(Math.floor(index / limit))]?.blanks[index % limit] ?? null,
-    find: (id: string) => answers.flatMap((page) => page?.blanks ?? []).find((blank) => blank.id === id) ?? null,
   };
 }
 

@@ -1,5 +1,5 @@
 import { LRUCache } from 'lru-cache';
-import { LiveProof, type ProofScene } from '@/bench/live-proof';
+import { artworksIn, LiveProof, type ProofScene } from '@/bench/live-proof';
 import type { WorkerAnswer } from '@/bench/worker-asker';
 import type { SeenAreas } from '@/core/listing/pictures';
 import type { Blank } from '@/core/catalog/blank';
@@ -85,11 +85,15 @@ function rasterOf({ id, sha256 }: ArtworkSource): Promise<Raster> {
 }
 
 async function draw({ shot, areas, colors, sidePx }: ProofQuestion): Promise<ImageBitmap[]> {
-  const proof = await proofOf(shot);
   const scene: ProofScene = { areas, blank, shot, artworks, texts };
+  const opening = proofOf(shot);
+  // Read beside the shot's planes, and kept: what fails is told below.
+  const needed = colors.map(({ code }) => artworksIn(scene, code));
+  for (const artwork of needed.flat()) rasterOf(artwork).catch(() => undefined);
+  const proof = await opening;
   const pictures: ImageBitmap[] = [];
-  for (const { code, fabric } of colors) {
-    for (const artwork of proof.needs(scene, code))
+  for (const [i, { code, fabric }] of colors.entries()) {
+    for (const artwork of needed[i]!)
       if (!proof.holds(artwork.sha256)) proof.hold(artwork.sha256, await rasterOf(artwork));
     const pixels = new Uint8ClampedArray(proof.draw(scene, code, fabric));
     const image = new ImageData(pixels, proof.widthPx, proof.heightPx);
