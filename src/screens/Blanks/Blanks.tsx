@@ -81,11 +81,11 @@ function useCompared(given: readonly TrayBlank[]) {
   );
   const toggle = useCallback(
     ({ id, name, partner }: ShelfItem) =>
-      setCompared((before) =>
-        before.some((blank) => blank.id === id)
-          ? before.filter((blank) => blank.id !== id)
-          : [...before, { id, name, partner: partner.name }],
-      ),
+      setCompared((before) => {
+        const rest = before.filter((blank) => blank.id !== id);
+        if (rest.length < before.length) return rest;
+        return before.length < MAX_COMPARED ? [...before, { id, name, partner: partner.name }] : before;
+      }),
     [],
   );
   const drop = (id: string) => setCompared(compared.filter((blank) => blank.id !== id));

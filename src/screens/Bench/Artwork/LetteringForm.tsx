@@ -220,33 +220,26 @@ function NumberField({
   );
 }
 
-function ShapeFields({ lettering: { tracking, lineHeight, arcDeg }, put }: Fields) {
+const SHAPE_FIELDS = [
+  { key: 'tracking', label: 'tracking', edit: 'Tracking', unit: '', least: -200, most: 2000 },
+  { key: 'lineHeight', label: 'lines', edit: 'Line height', unit: ' ×', least: 0.5, most: 4 },
+  { key: 'arcDeg', label: 'arc', edit: 'Arc', unit: '°', least: -350, most: 350 },
+] as const;
+
+function ShapeFields({ lettering, put }: Fields) {
   return (
     <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1.5">
-      <NumberField
-        label="tracking"
-        value={tracking}
-        unit=""
-        least={-200}
-        most={2000}
-        take={(n) => put('Tracking', { tracking: n }, 'tracking')}
-      />
-      <NumberField
-        label="lines"
-        value={lineHeight}
-        unit=" ×"
-        least={0.5}
-        most={4}
-        take={(n) => put('Line height', { lineHeight: n }, 'lines')}
-      />
-      <NumberField
-        label="arc"
-        value={arcDeg}
-        unit="°"
-        least={-350}
-        most={350}
-        take={(n) => put('Arc', { arcDeg: n }, 'arc')}
-      />
+      {SHAPE_FIELDS.map(({ key, label, edit, unit, least, most }) => (
+        <NumberField
+          key={key}
+          label={label}
+          value={lettering[key]}
+          unit={unit}
+          least={least}
+          most={most}
+          take={(n) => put(edit, { [key]: n }, label)}
+        />
+      ))}
     </div>
   );
 }
