@@ -1,7 +1,7 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import type { Context } from '../src/server/context';
-import type { CatalogBlank, PartnerCatalog } from '../src/core/catalog/partner-catalog';
+import type { CatalogBlank, PartnerCatalog } from '../src/core/partner-file/partner-catalog';
 import { importCatalog } from '../src/server/catalog/import';
 
 /** Exchange rates of the demo: made up, near what such rates are, dated. */

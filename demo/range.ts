@@ -3,7 +3,7 @@ import path from 'node:path';
 import { firstPlacement } from '../src/bench/placing';
 import { luminance, parseHex } from '../src/core/artwork/color';
 import { colorOption, type Blank } from '../src/core/catalog/blank';
-import type { ShelfItem } from '../src/core/catalog/shelf';
+import type { ShelfItem } from '../src/core/shelf/shelf';
 import { orderAtEnd } from '../src/core/order-key';
 import type { ApiClient } from './client';
 

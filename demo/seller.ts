@@ -1,7 +1,7 @@
 import fs from 'node:fs/promises';
 import path from 'node:path';
 import type { Blank } from '../src/core/catalog/blank';
-import type { ShelfItem } from '../src/core/catalog/shelf';
+import type { ShelfItem } from '../src/core/shelf/shelf';
 import type { ProductDocument } from '../src/core/document/document';
 import { orderAtEnd } from '../src/core/order-key';
 import type { ApiClient } from './client';

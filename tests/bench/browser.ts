@@ -1,5 +1,5 @@
 import { ApiClient } from '../../demo/client';
-import type { ShelfItem } from '../../src/core/catalog/shelf';
+import type { ShelfItem } from '../../src/core/shelf/shelf';
 import { PARTS } from '../../src/screens/Bench/parts';
 import { Browser } from '../e2e/support/browser';
 import type { Budget } from './bench';

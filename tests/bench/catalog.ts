@@ -1,6 +1,6 @@
 import { familyOf } from '../../src/core/catalog/families';
-import { AREA_STEPS, MAKING_STEPS } from '../../src/core/catalog/browse-facets';
-import { EMPTY_QUERY, type FacetValue, type ShelfQuery } from '../../src/core/catalog/shelf';
+import { AREA_STEPS, MAKING_STEPS } from '../../src/core/shelf/browse-facets';
+import { EMPTY_QUERY, type FacetValue, type ShelfQuery } from '../../src/core/shelf/shelf';
 import type { Browsed } from '../../src/server/catalog/browsed';
 import { browseShelf } from '../../src/server/catalog/shelf';
 import { benchDatabase } from './database';

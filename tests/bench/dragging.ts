@@ -7,7 +7,7 @@ import { processList } from '../../bin/lib/processes.mjs';
 import { startStack } from '../../bin/lib/stack.mjs';
 import { ApiClient } from '../../demo/client';
 import type { Blank } from '../../src/core/catalog/blank';
-import type { ShelfItem } from '../../src/core/catalog/shelf';
+import type { ShelfItem } from '../../src/core/shelf/shelf';
 import { orderAtEnd } from '../../src/core/order-key';
 import { Browser } from '../e2e/support/browser';
 import { fillCatalog, PARTNERS } from './catalog-data';

@@ -1,7 +1,7 @@
 import { fork } from 'node:child_process';
 import path from 'node:path';
 import { Readable } from 'node:stream';
-import type { ChangeTotals } from '../../src/core/catalog/price-changes';
+import type { ChangeTotals } from '../../src/core/partner-file/price-changes';
 import { putBlob } from '../../src/server/blobs/blobs';
 import { benchDatabase } from './database';
 import { BLANKS, fillCatalog, skuOf, VARIANTS } from './catalog-data';

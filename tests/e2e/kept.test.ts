@@ -4,7 +4,7 @@ import { Key } from 'selenium-webdriver';
 import type chrome from 'selenium-webdriver/chrome';
 import { afterAll, beforeAll, beforeEach, describe, expect, inject, it } from 'vitest';
 import { ApiClient } from '../../demo/client';
-import type { ShelfItem } from '../../src/core/catalog/shelf';
+import type { ShelfItem } from '../../src/core/shelf/shelf';
 import type { ProductDocument } from '../../src/core/document/document';
 import { Browser } from './support/browser';
 import { openAccount } from './support/seller';

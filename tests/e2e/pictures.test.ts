@@ -6,7 +6,7 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import type { ApiClient } from '../../demo/client';
 import type { Blank } from '../../src/core/catalog/blank';
-import type { ShelfItem } from '../../src/core/catalog/shelf';
+import type { ShelfItem } from '../../src/core/shelf/shelf';
 import { Browser } from './support/browser';
 import { openAccount } from './support/seller';
 

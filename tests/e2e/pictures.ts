@@ -3,7 +3,7 @@ import os from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
 import { colorOption, type Blank } from '../../src/core/catalog/blank';
-import type { ShelfItem } from '../../src/core/catalog/shelf';
+import type { ShelfItem } from '../../src/core/shelf/shelf';
 import { ApiClient } from '../../demo/client';
 import { Browser } from './support/browser';
 

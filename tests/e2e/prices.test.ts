@@ -4,7 +4,7 @@ import path from 'node:path';
 import { By, Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import type { ApiClient } from '../../demo/client';
-import type { ShelfItem } from '../../src/core/catalog/shelf';
+import type { ShelfItem } from '../../src/core/shelf/shelf';
 import type { ProductDocument } from '../../src/core/document/document';
 import { Browser } from './support/browser';
 import { openAccount } from './support/seller';

@@ -1,7 +1,7 @@
 import { ApiClient } from '../../demo/client';
 import type { Operation } from '../../src/core/document/patch';
 import type { Blank } from '../../src/core/catalog/blank';
-import type { ShelfItem } from '../../src/core/catalog/shelf';
+import type { ShelfItem } from '../../src/core/shelf/shelf';
 import type { LoadResult, Newest, SendResult } from '../../src/bench/session-types';
 import { histories, playHistory, type SharedProduct } from '../support/tab-histories';
 import { hostileAccount } from '../support/hostile';

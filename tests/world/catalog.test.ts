@@ -8,7 +8,7 @@ import { planPrintFiles } from '@/core/print/plan';
 import { matchSkus } from '@/core/variants/match';
 import { uploadArtwork } from '@/server/artwork/artwork';
 import { compareOffers } from '@/server/catalog/compare';
-import type { PartnerCatalog } from '@/core/catalog/partner-catalog';
+import type { PartnerCatalog } from '@/core/partner-file/partner-catalog';
 import { importCatalog } from '@/server/catalog/import';
 import { loadOffers } from '@/server/catalog/blanks';
 import { csvBytes } from '@/server/csv/body';

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { EMPTY_QUERY } from '@/core/catalog/shelf';
+import { EMPTY_QUERY } from '@/core/shelf/shelf';
 import { MAX_SETS } from '@/core/named-sets';
 import { setFavorite } from '@/server/catalog/own-blanks';
 import { browseShelf } from '@/server/catalog/shelf';

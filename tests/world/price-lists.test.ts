@@ -1,8 +1,8 @@
 import { parse } from 'csv-parse/sync';
 import { Decimal } from 'decimal.js';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { csvLine } from '@/core/catalog/price-csv';
-import { EMPTY_QUERY } from '@/core/catalog/shelf';
+import { csvLine } from '@/core/partner-file/price-csv';
+import { EMPTY_QUERY } from '@/core/shelf/shelf';
 import { isTypicaError } from '@/core/errors';
 import { baseOutlet } from '@/core/pricing/outlet';
 import { pricer } from '@/core/pricing/pricer';

@@ -23,7 +23,7 @@ import { createProduct, type Product } from '@/server/products/products';
 import { splitProduct } from '@/server/products/split';
 import { forgetRates, saveRates, loadExchangeRates, readRates } from '@/server/rates/rates';
 import type { Store } from '@/server/stores/stores';
-import { parseQuery } from '@/core/catalog/query';
+import { parseQuery } from '@/core/shelf/query';
 import {
   connectStore,
   findBlank,

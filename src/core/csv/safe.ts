@@ -1,4 +1,4 @@
-import { csvLine } from '../catalog/price-csv';
+import { csvLine } from '../partner-file/price-csv';
 
 /**
  * CSV that a person opens in a spreadsheet. A cell that begins with one of these signs is taken for a formula there, and can fetch or run

@@ -1,4 +1,4 @@
-import type { ShelfBlank } from '@/core/catalog/shelf';
+import type { ShelfBlank } from '@/core/shelf/shelf';
 
 type SketchedArea = Pick<ShelfBlank['areas'][number], 'key' | 'pieceCode' | 'widthMm' | 'heightMm' | 'outline'>;
 

@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import type { ShelfBlank } from '@/core/catalog/shelf';
+import type { ShelfBlank } from '@/core/shelf/shelf';
 import { AreaSketch } from './AreaSketch';
 
 /** How long each color is shown while the pointer rests on a picture. */

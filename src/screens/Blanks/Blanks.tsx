@@ -2,9 +2,9 @@
 
 import { useCallback, useMemo, useState } from 'react';
 import type { Blank } from '@/core/catalog/blank';
-import type { ShelfItem } from '@/core/catalog/shelf';
+import type { ShelfItem } from '@/core/shelf/shelf';
 import { MAX_COMPARED } from '@/core/catalog/limits';
-import { queryParams } from '@/core/catalog/query';
+import { queryParams } from '@/core/shelf/query';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';

@@ -3,7 +3,7 @@
 import { Search } from 'lucide-react';
 import Link from 'next/link';
 import { useMemo, useRef } from 'react';
-import { MAX_ITEMS } from '@/core/catalog/query';
+import { MAX_ITEMS } from '@/core/shelf/query';
 import { CountryField } from '@/ui/CountryField';
 import { EntryField } from '@/ui/Field';
 import { usePageKeys } from '@/ui/keys';

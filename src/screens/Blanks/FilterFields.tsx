@@ -1,7 +1,7 @@
 'use client';
 
 import { useState, type ReactNode } from 'react';
-import type { FacetValue } from '@/core/catalog/shelf';
+import type { FacetValue } from '@/core/shelf/shelf';
 import { facetChoices } from './view';
 
 /** Choices of a group that are shown before it is opened. */

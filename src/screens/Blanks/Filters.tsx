@@ -3,7 +3,7 @@
 import { countryName } from '@/core/country-names';
 import { parseAmountMinor, formatAmount, money } from '@/core/pricing/money';
 import { FAMILY_COLORS, type ColorFamily } from '@/core/catalog/family-colors';
-import { EMPTY_QUERY, type ShelfQuery } from '@/core/catalog/shelf';
+import { EMPTY_QUERY, type ShelfQuery } from '@/core/shelf/shelf';
 import { ownEntry } from '@/core/own-entry';
 import { EntryField } from '@/ui/Field';
 import { Choice, Choices, Group, Steps } from './FilterFields';

@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import { memo, useState } from 'react';
 import { countryName } from '@/core/country-names';
-import type { ShelfItem } from '@/core/catalog/shelf';
+import type { ShelfItem } from '@/core/shelf/shelf';
 import { BlankPicture } from '../Blank/BlankPicture';
 import { Favorite } from '../Blank/Favorite';
 import { LEFT_OUT, rowTexts } from './view';

@@ -2,7 +2,7 @@
 
 import { useEffect, useRef } from 'react';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import type { ShelfItem } from '@/core/catalog/shelf';
+import type { ShelfItem } from '@/core/shelf/shelf';
 import { ShelfRow } from './ShelfRow';
 import type { Shelf } from './use-shelf';
 import { columns, LEFT_OUT, sortedBy } from './view';

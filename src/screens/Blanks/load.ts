@@ -1,5 +1,5 @@
-import { EMPTY_QUERY, itemOf, type ShelfItem, type ShelfQuery } from '@/core/catalog/shelf';
-import { parseQuery } from '@/core/catalog/query';
+import { EMPTY_QUERY, itemOf, type ShelfItem, type ShelfQuery } from '@/core/shelf/shelf';
+import { parseQuery } from '@/core/shelf/query';
 import { MAX_COMPARED } from '@/core/catalog/limits';
 import { isTypicaError } from '@/core/errors';
 import { loadBlanks } from '@/server/catalog/blanks';

@@ -2,8 +2,8 @@
 
 import { keepPreviousData, useQueries, type UseQueryResult } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { parseQuery, queryParams } from '@/core/catalog/query';
-import { EMPTY_QUERY, type ShelfFacets, type ShelfItem, type ShelfQuery } from '@/core/catalog/shelf';
+import { parseQuery, queryParams } from '@/core/shelf/query';
+import { EMPTY_QUERY, type ShelfFacets, type ShelfItem, type ShelfQuery } from '@/core/shelf/shelf';
 import { call } from '@/ui/api';
 import { queries } from '@/ui/queries';
 import type { BlanksData, ShelfPage } from './load';

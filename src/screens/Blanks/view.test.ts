@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { EMPTY_QUERY, type ShelfItem } from '@/core/catalog/shelf';
+import { EMPTY_QUERY, type ShelfItem } from '@/core/shelf/shelf';
 import { columns, facetChoices, filterCount, rowTexts, sortedBy } from './view';
 
 const item: ShelfItem = {

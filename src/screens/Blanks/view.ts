@@ -1,6 +1,6 @@
 import { andMore } from '@/core/words/and-more';
 import { countryName } from '@/core/country-names';
-import type { FacetValue, ShelfItem, ShelfQuery, ShelfSort } from '@/core/catalog/shelf';
+import type { FacetValue, ShelfItem, ShelfQuery, ShelfSort } from '@/core/shelf/shelf';
 import { TECHNIQUE_NAMES, type Technique } from '@/core/geometry/area';
 import { formatMoney, money } from '@/core/pricing/money';
 

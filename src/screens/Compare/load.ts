@@ -1,4 +1,4 @@
-import type { ComparedSection } from '@/core/catalog/compare';
+import type { ComparedSection } from '@/core/shelf/compare';
 import { MAX_COMPARED } from '@/core/catalog/limits';
 import { isTypicaError } from '@/core/errors';
 import { loadShots } from '@/server/catalog/blanks';

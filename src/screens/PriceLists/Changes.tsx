@@ -2,7 +2,7 @@
 
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useState } from 'react';
-import type { BlankChange } from '@/core/catalog/price-changes';
+import type { BlankChange } from '@/core/partner-file/price-changes';
 import { ownEntry } from '@/core/own-entry';
 import type { VariantChange } from './load';
 import { Alert } from '@/ui/Alert';

@@ -1,5 +1,5 @@
-import type { BlankChange, ChangeTotals } from '@/core/catalog/price-changes';
-import type { FaultGroup } from '@/core/catalog/price-csv';
+import type { BlankChange, ChangeTotals } from '@/core/partner-file/price-changes';
+import type { FaultGroup } from '@/core/partner-file/price-csv';
 import type { CsvFault } from '@/core/csv/fault';
 import { formatAmount, formatPercent, money } from '@/core/pricing/money';
 import type { ListView, ProductEffect, VariantChange } from './load';

@@ -1,4 +1,4 @@
-import type { ShelfAnswer } from '@/core/catalog/shelf';
+import type { ShelfAnswer } from '@/core/shelf/shelf';
 
 export interface Browsed extends ShelfAnswer {
   readonly currency: string;

@@ -1,5 +1,5 @@
-import { compareBlanks, type Comparison } from '@/core/catalog/compare';
-import { MAX_ITEMS } from '@/core/catalog/query';
+import { compareBlanks, type Comparison } from '@/core/shelf/compare';
+import { MAX_ITEMS } from '@/core/shelf/query';
 import { invalid, notFound } from '@/core/errors';
 import type { Context } from '../context';
 import type { Actor } from '../people/people';

@@ -1,6 +1,6 @@
 import crypto from 'node:crypto';
 import { variantKey } from '@/core/catalog/blank';
-import { combinations, costOf, type PartnerCatalog } from '@/core/catalog/partner-catalog';
+import { combinations, costOf, type PartnerCatalog } from '@/core/partner-file/partner-catalog';
 import { canonicalJson } from '@/core/canonical/canonical';
 import { newId } from '../db/ids';
 import type { Database } from '../db/pool';

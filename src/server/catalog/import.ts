@@ -5,7 +5,7 @@ import {
   costOf,
   type CatalogBlank,
   type PartnerCatalog,
-} from '@/core/catalog/partner-catalog';
+} from '@/core/partner-file/partner-catalog';
 import { geometryId } from '@/core/geometry/area';
 import { canonicalJson } from '@/core/canonical/canonical';
 import { partnerSku } from '@/core/variants/sku';

@@ -1,4 +1,4 @@
-import type { OwnBlanks } from '@/core/catalog/browse-blanks';
+import type { OwnBlanks } from '@/core/shelf/browse-blanks';
 import { notFound } from '@/core/errors';
 import type { Context } from '../context';
 

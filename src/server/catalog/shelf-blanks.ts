@@ -1,6 +1,6 @@
 import { parseVariantKey, SIZE_OPTION } from '@/core/catalog/blank';
 import { familyOf } from '@/core/catalog/families';
-import { rankBlanks, type ShelfBlank } from '@/core/catalog/shelf';
+import { rankBlanks, type ShelfBlank } from '@/core/shelf/shelf';
 import { printSizePx } from '@/core/geometry/area';
 import { groupBy } from '@/core/group';
 import { ownEntry } from '@/core/own-entry';

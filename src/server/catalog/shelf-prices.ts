@@ -1,4 +1,4 @@
-import type { ShelfBlank, ShelfPrices } from '@/core/catalog/shelf';
+import type { ShelfBlank, ShelfPrices } from '@/core/shelf/shelf';
 import { groupBy } from '@/core/group';
 import type { Context } from '../context';
 import { loadShipping } from './blanks';

@@ -1,7 +1,7 @@
 import { LRUCache } from 'lru-cache';
-import { browse } from '@/core/catalog/browse';
-import { buildSearch, type ShelfSearch } from '@/core/catalog/search';
-import type { ShelfBlank, ShelfPrices, ShelfQuery } from '@/core/catalog/shelf';
+import { browse } from '@/core/shelf/browse';
+import { buildSearch, type ShelfSearch } from '@/core/shelf/search';
+import type { ShelfBlank, ShelfPrices, ShelfQuery } from '@/core/shelf/shelf';
 import { RateTable } from '@/core/pricing/rates';
 import type { Context } from '../context';
 import type { Pools } from '../db/pool';

@@ -1,7 +1,7 @@
 import { parse } from 'csv-parse/sync';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { csvLine } from '@/core/catalog/price-csv';
+import { csvLine } from '@/core/partner-file/price-csv';
 import type { CsvFault } from '@/core/csv/fault';
 import { readCsv } from './reader';
 

@@ -1,4 +1,4 @@
-import { PRICE_COLUMNS } from '@/core/catalog/price-csv';
+import { PRICE_COLUMNS } from '@/core/partner-file/price-csv';
 import { safeLine } from '@/core/csv/safe';
 import { formatAmount, money } from '@/core/pricing/money';
 import { parseVariantKey } from '@/core/catalog/blank';

@@ -1,5 +1,5 @@
-import type { BlankChange, ChangeTotals } from '@/core/catalog/price-changes';
-import type { FaultGroup } from '@/core/catalog/price-csv';
+import type { BlankChange, ChangeTotals } from '@/core/partner-file/price-changes';
+import type { FaultGroup } from '@/core/partner-file/price-csv';
 import { variantName } from '@/core/variants/tiers';
 import { conflict, notFound, TypicaError } from '@/core/errors';
 import { takeUpload } from '../blobs/upload';

@@ -1,6 +1,6 @@
 import { Readable } from 'node:stream';
-import { ChangeCounter } from '@/core/catalog/price-changes';
-import { FaultBook, PriceChecker, readPriceHeader } from '@/core/catalog/price-csv';
+import { ChangeCounter } from '@/core/partner-file/price-changes';
+import { FaultBook, PriceChecker, readPriceHeader } from '@/core/partner-file/price-csv';
 import type { CsvFault } from '@/core/csv/fault';
 import { blobInfo } from '../blobs/blobs';
 import type { Context } from '../context';

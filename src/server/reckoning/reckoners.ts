@@ -1,6 +1,6 @@
 import { TypicaError } from '@/core/errors';
 import type { Finding } from '@/core/findings/finding';
-import type { ShelfQuery } from '@/core/catalog/shelf';
+import type { ShelfQuery } from '@/core/shelf/shelf';
 import type { SheetChange } from '@/core/pricing/price-sheet';
 import type { SkuMatch } from '@/core/variants/match';
 import type { CodeChange } from '@/core/variants/codes-csv';

@@ -1,5 +1,5 @@
-import { parseQuery } from '@/core/catalog/query';
-import { itemOf } from '@/core/catalog/shelf';
+import { parseQuery } from '@/core/shelf/query';
+import { itemOf } from '@/core/shelf/shelf';
 import { browseCatalog } from '@/server/catalog/shelf';
 import { json, route } from '@/server/http/route';
 

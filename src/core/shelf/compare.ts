@@ -12,9 +12,9 @@ import {
   type BlankVariant,
   type PriceList,
   sizeOption,
-} from './blank';
-import { colorDifference, labOf } from './families';
-import { compareSizes } from './size-order';
+} from '../catalog/blank';
+import { colorDifference, labOf } from '../catalog/families';
+import { compareSizes } from '../catalog/size-order';
 import { ownEntry } from '../own-entry';
 
 export interface ComparedBlank {

@@ -1,6 +1,6 @@
 import { parcelCost, type LeastMaking, type ParcelCost } from '../pricing/landed';
 import type { RateTable } from '../pricing/rates';
-import { shippingTo, type ShippingLine } from './blank';
+import { shippingTo, type ShippingLine } from '../catalog/blank';
 import type { ShelfPrices } from './shelf';
 
 /** Landed cost by partner's cost, kept for the length of one query: many blanks share few costs. */

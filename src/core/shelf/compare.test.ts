@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { compareBlanks } from './compare';
-import { demoBlank, demoList, demoRates } from './sample';
-import type { Blank, PriceList } from './blank';
+import { demoBlank, demoList, demoRates } from '../catalog/sample';
+import type { Blank, PriceList } from '../catalog/blank';
 
 const GB = { country: 'GB', name: 'United Kingdom' };
 const US = { country: 'US', name: 'United States' };

@@ -8,7 +8,7 @@ import {
   type OptionFilter,
   type OptionValues,
   type SizeGuide,
-} from './blank';
+} from '../catalog/blank';
 import { ownEntry } from '../own-entry';
 
 /** A partner's catalog as it is read in; see docs/catalog.md. Amounts in minor units of the partner's currency, lengths in mm. */

@@ -1,8 +1,8 @@
 import type { BlankGroup, OwnBlanks } from './browse-blanks';
 import type { VariantFilter } from './browse-variants';
-import { COLOR_FAMILIES } from './family-colors';
+import { COLOR_FAMILIES } from '../catalog/family-colors';
 import type { FacetValue, ShelfBlank, ShelfFacets } from './shelf';
-import { compareSizes } from './size-order';
+import { compareSizes } from '../catalog/size-order';
 
 /** Where the days of the making filter are cut. */
 export const MAKING_STEPS = [1, 2, 3, 5, 7] as const;

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { isTypicaError } from '../errors';
-import { demoRates } from './sample';
+import { demoRates } from '../catalog/sample';
 import { browse } from './browse';
-import { familyOf } from './families';
+import { familyOf } from '../catalog/families';
 import { parseQuery, queryParams } from './query';
 import { buildSearch } from './search';
 import { EMPTY_QUERY, itemOf, rankBlanks, type ShelfBlank, type ShelfPrices, type ShelfQuery } from './shelf';

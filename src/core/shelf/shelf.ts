@@ -1,6 +1,6 @@
 import type { Technique } from '../geometry/area';
-import type { ColorFamily } from './family-colors';
-import type { ShippingLine } from './blank';
+import type { ColorFamily } from '../catalog/family-colors';
+import type { ShippingLine } from '../catalog/blank';
 
 /** A blank cut down to what browsing asks of it. Variants are columns of equal length. */
 export interface ShelfBlank {

@@ -1,7 +1,7 @@
 import { leastMaking, type LeastMaking } from '../pricing/landed';
 import type { RateTable } from '../pricing/rates';
 import { ownEntry } from '../own-entry';
-import type { ShippingLine } from './blank';
+import type { ShippingLine } from '../catalog/blank';
 import { blankFilter, type OwnBlanks } from './browse-blanks';
 import { memoRates, memoShipping } from './browse-costs';
 import { FacetCounts } from './browse-facets';
