@@ -35,6 +35,19 @@ export default defineConfig([
     rules: { 'max-lines-per-function': ['error', { max: 80 }] },
   },
   {
+    // What is asked of the database is written in its own rooms.
+    files: ['src/screens/**/*.{ts,tsx}', 'src/app/**/*.{ts,tsx}'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        ...['Literal[value=/^\\s*SELECT /]', 'TemplateElement[value.raw=/^\\s*SELECT /]'].map((selector) => ({
+          selector,
+          message: 'SQL stands in src/server.',
+        })),
+      ],
+    },
+  },
+  {
     // No expression over strangers' text may take more than linear time.
     files: ['src/**/*.{ts,tsx}'],
     plugins: { regexp },

@@ -20,7 +20,7 @@ import { loadBundle } from '@/server/products/bundle';
 import { patchProduct } from '@/server/products/patch';
 import { findProduct } from '@/server/products/products';
 import { deleteOwnShot, findOwnShot, saveOwnShot, type MarkedShot } from '@/server/shots/own-shots';
-import { markedShotOf, ownShotView } from '@/server/shots/marks';
+import { markedShotOf, ownShotView } from '@/server/http/marked-shot';
 import { findBlank, makeActor, makeTee, makeWorld, runJobs, streamOf, type World } from '../support/world';
 
 let world: World;

@@ -1,6 +1,7 @@
 import { aimWords } from './view';
 import { allDestinations } from '../countries';
 import type { MoneySettings } from '@/core/pricing/settings';
+import { kindsOfGoods } from '@/server/catalog/names';
 import type { Context } from '@/server/context';
 import type { Actor } from '@/server/people/people';
 import { listPartners } from '@/server/price-lists/price-lists';
@@ -39,7 +40,7 @@ export async function loadMoneyPage(ctx: Context, actor: Actor): Promise<MoneyDa
     listRules(ctx, actor.workspaceId),
     listPartners(ctx, actor.workspaceId),
     listStores(ctx, actor.workspaceId),
-    ctx.db.rows<{ kind: string }>('SELECT DISTINCT kind FROM good ORDER BY kind'),
+    kindsOfGoods(ctx.db),
   ]);
   const nameOf = (id: string) => stores.find((store) => store.id === id)?.name ?? 'a store that is gone';
   return {
@@ -54,7 +55,7 @@ export async function loadMoneyPage(ctx: Context, actor: Actor): Promise<MoneyDa
     })),
     partners: partners.map(({ id, name }) => ({ id, name })),
     countries: allDestinations(actor.country),
-    kinds: kinds.map(({ kind }) => kind),
+    kinds,
     currency: actor.currency,
     country: actor.country,
     today: ctx.clock.now().toISOString().slice(0, 10),

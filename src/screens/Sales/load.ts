@@ -1,6 +1,7 @@
 import type { Context } from '@/server/context';
 import type { Actor } from '@/server/people/people';
 import { kindsAndTags } from '@/server/products/kinds-and-tags';
+import { titlesOf } from '@/server/products/products';
 import { listSales, type SaleRow } from '@/server/sales/sales';
 import { listStores } from '@/server/stores/stores';
 
@@ -36,13 +37,7 @@ export async function loadSales(ctx: Context, actor: Actor): Promise<SalesData> 
         .flatMap((one) => one.productId ?? []),
     ),
   ];
-  const titles =
-    named.length === 0
-      ? []
-      : await ctx.db.rows<{ id: string; title: string }>(
-          `SELECT id, title FROM product WHERE workspace_id = ? AND id IN (${named.map(() => '?').join(',')})`,
-          [actor.workspaceId, ...named],
-        );
+  const titles = await titlesOf(ctx.db, actor.workspaceId, named);
   return {
     sales: sales.map(({ workspaceId: _own, startsAt, endsAt, ...sale }) => ({
       ...sale,
@@ -52,7 +47,7 @@ export async function loadSales(ctx: Context, actor: Actor): Promise<SalesData> 
     stores: stores.map(({ id, name }) => ({ id, name })),
     kinds,
     tags,
-    titles: Object.fromEntries(titles.map(({ id, title }) => [id, title])),
+    titles,
     currency: actor.currency,
   };
 }

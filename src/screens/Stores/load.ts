@@ -1,6 +1,7 @@
 import { viewFees, type FeesView } from '@/server/stores/fees';
 import { formatMoney, money } from '@/core/pricing/money';
 import { SYNC_MARKS } from '@/core/sync/state';
+import { partnerNames } from '@/server/catalog/names';
 import type { Context } from '@/server/context';
 import { listingsOf, stateOf } from '@/server/listings/listings';
 import { prepareListing } from '@/server/listings/prepare';
@@ -85,7 +86,7 @@ export async function loadStore(ctx: Context, actor: Actor, id: string, after: s
   const { demands: d } = about;
   const [{ products, total, next }, partners] = await Promise.all([
     productPage(ctx, actor.workspaceId, { storeId: id, sort: 'title', limit: PAGE, after }),
-    ctx.db.rows<{ id: string; name: string }>('SELECT id, name FROM partner ORDER BY name'),
+    partnerNames(ctx.db),
   ]);
   const [fees, bundles, rows] = await Promise.all([
     viewFees(ctx, store),

@@ -2,6 +2,7 @@ import { notFound, TypicaError } from '@/core/errors';
 import type { Context } from '../context';
 import { isDuplicate } from '../db/errors';
 import { newId } from '../db/ids';
+import type { Database } from '../db/pool';
 import { emitEnded } from '../events/events';
 import { hashPassword, passwordMatches } from './passwords';
 import { ALL_SCOPES, type Scope } from './scopes';
@@ -36,6 +37,10 @@ let dummyHash: Promise<string> | undefined;
 
 /** An address as it is kept and compared: small letters, composed. */
 export const emailOf = (typed: string): string => typed.trim().normalize('NFC').toLowerCase();
+
+/** Whether anybody has an account here. */
+export const isAnyoneHere = async (db: Database): Promise<boolean> =>
+  (await db.row('SELECT id FROM person LIMIT 1')) !== null;
 
 export async function createAccount(
   ctx: Context,

@@ -35,6 +35,20 @@ export async function findProduct(ctx: Context, workspaceId: string, id: string)
   return row;
 }
 
+/** Titles of products, by id; those that are not in the workspace are left out. */
+export async function titlesOf(
+  db: Database,
+  workspaceId: string,
+  ids: readonly string[],
+): Promise<{ [id: string]: string }> {
+  if (ids.length === 0) return {};
+  const rows = await db.rows<{ id: string; title: string }>(
+    `SELECT id, title FROM product WHERE workspace_id = ? AND id IN (${ids.map(() => '?').join(',')})`,
+    [workspaceId, ...ids],
+  );
+  return Object.fromEntries(rows.map(({ id, title }) => [id, title]));
+}
+
 /** Products by their ids, in no order; what was put away is left out. */
 export async function productsById(db: Database, workspaceId: string, ids: readonly string[]): Promise<Product[]> {
   if (ids.length === 0) return [];

@@ -16,7 +16,7 @@ import {
 import { isCurrency } from '@/core/pricing/money';
 import { SCOPES, type Scope } from '../../people/scopes';
 import { MAX_DAYS } from '../../people/tokens';
-import { CheckedProduct } from './shape';
+import { CheckedBy } from './shape';
 
 const isCapitals = (value: unknown): value is string => typeof value === 'string' && /^[A-Z]+$/.test(value);
 const isCountry = (value: unknown) => isCapitals(value) && isISO31661Alpha2(value);
@@ -45,12 +45,12 @@ export class AccountDto {
   @Length(1, 120, { message: 'Enter the name of your business, up to 120 characters' })
   workspaceName: string;
 
-  @CheckedProduct((value) =>
+  @CheckedBy((value) =>
     isCapitals(value) && isCurrency(value) ? null : 'must be a currency’s code in capitals, such as GBP',
   )
   currency: string;
 
-  @CheckedProduct((value) => (isCountry(value) ? null : 'must be a country’s code of two capitals, such as GB'))
+  @CheckedBy((value) => (isCountry(value) ? null : 'must be a country’s code of two capitals, such as GB'))
   country: string;
 }
 
@@ -81,13 +81,13 @@ export class WorkspaceDto {
   name?: string;
 
   @IsOptional()
-  @CheckedProduct((value) =>
+  @CheckedBy((value) =>
     isCapitals(value) && isCurrency(value) ? null : 'must be a currency’s code in capitals, such as GBP',
   )
   currency?: string;
 
   @IsOptional()
-  @CheckedProduct((value) => (isCountry(value) ? null : 'must be a country’s code of two capitals, such as GB'))
+  @CheckedBy((value) => (isCountry(value) ? null : 'must be a country’s code of two capitals, such as GB'))
   country?: string;
 }
 

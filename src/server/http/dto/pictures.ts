@@ -1,6 +1,6 @@
 import 'reflect-metadata';
 import { ArrayMaxSize, IsArray, IsIn, IsInt, IsNumber, IsOptional, IsString, Length, Max, Min } from 'class-validator';
-import { CheckedProduct, Nested } from './shape';
+import { CheckedBy, Nested } from './shape';
 
 const isNumber = (value: unknown): boolean => typeof value === 'number' && Number.isFinite(value);
 const hasOnly = (value: unknown, ...keys: string[]): value is Record<string, unknown> =>
@@ -66,7 +66,7 @@ export class MarksDto {
   kind: 'corners' | 'cylinder' | 'mesh';
 
   @IsOptional()
-  @CheckedProduct(places(81))
+  @CheckedBy(places(81))
   points?: Place[];
 
   @IsOptional()
@@ -118,7 +118,7 @@ export class PartDto {
   @Nested(() => PickDto, { each: true })
   picks: PickDto[];
 
-  @CheckedProduct(strokesFault)
+  @CheckedBy(strokesFault)
   strokes: Stroke[];
 }
 
@@ -137,7 +137,7 @@ export class OwnShotDto {
 
   /** Option values of a variant in whose shape the marks are meant. */
   @IsOptional()
-  @CheckedProduct(optionValuesFault)
+  @CheckedBy(optionValuesFault)
   variant?: Record<string, string>;
 
   @Nested(() => MarksDto)

@@ -21,7 +21,7 @@ export const Nested =
   };
 
 /** A member that a function checks: it says what is wrong, or null. For what is too much to be made into instances. */
-export const CheckedProduct =
+export const CheckedBy =
   (faultOf: (value: unknown) => string | null): PropertyDecorator =>
   (target, property) =>
     registerDecorator({

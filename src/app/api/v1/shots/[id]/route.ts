@@ -1,7 +1,7 @@
 import { MAX_JSON_BYTES, readBody } from '@/server/http/body';
 import { OwnShotDto } from '@/server/http/dto/pictures';
 import { json, noContent, route } from '@/server/http/route';
-import { markedShotOf, ownShotView } from '@/server/shots/marks';
+import { markedShotOf, ownShotView } from '@/server/http/marked-shot';
 import { shotView } from '@/server/shots/about';
 import { deleteOwnShot, findOwnShot, saveOwnShot } from '@/server/shots/own-shots';
 

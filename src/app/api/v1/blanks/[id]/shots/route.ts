@@ -2,7 +2,7 @@ import { loadShots } from '@/server/catalog/blanks';
 import { MAX_JSON_BYTES, readBody } from '@/server/http/body';
 import { OwnShotDto } from '@/server/http/dto/pictures';
 import { json, route } from '@/server/http/route';
-import { markedShotOf } from '@/server/shots/marks';
+import { markedShotOf } from '@/server/http/marked-shot';
 import { saveOwnShot } from '@/server/shots/own-shots';
 import { shotView } from '@/server/shots/about';
 

@@ -2,8 +2,8 @@ import { invalid } from '@/core/errors';
 import type { Point } from '@/core/geometry/matrix';
 import type { Quad } from '@/core/shot/homography';
 import type { Marks } from '@/core/shot/marks';
-import type { MarksDto, OwnShotDto } from '../http/dto/pictures';
-import type { MarkedShot } from './own-shots';
+import type { MarksDto, OwnShotDto } from './dto/pictures';
+import type { MarkedShot } from '../shots/own-shots';
 
 /** Marks as a request gives them. `points` are the corners, or of a cylinder left top, left bottom, right top, right bottom. */
 function marksOf(dto: MarksDto): Marks {
