@@ -81,7 +81,7 @@ function BlankHead({ data, pointed }: { data: BlankData; pointed: string | null 
     <header className="flex gap-6 pt-2 pb-5">
       <BlankPicture blank={picturedBlank(blank, data.shotHash)} color={pointed} size={188} className="shrink-0" />
       <div className="min-w-0">
-        <span className="flex items-center gap-2">
+        <span className="mb-1 flex items-center gap-2">
           <h1 className="font-display text-[26px] font-semibold leading-tight">{blank.name}</h1>
           <Favorite blankId={blank.id} name={blank.name} on={data.favorite} />
         </span>
