@@ -7,7 +7,7 @@ import { likely } from '../db/like';
 import { emit } from '../events/events';
 import type { Actor } from '../people/people';
 import { deletePhotograph } from '../photographs/photographs';
-import { loadBundles } from '../products/bundle';
+import { loadDesigns } from '../products/bundle';
 import { findProduct, type Product } from '../products/products';
 import { cleanName, findArtwork, readArtworks, type Artwork, type ArtworkRow } from './artwork';
 import { ownEntry } from '@/core/own-entry';
@@ -133,10 +133,10 @@ export async function idsWith(
 export async function usesOfArtwork(ctx: Context, workspaceId: string, artworkId: string): Promise<ArtworkUse[]> {
   const products = await productsWith(ctx, workspaceId, artworkId);
   if (products.length === 0) return [];
-  const bundles = await loadBundles(ctx, workspaceId, products);
+  const designs = await loadDesigns(ctx, workspaceId, products);
   return Promise.all(
-    bundles.map(async (bundle) => {
-      const { product, blank } = bundle;
+    designs.map(async (design) => {
+      const { product, blank } = design;
       const own = new Set<string>();
       const areas = blank.areas.filter((area) =>
         Object.entries(ownEntry(product.document.areas, area.key)?.layers ?? {}).some(([layerId, layer]) => {
@@ -147,7 +147,7 @@ export async function usesOfArtwork(ctx: Context, workspaceId: string, artworkId
           return uses;
         }),
       );
-      const findings = (await findingsOf(ctx, bundle)).filter((finding) => own.has(finding.layerId));
+      const findings = (await findingsOf(ctx, design)).filter((finding) => own.has(finding.layerId));
       return {
         productId: product.id,
         title: product.title,

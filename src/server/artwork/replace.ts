@@ -7,7 +7,7 @@ import type { Context } from '../context';
 import { findingsOf } from '../findings/findings';
 import { enqueue } from '../jobs/jobs';
 import type { Actor } from '../people/people';
-import { loadBundles, sourceOf, type ProductBundle } from '../products/bundle';
+import { loadDesigns, sourceOf, type ProductDesign } from '../products/bundle';
 import { patchProduct } from '../products/patch';
 import { findProduct } from '../products/products';
 import { refuseOver } from '../quotas/quotas';
@@ -78,24 +78,24 @@ export async function previewReplacement(
     countWith(ctx, actor.workspaceId, oldId),
   ]);
   if (products.length === 0) return { total, products: [] };
-  const bundles = await loadBundles(ctx, actor.workspaceId, products);
+  const designs = await loadDesigns(ctx, actor.workspaceId, products);
   const told = (findings: readonly Finding[]) => findings.filter((finding) => finding.severity !== 'note');
   const replaced = await Promise.all(
-    bundles.map(async (bundle) => {
-      const document = withReplaced(bundle.product.document, oldId, newId, aspectOf(old));
-      const after: ProductBundle = {
-        ...bundle,
-        product: { ...bundle.product, document },
-        artworks: new Map([...bundle.artworks, [newId, { ...by, replaced: replacedBy(old) }]]),
-        sources: new Map([...bundle.sources, [newId, sourceOf(by)!]]),
+    designs.map(async (design) => {
+      const document = withReplaced(design.product.document, oldId, newId, aspectOf(old));
+      const after: ProductDesign = {
+        ...design,
+        product: { ...design.product, document },
+        artworks: new Map([...design.artworks, [newId, { ...by, replaced: replacedBy(old) }]]),
+        sources: new Map([...design.sources, [newId, sourceOf(by)!]]),
       };
-      const now = told(await findingsOf(ctx, bundle));
+      const now = told(await findingsOf(ctx, design));
       const then = told(await findingsOf(ctx, after));
       const has = (all: readonly Finding[], one: Finding) => all.some((other) => other.id === one.id);
       return {
-        productId: bundle.product.id,
-        title: bundle.product.title,
-        layers: Object.values(bundle.product.document.areas).flatMap(({ layers }) =>
+        productId: design.product.id,
+        title: design.product.title,
+        layers: Object.values(design.product.document.areas).flatMap(({ layers }) =>
           Object.values(layers).filter((layer) => layer.kind === 'artwork' && layer.artworkId === oldId),
         ).length,
         comes: then.filter((one) => !has(now, one)),

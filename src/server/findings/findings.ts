@@ -7,7 +7,7 @@ import { checkedArtwork } from '../artwork/artwork';
 import type { Context } from '../context';
 import { emit } from '../events/events';
 import type { Actor } from '../people/people';
-import type { ProductBundle } from '../products/bundle';
+import type { ProductDesign } from '../products/bundle';
 import { reckon } from '../reckoning/reckoners';
 import type { CheckedProduct } from './compute';
 import { processWide } from '../process-wide';
@@ -29,12 +29,12 @@ export interface FindingWithAcceptance extends Finding {
 const kept = processWide('findings', () => new LRUCache<string, Promise<Finding[]>>({ max: 1000, ttl: 10 * 60_000 }));
 
 /** What the checks say of a product as it is saved. */
-export async function findingsOf(ctx: Context, bundle: ProductBundle): Promise<Finding[]> {
-  const { product, blank } = bundle;
+export async function findingsOf(ctx: Context, design: ProductDesign): Promise<Finding[]> {
+  const { product, blank } = design;
   const checked: CheckedProduct = {
     document: product.document,
     blank,
-    artworks: [...bundle.artworks.values()].map((artwork) => [artwork.id, checkedArtwork(artwork)] as const),
+    artworks: [...design.artworks.values()].map((artwork) => [artwork.id, checkedArtwork(artwork)] as const),
   };
   const key = createHash('sha256').update(JSON.stringify(checked)).digest('base64url');
   const have = kept.get(key);
@@ -49,9 +49,9 @@ export async function findingsOf(ctx: Context, bundle: ProductBundle): Promise<F
 }
 
 /** Throws `design-stopped` when something of a design must be mended before it may be sold. */
-export async function refuseStops(ctx: Context, bundle: ProductBundle): Promise<void> {
-  const { workspaceId, id } = bundle.product;
-  const stops = withAcceptances(await findingsOf(ctx, bundle), await acceptancesOf(ctx, workspaceId, id)).filter(
+export async function refuseStops(ctx: Context, design: ProductDesign): Promise<void> {
+  const { workspaceId, id } = design.product;
+  const stops = withAcceptances(await findingsOf(ctx, design), await acceptancesOf(ctx, workspaceId, id)).filter(
     ({ severity, accepted }) => severity === 'stop' && !accepted,
   );
   if (stops.length === 0) return;
@@ -85,10 +85,10 @@ export function withAcceptances(
 export async function acceptFinding(
   ctx: Context,
   actor: Actor,
-  bundle: ProductBundle,
+  design: ProductDesign,
   findingId: string,
 ): Promise<void> {
-  const finding = (await findingsOf(ctx, bundle)).find((one) => one.id === findingId);
+  const finding = (await findingsOf(ctx, design)).find((one) => one.id === findingId);
   if (!finding) throw notFound('finding (the design may have changed; check its findings again)', findingId);
   if (!isAcceptable(finding))
     throw invalid(
@@ -101,9 +101,9 @@ export async function acceptFinding(
     await db.run(
       `INSERT INTO finding_acceptance (workspace_id, product_id, finding_id, says, person_id) VALUES (?, ?, ?, ?, ?)
        ON DUPLICATE KEY UPDATE says = VALUE(says), person_id = VALUE(person_id), accepted_at = UTC_TIMESTAMP(3)`,
-      [actor.workspaceId, bundle.product.id, findingId, finding.says, actor.personId],
+      [actor.workspaceId, design.product.id, findingId, finding.says, actor.personId],
     );
-    await emit(db, actor.workspaceId, 'finding', { productId: bundle.product.id });
+    await emit(db, actor.workspaceId, 'finding', { productId: design.product.id });
   });
 }
 

@@ -4,7 +4,7 @@ import { isTypicaError, TypicaError } from '@/core/errors';
 import { EXTENSIONS, type PictureFormat } from '@/core/listing/picture-format';
 import type { PicturePlan } from '@/core/listing/pictures';
 import type { Context } from '../context';
-import type { ProductBundle } from '../products/bundle';
+import type { ProductDesign } from '../products/bundle';
 import { derivePicture } from './pictures';
 import { plansOf } from './product-pictures';
 
@@ -35,11 +35,11 @@ function drained(out: PassThrough): Promise<void> {
 export function pictureArchive(
   ctx: Context,
   whom: { readonly workspaceId: string; readonly signal?: AbortSignal },
-  bundle: ProductBundle,
+  design: ProductDesign,
   form: PictureFormat,
   wanted: ReadonlySet<string> | null,
 ): ReadableStream<Uint8Array> {
-  const plans = plansOf(bundle).filter((plan) => !wanted || wanted.has(plan.id));
+  const plans = plansOf(design).filter((plan) => !wanted || wanted.has(plan.id));
   if (plans.length === 0)
     throw new TypicaError(
       'invalid',

@@ -1,7 +1,7 @@
 import { isTypicaError } from '@/core/errors';
 import type { Context } from '../context';
 import type { JobControl } from '../jobs/worker';
-import { loadBundle } from '../products/bundle';
+import { loadDesign } from '../products/bundle';
 import { findProduct } from '../products/products';
 import { ensurePicture } from './pictures';
 import { recordPicture, recordPictureProblem, plansOf } from './product-pictures';
@@ -14,17 +14,17 @@ const AT_ONCE = 3;
  * that. A picture that cannot be made is named, and the rest goes on.
  */
 export async function makePictures(ctx: Context, { job, progress, signal }: JobControl): Promise<unknown> {
-  const bundle = await loadBundle(ctx, job.workspaceId, String(job.payload.productId));
-  const plans = plansOf(bundle);
+  const design = await loadDesign(ctx, job.workspaceId, String(job.payload.productId));
+  const plans = plansOf(design);
   const failed: string[] = [];
   let done = 0;
   await progress(0, plans.length, 'Begins');
   for (let i = 0; i < plans.length; i += AT_ONCE) {
-    const now = await findProduct(ctx, job.workspaceId, bundle.product.id);
-    if (now.revision !== bundle.product.revision && i > 0) {
+    const now = await findProduct(ctx, job.workspaceId, design.product.id);
+    if (now.revision !== design.product.revision && i > 0) {
       const newer = await ctx.db.row('SELECT 1 AS one FROM job WHERE workspace_id = ? AND waiting_subject = ?', [
         job.workspaceId,
-        `make-pictures:product:${bundle.product.id}`,
+        `make-pictures:product:${design.product.id}`,
       ]);
       if (newer) return { made: done, failed, newer: true };
     }
@@ -33,7 +33,7 @@ export async function makePictures(ctx: Context, { job, progress, signal }: JobC
         try {
           await recordPicture(
             ctx,
-            bundle,
+            design,
             plan,
             await ensurePicture(ctx, { workspaceId: job.workspaceId, signal }, plan, 'proof'),
           );
@@ -42,7 +42,7 @@ export async function makePictures(ctx: Context, { job, progress, signal }: JobC
           // Only what is wrong with the picture is told of it; a fault of ours is tried again, and told when that was of no use.
           if (!isTypicaError(error) || !error.visible) throw error;
           if (error.kind !== 'invalid' && job.attempts < job.maxAttempts) throw error;
-          await recordPictureProblem(ctx, bundle, plan, error.message);
+          await recordPictureProblem(ctx, design, plan, error.message);
           failed.push(`${plan.alt}: ${error.message}`);
         }
       }),

@@ -11,7 +11,7 @@ import {
 } from '@/core/listing/pictures';
 import type { Context } from '../context';
 import { emit } from '../events/events';
-import { pictureWorld, type ProductBundle } from '../products/bundle';
+import { pictureWorld, type ProductDesign } from '../products/bundle';
 import { renderKey } from './pictures';
 import { findRenderings, type Rendering } from './renderings';
 
@@ -41,20 +41,20 @@ export interface ProductPicture {
 export const slotOf = (plan: PicturePlan): string =>
   plan.shot ? `${plan.shot.id}/${plan.color ?? ''}` : `own/${plan.photograph.id}`;
 
-export const plansOf = (bundle: ProductBundle): PicturePlan[] => {
-  const chosen = Object.keys(bundle.product.document.pictures.base).length;
+export const plansOf = (design: ProductDesign): PicturePlan[] => {
+  const chosen = Object.keys(design.product.document.pictures.base).length;
   return planPictures(
-    bundle.product.document,
-    pictureWorld(bundle),
+    design.product.document,
+    pictureWorld(design),
     null,
     chosen > 0 ? MAX_PICTURES : DEFAULT_PICTURES,
   );
 };
 
 /** The pictures of a product in their order, with what of each is in view. */
-export async function picturesOf(ctx: Context, bundle: ProductBundle): Promise<ProductPicture[]> {
-  const { product, blank } = bundle;
-  const plans = plansOf(bundle);
+export async function picturesOf(ctx: Context, design: ProductDesign): Promise<ProductPicture[]> {
+  const { product, blank } = design;
+  const plans = plansOf(design);
   const [made, shown, problems] = await Promise.all([
     findRenderings(
       ctx,
@@ -98,7 +98,7 @@ export async function picturesOf(ctx: Context, bundle: ProductBundle): Promise<P
 }
 
 /** Shots that a product can be seen in, with the areas that they show. */
-export const shotsToChoose = ({ product, blank, shots }: ProductBundle) => {
+export const shotsToChoose = ({ product, blank, shots }: ProductDesign) => {
   const useful = new Set(usefulShots(product.document, blank, shots).map(({ id }) => id));
   return shots.map(({ id, document, workspaceId }) => ({
     id,
@@ -118,11 +118,11 @@ export const shotsToChoose = ({ product, blank, shots }: ProductBundle) => {
 /** Notes that a picture is in view now, and tells the browsers. */
 export async function recordPicture(
   ctx: Context,
-  bundle: ProductBundle,
+  design: ProductDesign,
   plan: PicturePlan,
   made: Rendering,
 ): Promise<void> {
-  const { product } = bundle;
+  const { product } = design;
   await ctx.db.run(
     `INSERT INTO product_picture (workspace_id, product_id, slot, render_key, sha256) VALUES (?, ?, ?, ?, ?)
      ON DUPLICATE KEY UPDATE render_key = VALUE(render_key), sha256 = VALUE(sha256), made_at = UTC_TIMESTAMP(3)`,
@@ -134,7 +134,7 @@ export async function recordPicture(
 /** Notes why a picture could not be made, and tells the browsers. */
 export async function recordPictureProblem(
   ctx: Context,
-  { product }: ProductBundle,
+  { product }: ProductDesign,
   plan: PicturePlan,
   says: string,
 ): Promise<void> {

@@ -4,7 +4,7 @@ import { TypicaError } from '@/core/errors';
 import { manifestCsv, manifestEntry, withUniqueFiles, type ManifestEntry } from '@/core/print/manifest';
 import { planPrintFiles } from '@/core/print/plan';
 import type { Context } from '../context';
-import type { ProductBundle } from '../products/bundle';
+import type { ProductDesign } from '../products/bundle';
 import { ensurePrintForm, formOf, type For, type PrintFormat } from './print-files';
 
 /** The same day for every entry, so that the same files give the same bytes. */
@@ -17,10 +17,10 @@ const NO_TIME = new Date(Date.UTC(2000, 0, 1));
 export async function printArchive(
   ctx: Context,
   whom: For,
-  bundle: ProductBundle,
+  design: ProductDesign,
   form: PrintFormat = 'png',
 ): Promise<{ stream: ReadableStream<Uint8Array>; entries: readonly ManifestEntry[] }> {
-  const { product, blank, sources } = bundle;
+  const { product, blank, sources } = design;
   const plans = planPrintFiles(product.document, blank, sources);
   if (plans.length === 0)
     throw new TypicaError(

@@ -18,16 +18,20 @@ import type { SentSkus } from '@/core/variants/sku';
 import { loadExchangeRates } from '../rates/rates';
 import { findProduct, productsById, type Product } from './products';
 
-/** A product with all that rendering, pricing and listing it needs. */
-export interface ProductBundle extends WorkspaceMoney {
+/** A product with all that it is drawn, checked and printed from. */
+export interface ProductDesign {
   readonly product: Product;
   readonly blank: Blank;
-  readonly list: PriceList;
   readonly shots: readonly StoredShot[];
   readonly artworks: ReadonlyMap<string, ArtworkRow>;
   readonly sources: ReadonlyMap<string, ArtworkSource>;
   /** Photographs that its pictures name. */
   readonly photographs: ReadonlyMap<string, PhotographSource>;
+}
+
+/** A product with all that rendering, pricing and listing it needs. */
+export interface ProductBundle extends ProductDesign, WorkspaceMoney {
+  readonly list: PriceList;
   readonly exchangeRates: readonly ExchangeRate[];
   readonly rates: RateTable;
   /** Who took selling below the floor upon themselves, store by store. */
@@ -41,7 +45,7 @@ export interface ProductBundle extends WorkspaceMoney {
 }
 
 /** What planning the pictures of a bundle's product looks at. */
-export const pictureWorld = ({ blank, shots, sources, photographs }: ProductBundle): PictureWorld => ({
+export const pictureWorld = ({ blank, shots, sources, photographs }: ProductDesign): PictureWorld => ({
   blank,
   shots,
   artworks: sources,
@@ -66,32 +70,24 @@ export function sourceOf(artwork: ArtworkRow): ArtworkSource | null {
   return { id: artwork.id, sha256: artwork.sourceSha256, vector, widthPx, heightPx };
 }
 
-/** Bundles of many products in a fixed number of queries. */
-export async function loadBundles(
+/** What designs of products are made of, read for all of them at once; blanks of products that are sold with them can be read along. */
+async function readDesigns(
   ctx: Context,
   workspaceId: string,
   products: readonly Product[],
-): Promise<ProductBundle[]> {
-  const productIds = products.map((product) => product.id);
-  const companionIds = [...new Set(products.flatMap(({ document }) => companionIdsOf(document)))];
-  const sharers = await productsById(ctx.db, workspaceId, companionIds);
-  const blankIds = [...new Set([...products, ...sharers].map((product) => product.blankId))];
+  along: readonly string[] = [],
+) {
+  const blankIds = [...new Set([...products.map(({ blankId }) => blankId), ...along])];
   const artworkIds = [
     ...new Set(
       products.flatMap(({ document }) => [...artworkIdsOf(document.areas), ...photographIdsOf(document.pictures)]),
     ),
   ];
-  const [offers, shots, artworks, exchangeRates, money, sent, floors, sales] = await Promise.all([
+  const [offers, shots, artworks] = await Promise.all([
     loadOffers(ctx, workspaceId, blankIds),
     loadShots(ctx, blankIds, workspaceId),
     findArtworks(ctx.db, workspaceId, artworkIds),
-    loadExchangeRates(ctx, workspaceId),
-    loadMoney(ctx, workspaceId),
-    sentSkusOf(ctx.db, productIds),
-    floorAcceptances(ctx.db, productIds),
-    salesNow(ctx, workspaceId),
   ]);
-  const rates = new RateTable(exchangeRates, money.settings.rateMarginPpm);
   const sources = new Map(
     [...artworks].flatMap(([id, artwork]) => {
       const source = sourceOf(artwork);
@@ -104,37 +100,73 @@ export async function loadBundles(
       return own.purpose === 'photograph' ? [[id, { ...source, name: own.name }] as const] : [];
     }),
   );
+  const designs = products.map((product): ProductDesign => {
+    const { blank } = offers.find((offer) => offer.blank.id === product.blankId)!;
+    return {
+      product,
+      blank,
+      shots: shots.filter((shot) => shot.blankId === blank.id),
+      artworks,
+      sources,
+      photographs,
+    };
+  });
+  return { offers, designs };
+}
+
+/** Products as they are drawn, checked and printed: what they cost is not read, and need not be known. */
+export const loadDesigns = async (
+  ctx: Context,
+  workspaceId: string,
+  products: readonly Product[],
+): Promise<ProductDesign[]> => (await readDesigns(ctx, workspaceId, products)).designs;
+
+export async function loadDesign(ctx: Context, workspaceId: string, productId: string): Promise<ProductDesign> {
+  const [design] = await loadDesigns(ctx, workspaceId, [await findProduct(ctx, workspaceId, productId)]);
+  return design!;
+}
+
+/** Bundles of many products in a fixed number of queries. Throws `price-list-missing`. */
+export async function loadBundles(
+  ctx: Context,
+  workspaceId: string,
+  products: readonly Product[],
+): Promise<ProductBundle[]> {
+  const productIds = products.map((product) => product.id);
+  const companionIds = [...new Set(products.flatMap(({ document }) => companionIdsOf(document)))];
+  const sharers = await productsById(ctx.db, workspaceId, companionIds);
+  const along = sharers.map(({ blankId }) => blankId);
+  const [{ offers, designs }, exchangeRates, money, sent, floors, sales] = await Promise.all([
+    readDesigns(ctx, workspaceId, products, along),
+    loadExchangeRates(ctx, workspaceId),
+    loadMoney(ctx, workspaceId),
+    sentSkusOf(ctx.db, productIds),
+    floorAcceptances(ctx.db, productIds),
+    salesNow(ctx, workspaceId),
+  ]);
+  const rates = new RateTable(exchangeRates, money.settings.rateMarginPpm);
+  const listOf = new Map(offers.map(({ blank, list }) => [blank.id, list]));
   const companions = new Map(
     sharers.flatMap(({ id, title, document: doc, blankId }) => {
       const offer = offers.find(({ blank }) => blank.id === blankId);
       return offer?.list ? [[id, { title, doc, blank: offer.blank, list: offer.list }] as const] : [];
     }),
   );
-  return products.map((product) => {
-    const { blank, list } = offers.find((offer) => offer.blank.id === product.blankId)!;
-    if (!list)
-      throw new TypicaError(
-        'invalid',
-        'price-list-missing',
-        `${blank.partner.name} has no price list in force for ${blank.name}.`,
-      );
-    return {
-      product,
-      blank,
-      list,
-      shots: shots.filter((shot) => shot.blankId === blank.id),
-      artworks,
-      sources,
-      photographs,
-      exchangeRates,
-      rates,
-      ...money,
-      sentSkus: sent.get(product.id) ?? {},
-      floorAccepted: floors.get(product.id) ?? [],
-      companions,
-      sales: sales.filter(({ scope }) => inScope(scope, scopedProduct({ product, blank, artworks }))),
-    };
-  });
+  return designs.map((design) => ({
+    ...design,
+    list: listOf.get(design.blank.id) ?? refuseWithout(design.blank),
+    exchangeRates,
+    rates,
+    ...money,
+    sentSkus: sent.get(design.product.id) ?? {},
+    floorAccepted: floors.get(design.product.id) ?? [],
+    companions,
+    sales: sales.filter(({ scope }) => inScope(scope, scopedProduct(design))),
+  }));
+}
+
+function refuseWithout({ name, partner }: Blank): never {
+  throw new TypicaError('invalid', 'price-list-missing', `${partner.name} has no price list in force for ${name}.`);
 }
 
 export async function loadBundle(ctx: Context, workspaceId: string, productId: string): Promise<ProductBundle> {

@@ -3,13 +3,14 @@ import { json, route } from '@/server/http/route';
 import { refuseOver } from '@/server/quotas/quotas';
 import { enqueue } from '@/server/jobs/jobs';
 import { findRendering } from '@/server/pictures/renderings';
-import { loadBundle } from '@/server/products/bundle';
+import { loadDesign } from '@/server/products/bundle';
+import { findProduct } from '@/server/products/products';
 
 type Params = { id: string };
 
 /** The print files of the product as it is now, made or not. */
 export const GET = route<Params>('read', async ({ ctx, actor, params }) => {
-  const { product, blank, sources } = await loadBundle(ctx, actor.workspaceId, params.id);
+  const { product, blank, sources } = await loadDesign(ctx, actor.workspaceId, params.id);
   const plans = planPrintFiles(product.document, blank, sources);
   const made = await Promise.all(plans.map((plan) => findRendering(ctx, actor.workspaceId, plan.key)));
   return json({
@@ -34,7 +35,7 @@ export const GET = route<Params>('read', async ({ ctx, actor, params }) => {
 
 /** Makes them all, in a job. */
 export const POST = route<Params>('design', async ({ ctx, actor, params }) => {
-  const { product } = await loadBundle(ctx, actor.workspaceId, params.id);
+  const product = await findProduct(ctx, actor.workspaceId, params.id);
   await refuseOver(ctx, actor.workspaceId, 'jobs');
   const jobId = await enqueue(ctx.db, {
     workspaceId: actor.workspaceId,

@@ -3,11 +3,11 @@ import { planSheet } from '@/core/print/plan';
 import { json, route } from '@/server/http/route';
 import { ownEntry } from '@/core/own-entry';
 import { inStudio } from '@/server/pictures/painters';
-import { loadBundle } from '@/server/products/bundle';
+import { loadDesign } from '@/server/products/bundle';
 
 /** The threads that an embroidered area is sewn in: `?area=main.front&geometry=g…&color=estuary`. */
 export const GET = route<{ id: string }>('read', async ({ ctx, actor, request, params, query }) => {
-  const { product, blank, sources } = await loadBundle(ctx, actor.workspaceId, params.id);
+  const { product, blank, sources } = await loadDesign(ctx, actor.workspaceId, params.id);
   const area = blank.areas.find((one) => one.key === query.get('area'));
   const geometryId = query.get('geometry') ?? area?.geometries[0]?.geometryId ?? '';
   if (!area || !ownEntry(blank.geometries, geometryId))

@@ -1,14 +1,14 @@
 import { acceptFinding, withdrawAcceptance } from '@/server/findings/findings';
 import { noContent, route } from '@/server/http/route';
-import { loadBundle } from '@/server/products/bundle';
+import { loadDesign } from '@/server/products/bundle';
 import { findProduct } from '@/server/products/products';
 
 type Params = { id: string; findingId: string };
 
 /** Accepts a warning as it stands now, in the name of whoever asks. */
 export const PUT = route<Params>('design', async ({ ctx, actor, params }) => {
-  const bundle = await loadBundle(ctx, actor.workspaceId, params.id);
-  await acceptFinding(ctx, actor, bundle, params.findingId);
+  const design = await loadDesign(ctx, actor.workspaceId, params.id);
+  await acceptFinding(ctx, actor, design, params.findingId);
   return noContent();
 });
 
