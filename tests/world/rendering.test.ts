@@ -14,7 +14,7 @@ import { enqueue } from '@/server/jobs/jobs';
 import type { Actor } from '@/server/people/people';
 import { ensurePicture } from '@/server/pictures/pictures';
 import { ensurePrintFile } from '@/server/prints/print-files';
-import { loadBundle } from '@/server/products/bundle';
+import { loadBundle, loadDesign } from '@/server/products/bundle';
 import { patchProduct } from '@/server/products/patch';
 import { createProduct } from '@/server/products/products';
 import {
@@ -160,6 +160,32 @@ describe('print files', () => {
         .update(await readBlob(world.ctx, first.sha256))
         .digest('hex'),
     ).toBe(first.sha256);
+  });
+
+  it('are made although the partner has no price list in force; what costs is asked for its price', async () => {
+    const { ctx } = world;
+    const { product } = (await withDiscs(['cinder-lane', 'galley-mug'], 'main.wrap', { size: '11oz' }, [[60, 42]]))
+      .bundle;
+    await ctx.db.run('UPDATE price_list SET valid_from = valid_from + INTERVAL 900 YEAR WHERE workspace_id IS NULL');
+    try {
+      await expect(loadBundle(ctx, actor.workspaceId, product.id)).rejects.toMatchObject({
+        code: 'price-list-missing',
+      });
+      const { document } = product;
+      const { blank, sources } = await loadDesign(ctx, actor.workspaceId, product.id);
+      const [plan] = planPrintFiles(document, blank, sources);
+      const jobId = await enqueue(ctx.db, {
+        workspaceId: actor.workspaceId,
+        kind: 'make-print-files',
+        title: 'Print files',
+        payload: { productId: product.id },
+      });
+      await runJobs(ctx);
+      expect(await jobOf(ctx, actor, jobId)).toMatchObject({ state: 'done', progressDone: 1 });
+      expect(plan).toBeDefined();
+    } finally {
+      await ctx.db.run('UPDATE price_list SET valid_from = valid_from - INTERVAL 900 YEAR WHERE workspace_id IS NULL');
+    }
   });
 
   it('of a poster hold the bleed, one for each size, and cover it where the fit is fill', async () => {
