@@ -1,12 +1,13 @@
 'use client';
 
 import { Upload as UploadIcon } from 'lucide-react';
-import { useCallback, useEffect, useRef, useState } from 'react';
-import { toast } from '@/ui/toast';
+import { keepPreviousData, useInfiniteQuery } from '@tanstack/react-query';
+import { useEffect, useRef, useState } from 'react';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
-import { useEvents } from '@/ui/events';
+import { queries } from '@/ui/queries';
+import { useRested } from '@/ui/use-rested';
 import { useFileDrop } from '@/ui/use-file-drop';
 import type { Looked } from '../ready-artwork';
 import { UploadList } from '../UploadList';
@@ -33,7 +34,7 @@ export function ArtworkPage(data: ArtworkData) {
   const [chosen, setChosen] = useState<string | null>(list.artwork[0]?.id ?? null);
   const uploads = useUploads(({ id }: Looked & { readonly id: string }) => {
     setChosen(id);
-    void load();
+    load();
   });
   const { over, target } = useFileDrop(uploads.take);
   const item = list.artwork.find((one) => one.id === chosen) ?? null;
@@ -48,11 +49,11 @@ export function ArtworkPage(data: ArtworkData) {
         {picked.size > 0 && (
           <TagMany
             items={list.artwork.filter((one) => picked.has(one.id))}
-            onDone={() => void load()}
+            onDone={() => load()}
             onClear={() => setPicked(new Set())}
           />
         )}
-        {data.problem && <Alert className="mt-3">{data.problem}</Alert>}
+        {library.problem && <Alert className="mt-3">{library.problem}</Alert>}
         <UploadList uploads={uploads} className="mt-3 max-w-lg" />
         {list.artwork.length === 0 ? (
           <p className="mt-10 max-w-prose text-muted">
@@ -73,18 +74,14 @@ export function ArtworkPage(data: ArtworkData) {
           />
         )}
         {list.artwork.length < list.total && (
-          <Button
-            kind="plain"
-            className="mt-4"
-            onClick={() => void library.more().catch((e: Error) => toast(e.message))}
-          >
+          <Button kind="plain" className="mt-4" onClick={library.more}>
             Show {Math.min(200, list.total - list.artwork.length)} more
           </Button>
         )}
       </section>
       <aside aria-label="The chosen artwork" className="min-h-0 overflow-auto border-l border-hairline bg-sheet">
         {item ? (
-          <Details key={item.id} item={item} all={list.artwork} onChanged={() => void load()} />
+          <Details key={item.id} item={item} all={list.artwork} onChanged={() => load()} />
         ) : (
           <p className="p-5 text-muted">Choose a file to see its facts and where it is used.</p>
         )}
@@ -93,38 +90,44 @@ export function ArtworkPage(data: ArtworkData) {
   );
 }
 
-/** What of the library is asked for, which the address follows, and what was found. */
+/** What of the library is asked for, which the address follows, and what was found; while a question is new, what was found before. */
 function useLibrary(first: ArtworkData) {
-  const [list, setList] = useState<ArtworkList>(first.list);
   const [words, setWords] = useState(first.words);
   const [tag, setTag] = useState(first.tag);
   const [sort, setSort] = useState(first.sort);
-  const query = new URLSearchParams({
+  const asked = addressOf({ words: useRested(words, TYPE_MS), tag, sort });
+  useEffect(() => {
+    const there = new URLSearchParams(window.location.search).toString();
+    if (there !== asked) window.history.replaceState(null, '', asked ? `?${asked}` : window.location.pathname);
+  }, [asked]);
+  const { data, error, refetch, fetchNextPage } = useInfiniteQuery(
+    {
+      queryKey: ['artwork', { library: asked }],
+      queryFn: ({ pageParam }) =>
+        call<ArtworkList>('GET', `/artwork?${asked}${pageParam ? `&offset=${pageParam}` : ''}`),
+      initialPageParam: 0,
+      getNextPageParam: (_last, pages) => pages.reduce((sum, { artwork }) => sum + artwork.length, 0),
+      placeholderData: keepPreviousData,
+      meta: { topics: ['product'] },
+      ...(asked === addressOf(first) && first.problem === null
+        ? { initialData: { pages: [first.list], pageParams: [0] } }
+        : {}),
+    },
+    queries(),
+  );
+  const pages = data?.pages ?? [first.list];
+  const list: ArtworkList = { ...pages.at(-1)!, artwork: pages.flatMap(({ artwork }) => artwork) };
+  const problem = error?.message ?? first.problem;
+  const [load, more] = [() => void refetch(), () => void fetchNextPage()];
+  return { list, problem, words, setWords, tag, setTag, sort, setSort, load, more };
+}
+
+const addressOf = ({ words, tag, sort }: Pick<ArtworkData, 'words' | 'tag' | 'sort'>): string =>
+  new URLSearchParams({
     ...(words ? { q: words } : {}),
     ...(tag ? { tag } : {}),
     ...(sort === 'newest' ? {} : { sort }),
   }).toString();
-  const load = useCallback(
-    () => call<ArtworkList>('GET', `/artwork?${query}`).then(setList, (e: Error) => toast(e.message)),
-    [query],
-  );
-  const shown = useRef(query);
-  useEffect(() => {
-    if (shown.current === query) return;
-    shown.current = query;
-    window.history.replaceState(null, '', query ? `?${query}` : window.location.pathname);
-    const timer = setTimeout(() => void load(), TYPE_MS);
-    return () => clearTimeout(timer);
-  }, [query, load]);
-  useEvents((topic) => {
-    if (['artwork', 'product', 'reset'].includes(topic)) void load();
-  });
-  const more = async () => {
-    const next = await call<ArtworkList>('GET', `/artwork?${query}&offset=${list.artwork.length}`);
-    setList((before) => ({ ...next, artwork: [...before.artwork, ...next.artwork] }));
-  };
-  return { list, words, setWords, tag, setTag, sort, setSort, load, more };
-}
 
 type Library = ReturnType<typeof useLibrary>;
 

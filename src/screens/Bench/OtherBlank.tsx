@@ -1,12 +1,15 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { TextField } from '@/ui/Field';
+import { queries } from '@/ui/queries';
 import { Sheet } from '@/ui/Sheet';
+import { useRested } from '@/ui/use-rested';
 import { count } from '@/core/words/count';
 import { useDesk } from './desk';
 
@@ -54,7 +57,7 @@ export function OtherBlank({ onClose }: { onClose: () => void }) {
     <Sheet open onClose={onClose} title="Put on another blank">
       {problem && <Alert>{problem}</Alert>}
       {preview === null ? (
-        <ChooseBlank except={data.blank.id} onChoose={(id) => void look(id)} onProblem={setProblem} />
+        <ChooseBlank except={data.blank.id} onChoose={(id) => void look(id)} />
       ) : (
         <div className="text-small">
           <p>
@@ -102,35 +105,23 @@ export function OtherBlank({ onClose }: { onClose: () => void }) {
   );
 }
 
-function ChooseBlank({
-  except,
-  onChoose,
-  onProblem,
-}: {
-  except: string;
-  onChoose: (id: string) => void;
-  /** Told what went wrong; always the same function. */
-  onProblem: (says: string) => void;
-}) {
+function ChooseBlank({ except, onChoose }: { except: string; onChoose: (id: string) => void }) {
   const [words, setWords] = useState('');
-  const [found, setFound] = useState<readonly Found[] | null>(null);
-  useEffect(() => {
-    let current = true;
-    const timer = setTimeout(() => {
-      call<{ blanks: Found[] }>('GET', `/blanks?${new URLSearchParams(words ? { q: words } : {}).toString()}`).then(
-        ({ blanks }) => current && setFound(blanks),
-        (error: Error) => onProblem(error.message),
-      );
-    }, TYPING_MS);
-    return () => {
-      current = false;
-      clearTimeout(timer);
-    };
-  }, [words, onProblem]);
+  const rested = useRested(words, TYPING_MS);
+  const path = `/blanks?${new URLSearchParams(rested ? { q: rested } : {}).toString()}`;
+  const { data: found = null, error } = useQuery(
+    {
+      queryKey: ['catalog', path],
+      queryFn: () => call<{ blanks: Found[] }>('GET', path).then(({ blanks }) => blanks),
+      placeholderData: keepPreviousData,
+    },
+    queries(),
+  );
   const shown = (found ?? []).filter(({ id }) => id !== except);
   return (
     <div>
       <TextField label="Which blank" hint="name, material, kind" value={words} onChange={setWords} autoFocus />
+      {error && <Alert>{error.message}</Alert>}
       {found !== null && shown.length === 0 && <p className="text-small text-muted">No blank is called that.</p>}
       <ul className="text-small">
         {shown.slice(0, SHOWN).map((blank) => (

@@ -1,9 +1,12 @@
 'use client';
 
-import { useEffect, useRef, useState } from 'react';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useRef, useState } from 'react';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
+import { queries } from '@/ui/queries';
 import { Sheet } from '@/ui/Sheet';
+import { useRested } from '@/ui/use-rested';
 import { count } from '@/core/words/count';
 import { useDesk, type BenchArtwork } from '../desk';
 import { usePlaceArtwork } from './place-artwork';
@@ -22,34 +25,21 @@ function useArtworkSearch(open: boolean) {
   const [words, setWords] = useState('');
   const [tag, setTag] = useState<string | null>(null);
   const [limit, setLimit] = useState(PAGE);
-  const [found, setFound] = useState<Found | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
-  useEffect(() => {
-    if (!open) return;
-    let current = true;
-    const timer = setTimeout(
-      () => {
-        const query = new URLSearchParams({
-          limit: String(limit),
-          ...(words ? { q: words } : {}),
-          ...(tag ? { tag } : {}),
-        });
-        call<Found>('GET', `/artwork?${query.toString()}`).then(
-          (answer) => {
-            if (!current) return;
-            setFound(answer);
-            setProblem(null);
-          },
-          (error: Error) => current && setProblem(error.message),
-        );
-      },
-      words === '' ? 0 : TYPING_MS,
-    );
-    return () => {
-      current = false;
-      clearTimeout(timer);
-    };
-  }, [open, words, tag, limit]);
+  const rested = useRested(words, TYPING_MS);
+  const asked = new URLSearchParams({
+    limit: String(limit),
+    ...(rested ? { q: rested } : {}),
+    ...(tag ? { tag } : {}),
+  }).toString();
+  const { data: found = null, error } = useQuery(
+    {
+      queryKey: ['artwork', { asked }],
+      queryFn: () => call<Found>('GET', `/artwork?${asked}`),
+      enabled: open,
+      placeholderData: keepPreviousData,
+    },
+    queries(),
+  );
   const look = (change: () => void) => {
     setLimit(PAGE);
     change();
@@ -58,7 +48,7 @@ function useArtworkSearch(open: boolean) {
     words,
     tag,
     found,
-    problem,
+    problem: error?.message ?? null,
     setWords: (typed: string) => look(() => setWords(typed)),
     setTag: (next: string | null) => look(() => setTag(next)),
     more: () => setLimit((n) => Math.min(200, n + PAGE)),

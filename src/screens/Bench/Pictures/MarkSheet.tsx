@@ -1,6 +1,7 @@
 'use client';
 
-import { useCallback, useEffect, useState } from 'react';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import type { PictureChoice } from '@/bench/picturing';
 import { readyArtwork } from '@/screens/ready-artwork';
 import { Alert } from '@/ui/Alert';
@@ -8,6 +9,7 @@ import { Button } from '@/ui/Button';
 import { FileButton, PICTURE_TYPES } from '@/ui/FileButton';
 import { Sheet } from '@/ui/Sheet';
 import { call, upload } from '@/ui/api';
+import { queries } from '@/ui/queries';
 import { useAct } from '@/ui/use-act';
 import { useDesk, type BenchArtwork } from '../desk';
 import { Marking } from './Marking';
@@ -60,18 +62,22 @@ function Begin({ onClose, choice }: { onClose: () => void; choice: PictureChoice
 /** What marking begins with: a photograph that is uploaded, one of those that are there, or a shot that is marked again. */
 function useBeginning() {
   const reloadShots = useReloadShots();
-  const [photographs, setPhotographs] = useState<readonly BenchArtwork[] | null>(null);
-  const [start, setStart] = useState<Start | null>(null);
-  const { act, busy, problem, setProblem } = useAct();
-  const read = useCallback(
-    () =>
-      call<{ photographs: BenchArtwork[] }>('GET', '/photographs').then(
-        (answer) => setPhotographs(answer.photographs.filter((one) => one.state === 'ready')),
-        (error: Error) => setProblem(error.message),
-      ),
-    [setProblem],
+  const {
+    data: photographs,
+    error,
+    refetch,
+  } = useQuery(
+    {
+      queryKey: ['artwork', { photographs: true }],
+      queryFn: () =>
+        call<{ photographs: BenchArtwork[] }>('GET', '/photographs').then((answer) =>
+          answer.photographs.filter((one) => one.state === 'ready'),
+        ),
+    },
+    queries(),
   );
-  useEffect(() => void read(), [read]);
+  const [start, setStart] = useState<Start | null>(null);
+  const { act, busy, problem } = useAct();
   const begin = (photograph: BenchArtwork) => setStart({ photograph, shot: null });
   const take = (file: File) =>
     act(async () => {
@@ -87,9 +93,9 @@ function useBeginning() {
   const remove = (path: string) =>
     act(async () => {
       await call('DELETE', path);
-      await Promise.all([read(), reloadShots()]);
+      await Promise.all([refetch(), reloadShots()]);
     });
-  return { start, photographs, problem, taking: busy, begin, take, reopen, remove };
+  return { start, photographs, problem: problem ?? error?.message ?? null, taking: busy, begin, take, reopen, remove };
 }
 
 function OwnShots({ onReopen, onDelete }: { onReopen: (id: string) => void; onDelete: (id: string) => void }) {

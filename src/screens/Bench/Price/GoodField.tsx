@@ -1,9 +1,11 @@
 'use client';
 
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/react';
-import { useEffect, useState } from 'react';
-import { toast } from '@/ui/toast';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { call } from '@/ui/api';
+import { queries } from '@/ui/queries';
+import { useRested } from '@/ui/use-rested';
 import { useDesk } from '../desk';
 import type { BundleGood } from './bundles-view';
 
@@ -15,22 +17,20 @@ export function GoodField({ label, onChoose }: { label: string; onChoose: (good:
   const { data } = useDesk('data');
   const [typed, setTyped] = useState('');
   const [asked, setAsked] = useState(false);
-  const [found, setFound] = useState<readonly BundleGood[] | null>(null);
-  useEffect(() => {
-    if (!asked) return;
-    let left = false;
-    const timer = setTimeout(() => {
-      const query = new URLSearchParams({ title: typed.slice(0, 80) }).toString();
-      void call<{ goods: BundleGood[] }>('GET', `/products/${data.product.id}/bundles/goods?${query}`).then(
-        ({ goods }) => left || setFound(goods),
-        (error: Error) => left || toast.error(error.message),
-      );
-    }, PAUSE_MS);
-    return () => {
-      left = true;
-      clearTimeout(timer);
-    };
-  }, [typed, asked, data.product.id]);
+  const title = useRested(typed, PAUSE_MS).slice(0, 80);
+  const { data: found = null, error } = useQuery(
+    {
+      queryKey: ['product', data.product.id, 'goods', title],
+      queryFn: () =>
+        call<{ goods: BundleGood[] }>(
+          'GET',
+          `/products/${data.product.id}/bundles/goods?${new URLSearchParams({ title }).toString()}`,
+        ).then(({ goods }) => goods),
+      enabled: asked,
+      placeholderData: keepPreviousData,
+    },
+    queries(),
+  );
   return (
     <span className="inline-flex items-baseline gap-1.5">
       <span className="text-muted">{label}</span>
@@ -52,7 +52,7 @@ export function GoodField({ label, onChoose }: { label: string; onChoose: (good:
           anchor="bottom start"
           className="z-50 max-h-80 min-w-64 overflow-auto rounded-paper border border-ink bg-sheet py-1 text-small outline-none"
         >
-          {found === null && <p className="px-3 py-1 text-muted">Reading …</p>}
+          {found === null && <p className="px-3 py-1 text-muted">{error ? error.message : 'Reading …'}</p>}
           {found?.length === 0 && (
             <p className="px-3 py-1 text-muted">
               {typed

@@ -1,12 +1,14 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { toast } from '@/ui/toast';
 import { raisePrices, roundPrices } from '@/core/pricing/fixing';
 import { formatPercent, parsePercentPpm } from '@/core/pricing/money';
 import { roundingFor } from '@/core/pricing/plan';
 import { ruleOf, withRule, type PriceRule } from '@/core/pricing/rule';
 import { call } from '@/ui/api';
+import { queries } from '@/ui/queries';
 import { Button } from '@/ui/Button';
 import { EntryField } from '@/ui/Field';
 import { Select } from '@/ui/Select';
@@ -65,15 +67,20 @@ export function PriceTools({ store, selected }: { store: BenchStore | null; sele
   );
 }
 
-const readRules = () => call<{ rules: KeptRule[] }>('GET', '/pricing/rules').then(({ rules }) => rules);
-
 /** Rules that were kept, and the way to keep one; prices of one store alone make none. */
 function Rules({ keeps }: { keeps: boolean }) {
   const { doc, edit } = useDesk('doc', 'edit');
-  const [rules, setRules] = useState<readonly KeptRule[]>([]);
-  useEffect(() => {
-    void readRules().then(setRules, (error: Error) => toast.error(`Price rules could not be read: ${error.message}`));
-  }, []);
+  const {
+    data: rules = [],
+    error,
+    refetch,
+  } = useQuery(
+    {
+      queryKey: ['money', 'rules'],
+      queryFn: () => call<{ rules: KeptRule[] }>('GET', '/pricing/rules').then((answer) => answer.rules),
+    },
+    queries(),
+  );
   const keep = async (name: string, forNew: boolean): Promise<boolean> => {
     const rule = ruleOf(doc);
     if (!rule) {
@@ -82,7 +89,7 @@ function Rules({ keeps }: { keeps: boolean }) {
     }
     try {
       await call('POST', '/pricing/rules', { name, rule, forNew });
-      setRules(await readRules());
+      await refetch();
       toast(forNew ? `“${name}” is kept, and new products begin with it.` : `“${name}” is kept.`);
       return true;
     } catch (error) {
@@ -92,6 +99,7 @@ function Rules({ keeps }: { keeps: boolean }) {
   };
   return (
     <>
+      {error && <span className="text-stop">Price rules could not be read: {error.message}</span>}
       {rules.length > 0 && (
         <Select
           label="Price by rule"
