@@ -1,33 +1,37 @@
-import type { ChannelAbout } from '@/ports/channel';
 import { runChannelTests } from '@/ports/conformance/channel';
+import { ALONE } from '../shop/connecting';
 import { about } from '../pennyquay/about';
 import { memoryShop } from './channel';
 
-for (const onceOnly of [
-  'idempotency-key',
-  'look-up',
-  'delayed-look-up',
-] as const satisfies readonly ChannelAbout['onceOnly'][]) {
-  runChannelTests(`in memory, ${onceOnly}`, async () => {
-    const shop = memoryShop({ ...about, onceOnly });
-    let clock = Date.now();
-    shop.now = () => clock;
+for (const onceOnly of ['idempotency-key', 'look-up', 'delayed-look-up'] as const) {
+  runChannelTests(`in memory, against doing twice: ${onceOnly}`, async () => {
+    const shop = memoryShop({ ...about, onceOnly, liveDays: null });
     shop.visibleAfterMs = onceOnly === 'delayed-look-up' ? 60_000 : 0;
+    let skippedMs = 0;
+    shop.now = () => Date.now() + skippedMs;
+    const secrets = { key: 'k' };
+    const open = () => shop.channel.open(secrets, ALONE);
     return {
       channel: shop.channel,
-      client: shop.channel.open(
-        {},
-        {
-          takeTurn: async () => ({ answered: async () => {} }),
-          slowDown: async () => {},
-          renew: async (stale) => stale,
-        },
-      ),
-      revoke: () => shop.channel.revoke({}),
+      client: open(),
+      second: open(),
+      renewals: () => 0,
+      scope: null,
+      revoke: () => shop.channel.revoke(secrets),
       count: async () => shop.listings.size,
-      loseNextAnswer: () => void (shop.loseAnswers = 1),
-      passTime: () => void (clock += 61_000),
-      picture: new Uint8Array(8),
+      // Of all that can go wrong it knows one thing.
+      fault: (name, times) => {
+        if (name === 'loseAnswers') shop.loseAnswers = times;
+      },
+      faultsLeft: () => shop.loseAnswers,
+      clockOff: () => {},
+      takeScopes: () => {},
+      passTime: () => (skippedMs += 120_000),
+      retitle: (externalId, title) => {
+        const held = shop.listings.get(externalId)!;
+        held.form = { ...held.form, title };
+      },
+      pictures: [new Uint8Array([1])],
     };
   });
 }

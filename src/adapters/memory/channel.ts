@@ -1,6 +1,6 @@
 import { TypicaError } from '@/core/errors';
 import type { ListingForm } from '@/core/listing/form';
-import type { Channel, ChannelAbout, ChannelClient, ShopCode } from '@/ports/channel';
+import type { Channel, ChannelAbout, ChannelClient, ChannelHooks, RemoteRef, ShopCode } from '@/ports/channel';
 
 interface Held {
   readonly externalId: string;
@@ -8,7 +8,6 @@ interface Held {
   readonly madeAt: number;
   visibility: 'draft' | 'live';
   form: ListingForm;
-  pictures: Map<string, string>;
 }
 
 /** A shop in memory, for tests: as careful or as careless about repeats as `about.onceOnly` says. */
@@ -25,15 +24,22 @@ export interface MemoryShop {
 interface Kept {
   readonly partners: Set<string>;
   readonly codes: Map<string, ShopCode>;
-  /** Which listing an idempotency key made. */
+  /** Which listing an idempotency key made, and which id a picture got. */
   readonly answers: Map<string, string>;
+  readonly pictures: Map<string, string>;
   made: number;
 }
 
-const refFor = (externalId: string) => ({ externalId, url: `memory://${externalId}` });
+const refFor = (externalId: string): RemoteRef => ({ externalId, url: `memory://${externalId}` });
 
 export function memoryShop(about: ChannelAbout): MemoryShop {
-  const kept: Kept = { partners: new Set(), codes: new Map(), answers: new Map(), made: 0 };
+  const kept: Kept = {
+    partners: new Set(),
+    codes: new Map(),
+    answers: new Map(),
+    pictures: new Map(),
+    made: 0,
+  };
   const revoked = new Set<string>();
   const shop: MemoryShop = {
     listings: new Map(),
@@ -42,25 +48,32 @@ export function memoryShop(about: ChannelAbout): MemoryShop {
     now: () => Date.now(),
     channel: {
       about,
-      authorizeUrl: ({ state }) => `memory://consent?state=${state}`,
-      exchange: async () => ({
-        shopId: 'memory',
-        shopName: 'Memory',
-        shopUrl: 'memory://shop',
-        currency: about.currency,
-        secrets: { key: 'k' },
-      }),
+      connecting: {
+        kind: 'consent',
+        authorizeUrl: ({ state }) => `memory://consent?state=${state}`,
+        exchange: async () => ({
+          shopId: 'memory',
+          shopName: 'Memory',
+          shopUrl: 'memory://shop',
+          currency: about.currency ?? 'GBP',
+          region: null,
+          secrets: { key: 'k' },
+          endsAt: null,
+        }),
+      },
       revoke: async (secrets) => void revoked.add(JSON.stringify(secrets)),
       open: (secrets, hooks) =>
         client(shop, kept, async () => {
           if (revoked.has(JSON.stringify(secrets)))
             throw new TypicaError('conflict', 'shop-token', 'The key was given back.');
-          await (await hooks.takeTurn()).answered(true);
+          await answerOne(hooks);
         }),
     },
   };
   return shop;
 }
+
+const answerOne = async (hooks: ChannelHooks): Promise<void> => (await hooks.takeTurn()).answered(true);
 
 function heldBy(shop: MemoryShop, externalId: string): Held {
   const held = shop.listings.get(externalId);
@@ -69,20 +82,31 @@ function heldBy(shop: MemoryShop, externalId: string): Held {
   return held;
 }
 
-function client(shop: MemoryShop, kept: Kept, beforeRequest: () => Promise<void>): ChannelClient {
+type Before = () => Promise<void>;
+
+function client(shop: MemoryShop, kept: Kept, before: Before): ChannelClient {
+  return { ...making(shop, kept, before), ...changing(shop, before), ...codes(kept, before) };
+}
+
+function making(
+  shop: MemoryShop,
+  kept: Kept,
+  before: Before,
+): Pick<ChannelClient, 'partners' | 'settle' | 'create' | 'uploadPicture'> {
   const { about } = shop.channel;
-  const need = (externalId: string) => heldBy(shop, externalId);
   return {
-    async declaredPartners() {
-      await beforeRequest();
-      return [...kept.partners];
-    },
-    async declarePartner({ name }) {
-      await beforeRequest();
-      kept.partners.add(name);
+    partners: {
+      async list() {
+        await before();
+        return [...kept.partners];
+      },
+      async declare({ name }) {
+        await before();
+        kept.partners.add(name);
+      },
     },
     async settle(attempt) {
-      await beforeRequest();
+      await before();
       const found = [...shop.listings.values()].find(
         (held) => held.reference === attempt.reference && shop.now() - held.madeAt >= shop.visibleAfterMs,
       );
@@ -93,19 +117,15 @@ function client(shop: MemoryShop, kept: Kept, beforeRequest: () => Promise<void>
       return left > 0 ? { kind: 'wait', retryAfterMs: left } : { kind: 'make' };
     },
     async create(attempt, form) {
-      await beforeRequest();
-      const before = about.onceOnly === 'idempotency-key' ? kept.answers.get(attempt.key) : undefined;
-      if (before) return refFor(before);
+      await before();
+      if (form.title === '')
+        throw new TypicaError('invalid', 'shop-refused', 'The shop wants a title.', { words: 'no title' });
+      const made = about.onceOnly === 'idempotency-key' ? kept.answers.get(attempt.key) : undefined;
+      if (made) return refFor(made);
       kept.made += 1;
       const externalId = `m${kept.made}`;
-      shop.listings.set(externalId, {
-        externalId,
-        reference: attempt.reference,
-        madeAt: shop.now(),
-        visibility: 'draft',
-        form,
-        pictures: new Map(),
-      });
+      const { reference } = attempt;
+      shop.listings.set(externalId, { externalId, reference, madeAt: shop.now(), visibility: 'draft', form });
       kept.answers.set(attempt.key, externalId);
       if (shop.loseAnswers > 0) {
         shop.loseAnswers -= 1;
@@ -113,37 +133,70 @@ function client(shop: MemoryShop, kept: Kept, beforeRequest: () => Promise<void>
       }
       return refFor(externalId);
     },
-    async uploadPicture(externalId, picture) {
-      await beforeRequest();
-      const held = need(externalId);
-      const id = held.pictures.get(picture.key) ?? `p${held.pictures.size + 1}`;
-      held.pictures.set(picture.key, id);
+    async uploadPicture({ key }) {
+      await before();
+      const id = kept.pictures.get(key) ?? `p${kept.pictures.size + 1}`;
+      kept.pictures.set(key, id);
       return id;
-    },
-    async update(externalId, form) {
-      await beforeRequest();
-      need(externalId).form = structuredClone(form);
-    },
-    async show(externalId, visibility) {
-      await beforeRequest();
-      need(externalId).visibility = visibility;
-    },
-    async codes() {
-      await beforeRequest();
-      return [...kept.codes.values()];
-    },
-    async putCode(code) {
-      await beforeRequest();
-      kept.codes.set(code.code, code);
-    },
-    async dropCode(code) {
-      await beforeRequest();
-      kept.codes.delete(code);
-    },
-    async read(externalId) {
-      await beforeRequest();
-      const held = shop.listings.get(externalId);
-      return held ? { ...refFor(externalId), visibility: held.visibility, form: structuredClone(held.form) } : null;
     },
   };
 }
+
+function changing(
+  shop: MemoryShop,
+  before: Before,
+): Pick<ChannelClient, 'update' | 'show' | 'remove' | 'read' | 'list'> {
+  return {
+    async update(externalId, form) {
+      await before();
+      heldBy(shop, externalId).form = structuredClone(form);
+    },
+    async show(externalId, visibility) {
+      await before();
+      heldBy(shop, externalId).visibility = visibility;
+    },
+    async remove(externalId) {
+      await before();
+      shop.listings.delete(externalId);
+    },
+    async read(externalId) {
+      await before();
+      const held = shop.listings.get(externalId);
+      if (!held) return null;
+      const { visibility, form } = held;
+      return {
+        ...refFor(externalId),
+        visibility,
+        form: structuredClone(form),
+        endsAt: null,
+        refusedPictures: [],
+      };
+    },
+    async list() {
+      await before();
+      const listings = [...shop.listings.values()].map(({ externalId, reference, visibility, form }) => ({
+        ...refFor(externalId),
+        title: form.title,
+        visibility,
+        reference,
+        skus: Object.values(form.variants).map(({ sku }) => sku),
+      }));
+      return { listings, cursor: null, mark: null };
+    },
+  };
+}
+
+const codes = (kept: Kept, before: Before): Pick<ChannelClient, 'codes' | 'putCode' | 'dropCode'> => ({
+  async codes() {
+    await before();
+    return [...kept.codes.values()];
+  },
+  async putCode(code) {
+    await before();
+    kept.codes.set(code.code, code);
+  },
+  async dropCode(code) {
+    await before();
+    kept.codes.delete(code);
+  },
+});

@@ -1,3 +1,4 @@
+import { PLAIN_FIELDS } from '@/core/listing/carried';
 import type { ChannelAbout } from '@/ports/channel';
 
 /** What Pennyquay is, takes and demands, as its terms for sellers say. */
@@ -6,6 +7,10 @@ export const about: ChannelAbout = {
   name: 'Pennyquay',
   kind: 'craft marketplace',
   currency: 'USD',
+  regions: [],
+  carries: PLAIN_FIELDS,
+  batches: null,
+  liveDays: 90,
   fees: [
     {
       id: 'commission',
@@ -38,7 +43,9 @@ export const about: ChannelAbout = {
     pictureLongSideMinPx: 1400,
     pictureFormat: { format: 'jpeg', longSideMaxPx: 2400, squareOn: null, pureWhite: false, maxBytes: 8_000_000 },
     firstOnWhite: false,
-    priceMinMinor: 20,
+    priceMin: { minor: 20, currency: 'USD' },
+    titleWithout: '<>|~^',
+    phrasesBanned: ['counterfeit', 'replica', 'dupe'],
     partnerDeclared: true,
   },
   rate: { perSecond: 8 },

@@ -1,89 +1,85 @@
-import { setTimeout as delay } from 'node:timers/promises';
 import { TypicaError } from '@/core/errors';
 import { canonicalJson, sha256Hex } from '@/core/canonical/canonical';
 import type { ListingForm } from '@/core/listing/form';
-import type { Channel, ChannelClient, ChannelHooks, RemoteRef } from '@/ports/channel';
+import type { Channel, ChannelClient, RemoteRef } from '@/ports/channel';
+import { caller, need as needOf, type Caller, type Manners } from '../shop/caller';
+import { offOf, wireOff } from '../shop/codes';
+import { ALONE } from '../shop/connecting';
+import { consentUrl, fetchFirstTokens, refreshTokens, revokeTokens, type OAuthShop } from '../shop/oauth';
 import { about } from './about';
-import { codeOf, wireCode } from './codes';
-import { formOf, wireLanes, wireOffers, wireWords } from './form';
-import { caller, fetchTokens, revokeTokens, secretsOf, type PennyquaySettings } from './http';
+import { formOfItem, wireLanes, wireOffers, wireWords } from './form';
 import type { WireCode, WireItem, WireMaker, WireProfile } from './wire';
 
-/** For the few requests of connecting, which nobody shares. */
-const onceOnly: ChannelHooks = {
-  takeTurn: async () => ({ answered: async () => {} }),
-  slowDown: (retryAfterMs) => delay(retryAfterMs),
-  renew: (stale, ask) => ask(stale),
-};
+export interface PennyquaySettings {
+  readonly url: string;
+  readonly clientId: string;
+}
 
 const SCOPES = 'shop:read items:read items:write makers:write';
+const need = <T>(value: T | null): T => needOf(about.name, value);
 
 /** The craft marketplace Pennyquay. */
 export function pennyquay(settings: PennyquaySettings): Channel {
+  const shop: OAuthShop = { name: about.name, scopes: SCOPES, ...settings };
+  const manners: Manners = {
+    name: about.name,
+    url: `${settings.url}/api`,
+    authorization: ({ access }) => `Bearer ${access}`,
+    renew: (stale) => refreshTokens(shop, stale),
+    wordsOf: ({ objections, message, lacks }) => {
+      const all = (objections ?? []) as { field: string; message: string }[];
+      return {
+        words: all.length > 0 ? all.map((one) => one.message).join(' ') : typeof message === 'string' ? message : null,
+        fields: all.map(({ field }) => field),
+        ...(typeof lacks === 'string' ? { lacks } : {}),
+      };
+    },
+  };
   return {
     about,
-    authorizeUrl({ state, challenge, redirectUri }) {
-      const query = new URLSearchParams({
-        response_type: 'code',
-        client_id: settings.clientId,
-        redirect_uri: redirectUri,
-        scope: SCOPES,
-        state,
-        code_challenge: challenge,
-        code_challenge_method: 'S256',
-      });
-      return `${settings.url}/consent?${query}`;
+    connecting: {
+      kind: 'consent',
+      authorizeUrl: (ask) => consentUrl(shop, ask),
+      async exchange(answer) {
+        const secrets = await fetchFirstTokens(shop, answer);
+        const told = await caller(manners, secrets, ALONE)<WireShop>({ method: 'GET', path: '/shop' });
+        if (!told)
+          throw new TypicaError(
+            'unavailable',
+            'shop-unreachable',
+            'Pennyquay gave access and then did not say to which shop. Connect again.',
+          );
+        const { shop_id: shopId, name: shopName, page: shopUrl, currency } = told;
+        return { shopId, shopName, shopUrl, currency, region: null, secrets, endsAt: null };
+      },
     },
-    async exchange({ code, verifier, redirectUri }) {
-      const secrets = secretsOf(
-        await fetchTokens(settings, {
-          grant_type: 'authorization_code',
-          code,
-          code_verifier: verifier,
-          redirect_uri: redirectUri,
-        }),
-      );
-      const call = caller(settings, secrets, onceOnly);
-      const shop = await call<{ shop_id: string; name: string; currency: string; page: string }>({
-        method: 'GET',
-        path: '/shop',
-      });
-      if (!shop)
-        throw new TypicaError(
-          'unavailable',
-          'shop-unreachable',
-          'Pennyquay gave access and then did not say to which shop. Connect again.',
-        );
-      return { shopId: shop.shop_id, shopName: shop.name, shopUrl: shop.page, currency: shop.currency, secrets };
-    },
-    revoke: (secrets) => revokeTokens(settings, secrets),
-    open: (secrets, hooks) => client(caller(settings, secrets, hooks)),
+    revoke: (secrets) => revokeTokens(shop, secrets),
+    open: (secrets, hooks) => client(caller(manners, secrets, hooks)),
   };
 }
 
-type Call = ReturnType<typeof caller>;
-
-const client = (call: Call): ChannelClient => ({ ...partners(call), ...listings(call), ...codes(call) });
-
-function need<T>(value: T | null): T {
-  if (value === null)
-    throw new TypicaError(
-      'invalid',
-      'shop-refused',
-      'Pennyquay no longer knows this listing. Look at it there, or send it again as a new one.',
-      { words: 'There is no such item in this shop.' },
-    );
-  return value;
+interface WireShop {
+  readonly shop_id: string;
+  readonly name: string;
+  readonly currency: string;
+  readonly page: string;
 }
 
-const makersOf = async (call: Call) =>
+const client = (call: Caller): ChannelClient => ({
+  partners: partners(call),
+  ...listings(call),
+  ...reading(call),
+  ...codes(call),
+});
+
+const makersOf = async (call: Caller) =>
   need(await call<{ makers: WireMaker[] }>({ method: 'GET', path: '/makers' })).makers;
 
-const profilesOf = async (call: Call) =>
+const profilesOf = async (call: Caller) =>
   need(await call<{ profiles: WireProfile[] }>({ method: 'GET', path: '/delivery-profiles' })).profiles;
 
 /** The delivery profile with these lanes, made when there is none: named by its content, so that it is never made twice. */
-async function profileFor(call: Call, form: ListingForm): Promise<string> {
+async function profileFor(call: Caller, form: ListingForm): Promise<string> {
   const lanes = wireLanes(form);
   const name = `${form.partner.name} ${sha256Hex(canonicalJson(lanes)).slice(0, 8)}`;
   const have = (await profilesOf(call)).find((profile) => profile.name === name);
@@ -91,94 +87,114 @@ async function profileFor(call: Call, form: ListingForm): Promise<string> {
     .id;
 }
 
-const partners = (call: Call): Pick<ChannelClient, 'declaredPartners' | 'declarePartner'> => ({
-  async declaredPartners() {
+const partners = (call: Caller): ChannelClient['partners'] => ({
+  async list() {
     return (await makersOf(call)).map((maker) => maker.name);
   },
-  async declarePartner({ name, country }) {
+  async declare({ name, country }) {
     await call({ method: 'POST', path: '/makers', body: { name, country } });
   },
 });
 
-const codes = (call: Call): Pick<ChannelClient, 'codes' | 'putCode' | 'dropCode'> => ({
+const codes = (call: Caller): Pick<ChannelClient, 'codes' | 'putCode' | 'dropCode'> => ({
   async codes() {
-    return need(await call<{ codes: WireCode[] }>({ method: 'GET', path: '/codes' })).codes.map(codeOf);
+    const held = need(await call<{ codes: WireCode[] }>({ method: 'GET', path: '/codes' })).codes;
+    return held.map((one) => ({ code: one.code, off: offOf(one, about.currency!), externalIds: one.items }));
   },
   async putCode(code) {
-    need(await call({ method: 'PUT', path: `/codes/${encodeURIComponent(code.code)}`, body: wireCode(code) }));
+    const body = { code: code.code, ...wireOff(code, about.currency!), items: code.externalIds };
+    need(await call({ method: 'PUT', path: `/codes/${encodeURIComponent(code.code)}`, body }));
   },
   async dropCode(code) {
     await call({ method: 'DELETE', path: `/codes/${encodeURIComponent(code)}` });
   },
 });
 
-const listings = (
-  call: Call,
-): Omit<ChannelClient, keyof ReturnType<typeof partners> | keyof ReturnType<typeof codes>> => ({
-  async settle(attempt) {
-    // The shop repeats its first answer to a request key, so that making it again is safe; looking first saves the pictures' way.
-    const found = need(
-      await call<{ items: WireItem[] }>({
-        method: 'GET',
-        path: `/items?reference=${encodeURIComponent(attempt.reference)}`,
-      }),
-    ).items[0];
-    return found ? { kind: 'made', listing: { externalId: found.item_id, url: found.page } } : { kind: 'make' };
-  },
-  async create(attempt, form): Promise<RemoteRef> {
-    const made = need(
-      await call<{ item_id: string; page: string }>({
-        method: 'POST',
-        path: '/items',
-        body: { reference: attempt.reference, ...wireWords(form) },
-        requestKey: attempt.key,
-      }),
+const refOf = ({ item_id, page }: { item_id: string; page: string }): RemoteRef => ({ externalId: item_id, url: page });
+
+type Changing = 'settle' | 'create' | 'uploadPicture' | 'update' | 'show' | 'remove' | 'renew';
+
+const listings = (call: Caller): Pick<ChannelClient, Changing> => ({
+  async settle({ reference }) {
+    // The request key would answer a repeat with the first answer; looking is as sure, and finds what was made before keys were forgotten.
+    const { items } = need(
+      await call<{ items: WireItem[] }>({ method: 'GET', path: `/items?reference=${encodeURIComponent(reference)}` }),
     );
-    return { externalId: made.item_id, url: made.page };
+    return items[0] ? { kind: 'made', listing: refOf(items[0]) } : { kind: 'make' };
   },
-  async uploadPicture(externalId, picture) {
-    const requestKey = `${externalId}:${picture.key.slice(0, 40)}`;
-    return need(
-      await call<{ picture_id: string }>({
-        method: 'POST',
-        path: `/items/${externalId}/pictures`,
-        bytes: picture.bytes,
-        requestKey,
-      }),
-    ).picture_id;
+  async create({ key, reference }, form) {
+    const made = await call<{ item_id: string; page: string }>({
+      method: 'POST',
+      path: '/items',
+      headers: { 'request-key': key },
+      body: { reference, ...wireWords(form) },
+    });
+    return refOf(need(made));
+  },
+  async uploadPicture({ key, bytes, mediaType }) {
+    const headers = { 'request-key': `picture-${key}` };
+    return need(await call<{ picture_id: string }>({ method: 'POST', path: '/pictures', bytes, mediaType, headers }))
+      .picture_id;
   },
   async update(externalId, form, pictureIds) {
-    const [maker, profile] = [
-      (await makersOf(call)).find((m) => m.name === form.partner.name),
-      await profileFor(call, form),
-    ];
-    need(
-      await call({
-        method: 'PUT',
-        path: `/items/${externalId}`,
-        body: {
-          ...wireWords(form),
-          ...wireOffers(form, pictureIds),
-          maker: maker?.id ?? null,
-          delivery_profile: profile,
-        },
-      }),
-    );
+    const maker = (await makersOf(call)).find((one) => one.name === form.partner.name);
+    const body = {
+      ...wireWords(form),
+      ...wireOffers(form, pictureIds),
+      maker: maker?.id ?? null,
+      delivery_profile: await profileFor(call, form),
+    };
+    need(await call({ method: 'PUT', path: `/items/${externalId}`, body }));
   },
   async show(externalId, visibility) {
     need(await call({ method: 'POST', path: `/items/${externalId}/${visibility === 'live' ? 'open' : 'close'}` }));
   },
+  async remove(externalId) {
+    await call({ method: 'DELETE', path: `/items/${externalId}` });
+  },
+  async renew(externalId) {
+    return new Date(need(await call<WireItem>({ method: 'POST', path: `/items/${externalId}/renew` })).ends!);
+  },
+});
+
+const reading = (call: Caller): Pick<ChannelClient, 'read' | 'list'> => ({
   async read(externalId, known, pictureIds) {
     const item = await call<WireItem>({ method: 'GET', path: `/items/${externalId}` });
     if (!item) return null;
-    const [allProfiles, allMakers] = [await profilesOf(call), await makersOf(call)];
-    const form = formOf(
+    const [profiles, makers] = [await profilesOf(call), await makersOf(call)];
+    const form = formOfItem(
       item,
       known,
       pictureIds,
-      allProfiles.find((p) => p.id === item.delivery_profile),
-      allMakers.find((m) => m.id === item.maker),
+      profiles.find(({ id }) => id === item.delivery_profile),
+      makers.find(({ id }) => id === item.maker),
     );
-    return { externalId: item.item_id, url: item.page, visibility: item.stage === 'open' ? 'live' : 'draft', form };
+    return {
+      ...refOf(item),
+      visibility: item.stage === 'open' ? 'live' : 'draft',
+      form,
+      endsAt: item.ends === null ? null : new Date(item.ends),
+      refusedPictures: [],
+    };
+  },
+  async list(since, cursor) {
+    const query = new URLSearchParams({
+      ...(since === null ? {} : { touched_since: since }),
+      ...(cursor === null ? {} : { from: cursor }),
+    });
+    const { items, next } = need(
+      await call<{ items: WireItem[]; next: number | null }>({ method: 'GET', path: `/items?${query}` }),
+    );
+    return {
+      listings: items.map((item) => ({
+        ...refOf(item),
+        title: item.headline,
+        visibility: item.stage === 'open' ? ('live' as const) : ('draft' as const),
+        reference: item.reference,
+        skus: item.offers.map(({ sku }) => sku),
+      })),
+      cursor: next === null ? null : String(next),
+      mark: items.at(-1)?.touched ?? since,
+    };
   },
 });

@@ -11,6 +11,9 @@ export interface WireItem {
   readonly choices: readonly { readonly name: string; readonly values: readonly string[] }[];
   readonly offers: readonly WireOffer[];
   readonly pictures: readonly { readonly id: string; readonly caption: string }[];
+  /** When a live one ends; null for one that is not live. */
+  readonly ends: string | null;
+  readonly touched: string;
   readonly page: string;
 }
 
@@ -46,10 +49,4 @@ export interface WireCode {
   readonly percent: string | null;
   readonly amount: string | null;
   readonly items: readonly string[] | null;
-}
-
-export interface WireTokens {
-  readonly access_token: string;
-  readonly refresh_token: string;
-  readonly expires_in: number;
 }

@@ -206,6 +206,12 @@ export interface Words {
   readonly title: string;
   readonly description: string;
   readonly tags: { readonly [tagId: string]: Tag };
+  /** Short sentences that some shops show beside the title. */
+  readonly highlights?: { readonly [highlightId: string]: Tag };
+  /** The end of its page's address, and what search engines show; absent: they follow from title and description. */
+  readonly pageAddress?: string;
+  readonly seoTitle?: string;
+  readonly seoDescription?: string;
 }
 
 /** Chosen pictures; none chosen means the set that follows from colors and shots. */

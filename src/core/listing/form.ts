@@ -21,7 +21,7 @@ import { pricer, type PricedVariant } from '../pricing/pricer';
 import { sellsTo } from '../pricing/terms';
 import { salePrice, type SaleOff } from '../pricing/sale';
 import type { RateTable } from '../pricing/rates';
-import { wordsFor, type ProductDocument } from '../document/document';
+import { wordsFor, type ProductDocument, type Words } from '../document/document';
 import { inOrder } from '../order-key';
 import type { MoneySettings } from '../pricing/settings';
 import { shippingCharge } from '../pricing/shipping-charge';
@@ -29,9 +29,11 @@ import { orderedValues } from '../variants/order';
 import { bundledSku, skusOf, type SentSkus } from '../variants/sku';
 import { TypicaError } from '../errors';
 import { ownEntry } from '../own-entry';
+import { cutAtWord, slugOf } from '../words/cut';
+import { NO_ANSWERS, PLAIN_FIELDS, type CarriedFields, type StandingAnswers } from './carried';
 
 /** The newest form; what is stored in an older one is brought up by `upcast`. */
-export const FORM_FORMAT = 2;
+export const FORM_FORMAT = 9;
 
 /**
  * A product as one shop sees it: the canonical form. Its RFC 8785 text is what is compared with the shop; whatever Typica and a shop
@@ -56,7 +58,18 @@ export interface ListingForm {
     readonly firstMinor: number;
     readonly furtherMinor: number;
   }[];
+  /** Who makes it and where; a shop that shows no names has none here. */
   readonly partner: { readonly name: string; readonly country: string };
+  /** Where it stands in the shop's own tree; null where the shop has none, or none is chosen. */
+  readonly category: string | null;
+  /** What the category asks, and what the shop asks of every listing, by the shop's own keys. */
+  readonly attributes: { readonly [key: string]: string };
+  readonly terms: { readonly [key: string]: string };
+  readonly highlights: readonly string[];
+  /** The end of its page's address; null: the shop makes one. */
+  readonly pageAddress: string | null;
+  readonly seo: { readonly title: string; readonly description: string } | null;
+  readonly collections: readonly string[];
 }
 
 export interface ListingVariant {
@@ -66,6 +79,12 @@ export interface ListingVariant {
   readonly compareAtMinor: number | null;
   readonly inStock: boolean;
   readonly pictureKey: string | null;
+  /** Null where the shop keeps none of these, or the seller has none. */
+  readonly gtin: string | null;
+  /** Weight as packed, g. */
+  readonly grams: number | null;
+  /** The shop's own name for its color. */
+  readonly shade: string | null;
 }
 
 /** A picture that a listing wants: which shot on which color, under the key of its content. */
@@ -110,6 +129,9 @@ export interface FormInput {
   readonly companions?: Companions;
   /** Options that the shop takes; absent: any number. */
   readonly optionsMax?: number;
+  /** What the shop keeps; absent: what the simplest does. */
+  readonly carries?: CarriedFields;
+  readonly answers?: StandingAnswers;
 }
 
 /** What is priced of a product in a store: each variant, and each in every bundle. */
@@ -164,18 +186,50 @@ export function listingForm(input: FormInput): ListingForm {
     );
   if (chosen.length === 0)
     throw new TypicaError('invalid', 'nothing-chosen', 'No color and size is chosen; choose at least one variant.');
-  const words = wordsFor(doc, outlet.id);
+  const { carries = PLAIN_FIELDS, answers = NO_ANSWERS } = input;
   return {
     format: FORM_FORMAT,
-    title: words.title.trim(),
-    description: words.description.trim(),
-    tags: inOrder(words.tags).map(([, tag]) => tag.text.trim()),
+    ...wordsOf(wordsFor(doc, outlet.id), carries, answers),
     currency: outlet.currency,
     options: optionsOf(input, chosen),
     variants: variantsOf(input, chosen),
     pictures: pictures.map(({ key, alt }) => ({ key, alt })),
     shipping: shippingLines(input),
-    partner: { name: blank.partner.name, country: blank.partner.country },
+    partner: { name: carries.partnerName ? blank.partner.name : '', country: blank.partner.country },
+    category: carries.category ? answers.category : null,
+    attributes: carries.category ? answers.attributes : {},
+    terms: answers.terms,
+  };
+}
+
+/** Longest page address, and longest texts for search engines: what they show of one. */
+const ADDRESS_MAX = 80;
+const SEO_TITLE_MAX = 70;
+const SEO_DESCRIPTION_MAX = 160;
+
+type FormWords = Pick<
+  ListingForm,
+  'title' | 'description' | 'tags' | 'highlights' | 'pageAddress' | 'seo' | 'collections'
+>;
+
+/** The words of a form, as far as the shop keeps them. What the seller has not written follows from title and description. */
+function wordsOf(words: Words, carries: CarriedFields, { collectionsByTag }: StandingAnswers): FormWords {
+  const [title, description] = [words.title.trim(), words.description.trim()];
+  const tags = inOrder(words.tags).map(([, tag]) => tag.text.trim());
+  const inCollections = tags.flatMap((tag) => ownEntry(collectionsByTag, tag.toLocaleLowerCase('en')) ?? []);
+  return {
+    title,
+    description,
+    tags: carries.tags ? tags : [],
+    highlights: carries.highlights ? inOrder(words.highlights ?? {}).map(([, { text }]) => text.trim()) : [],
+    pageAddress: carries.pageAddress ? words.pageAddress?.trim() || slugOf(title, ADDRESS_MAX) : null,
+    seo: carries.seo
+      ? {
+          title: words.seoTitle?.trim() || cutAtWord(title, SEO_TITLE_MAX),
+          description: words.seoDescription?.trim() || cutAtWord(description.replace(/\s+/g, ' '), SEO_DESCRIPTION_MAX),
+        }
+      : null,
+    collections: carries.collections ? [...new Set(inCollections)] : [],
   };
 }
 
@@ -215,16 +269,24 @@ function variantsOf(input: FormInput, chosen: readonly BlankVariant[]): ListingF
   const { companions = NO_COMPANIONS, sentSkus = {} } = input;
   const color = colorOption(blank);
   const { price, bundles } = offersOf(doc, { blank, list, rates, outlet, settings, home }, companions);
+  const { carries = PLAIN_FIELDS, answers = NO_ANSWERS } = input;
   const skus = skusOf(input.productId, doc, blank, sentSkus);
-  const alone = chosen.map(({ key, values, inStock }): [string, ListingVariant] => [
-    key,
-    {
-      sku: skus.get(key)!,
-      ...asked(price(key), sales, comparesAt),
-      inStock,
-      pictureKey: pictureOfColor(pictures, color ? ownEntry(values, color.code)! : null)?.key ?? null,
-    },
-  ]);
+  const heaviestG = Math.max(...chosen.map(({ packWeightG }) => packWeightG));
+  const alone = chosen.map(({ key, values, inStock, packWeightG }): [string, ListingVariant] => {
+    const ofColor = color ? ownEntry(values, color.code)! : null;
+    return [
+      key,
+      {
+        sku: skus.get(key)!,
+        ...asked(price(key), sales, comparesAt),
+        inStock,
+        pictureKey: pictureOfColor(pictures, ofColor)?.key ?? null,
+        gtin: carries.codes ? (ownEntry(doc.variants, key)?.gtin ?? null) : null,
+        grams: carries.weight === 'heaviest' ? heaviestG : carries.weight ? packWeightG : null,
+        shade: carries.shades && ofColor !== null ? (ownEntry(answers.shades, ofColor) ?? null) : null,
+      },
+    ];
+  });
   // A sale at one price is for the product, not for everything that is sold with it.
   const bundleSales = sales.filter(({ kind }) => kind !== 'price');
   const together = bundles.flatMap(([id, { bundle, priceOf }]) => {
@@ -233,6 +295,8 @@ function variantsOf(input: FormInput, chosen: readonly BlankVariant[]): ListingF
       bundledKey(key, id),
       {
         ...variant,
+        // A set is another thing than the product by itself: it has no code of its own yet.
+        gtin: null,
         sku: ownEntry(sentSkus, bundledKey(key, id)) ?? bundledSku(variant.sku, id),
         ...asked(priceOf(key), bundleSales, comparesAt),
         inStock: variant.inStock && inStock,
@@ -282,13 +346,13 @@ export const outOfSale = (form: ListingForm): ListingForm => ({
 });
 
 /** What the buyer pays for shipping by destination: the partner's first and further, converted; nothing when it is in the price. */
-function shippingLines({ doc, list, rates, outlet }: FormInput): ListingForm['shipping'] {
+function shippingLines({ doc, list, rates, outlet, carries = PLAIN_FIELDS }: FormInput): ListingForm['shipping'] {
   const folded = planFor(doc, outlet.id).shipping === 'folded';
   const lines = new Map<string, { countries: string[]; firstMinor: number; furtherMinor: number }>();
   for (const country of sellsTo(doc, outlet)) {
     const line = shippingTo(list, country);
     if (!line) continue;
-    const told = shippingCharge(list, country, outlet.currency, rates)!;
+    const told = shippingCharge(list, country, { ...outlet, eachItemAlike: carries.eachItemAlike }, rates)!;
     const have = lines.get(line.region);
     if (have) have.countries.push(country);
     else

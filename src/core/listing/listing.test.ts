@@ -170,7 +170,7 @@ describe('rules', () => {
     pictureLongSideMinPx: 1400,
     pictureFormat: OWN_FORMAT,
     firstOnWhite: false,
-    priceMinMinor: 20,
+    priceMin: { minor: 20, currency: null },
     partnerDeclared: true,
   };
   const facts: RuleFacts = {

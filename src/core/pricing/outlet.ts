@@ -16,6 +16,8 @@ export interface Outlet {
   /** Countries to which it sells at one price, ISO 3166 alpha-2; there is at least one. */
   readonly sellsTo: readonly string[];
   readonly aimsAt: AimsAt;
+  /** Its buyers pay for sending by item: each further one costs what the first does. Absent: as the partner charges. */
+  readonly eachItemAlike?: boolean;
 }
 
 /** No store in particular: no fees, sold at home and wherever the seller sells. */

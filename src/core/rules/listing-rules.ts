@@ -81,7 +81,7 @@ export const PRICE_RULES: readonly ListingRule[] = [
   {
     id: 'price-min',
     part: 'price',
-    check({ variants, currency }, { priceMinMinor }, { channelName }) {
+    check({ variants, currency }, { priceMin: { minor: priceMinMinor } }, { channelName }) {
       const lowest = Math.min(...Object.values(variants).map(({ priceMinor }) => priceMinor));
       const text = (minor: number) => formatMoney(money(minor, currency));
       return {

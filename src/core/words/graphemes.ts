@@ -1,4 +1,7 @@
-const graphemes = new Intl.Segmenter('en', { granularity: 'grapheme' });
+const segmenter = new Intl.Segmenter('en', { granularity: 'grapheme' });
 
-/** Length of a text as a person counts it: grapheme clusters of UAX #29, so that a family emoji is 1. */
-export const graphemeCount = (text: string): number => [...graphemes.segment(text)].length;
+/** A text as a person counts it: grapheme clusters of UAX #29, so that a family emoji is one. */
+export const graphemes = (text: string): string[] => [...segmenter.segment(text)].map(({ segment }) => segment);
+
+/** Length of a text in graphemes. */
+export const graphemeCount = (text: string): number => [...segmenter.segment(text)].length;

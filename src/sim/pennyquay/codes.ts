@@ -1,5 +1,6 @@
-import { send, type Exchange, type World } from './exchange';
-import type { Shop, Voucher } from './ledger';
+import { json, NO_CONTENT, type Answer } from '../engine/exchange';
+import type { Asked } from './api';
+import type { Voucher } from './shop';
 
 const shown = ({ code, percent, amount, items }: Voucher) => ({ code, percent, amount, items });
 
@@ -15,32 +16,27 @@ function objectionTo(code: string, { percent, amount, items }: Record<string, un
 }
 
 /** Discount codes of a shop: buyers type them, the price stays. A code is put whole and dropped by name. */
-export function handleCodes(
-  { request, response, url }: Exchange,
-  world: World,
-  shop: Shop,
-  body: () => Record<string, unknown>,
-): void {
-  const { held } = world.ledger;
-  const vouchers = (held.vouchers ??= {});
-  const code = decodeURIComponent(url.pathname.slice('/api/codes/'.length));
-  if (code === '') {
-    if (request.method !== 'GET') return send(response, 405, { problem: 'method' });
-    const codes = Object.values(vouchers).filter((one) => one.shop === shop.id);
-    return send(response, 200, { codes: codes.map(shown) });
-  }
+export function serveCodes({ world, shop, method, path, fields }: Asked): Answer | null {
+  if (path !== '/codes' && !path.startsWith('/codes/')) return null;
+  const vouchers = world.records.table<Voucher>('vouchers');
+  const code = decodeURIComponent(path.slice('/codes/'.length));
+  if (code === '')
+    return method === 'GET'
+      ? json(200, {
+          codes: vouchers
+            .all()
+            .filter((one) => one.shop === shop.id)
+            .map(shown),
+        })
+      : json(405, { problem: 'method' });
   const key = `${shop.id}/${code}`;
-  if (request.method === 'DELETE') {
-    delete vouchers[key];
-    world.ledger.save();
-    return send(response, 204, {});
+  if (method === 'DELETE') {
+    vouchers.drop(key);
+    return NO_CONTENT;
   }
-  if (request.method !== 'PUT') return send(response, 405, { problem: 'method' });
-  const fields = body();
+  if (method !== 'PUT') return json(405, { problem: 'method' });
   const message = objectionTo(code, fields);
-  if (message) return send(response, 422, { problem: 'objections', message, objections: [{ field: 'code', message }] });
+  if (message) return json(422, { problem: 'objections', message, objections: [{ field: 'code', message }] });
   const { percent, amount, items } = fields as unknown as Voucher;
-  vouchers[key] = { shop: shop.id, code, percent, amount, items };
-  world.ledger.save();
-  send(response, 200, shown(vouchers[key]));
+  return json(200, shown(vouchers.put(key, { shop: shop.id, code, percent, amount, items })));
 }

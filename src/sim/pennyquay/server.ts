@@ -1,113 +1,96 @@
-import crypto from 'node:crypto';
-import http from 'node:http';
-import type { AddressInfo } from 'node:net';
-import { handleApi } from './api';
-import { handleConsent } from './consent';
-import { noFaults, type Faults } from './faults';
-import { readForm, send, type Exchange, type World } from './exchange';
-import { openLedger } from './ledger';
-import { homePage, itemPage, notFoundPage, shopPage } from './pages';
+import { serveConsent } from '../engine/consent';
+import { minorOf } from '../engine/goods';
+import { Limit } from '../engine/limit';
+import { startShop, type RunningShop, type ShopOptions } from '../engine/server';
+import type { ShopKind } from '../engine/world';
+import { serve } from './api';
+import { objectionsToItem, objectionsToOpening } from './rules';
+import type { Extra, Item, Own, Pennyquay } from './shop';
 
-export interface PennyquayOptions {
-  /** 0 takes any free port. */
-  readonly port: number;
-  /** Folder of the shop's data; it is kept between starts. */
-  readonly data: string;
-  /** Programs that may ask for consent, with the address to which answers go. */
-  readonly clients: { readonly [clientId: string]: string };
-  readonly seed?: number;
-  readonly faults?: Partial<Faults>;
+export interface PennyquayOptions extends ShopOptions {
   readonly requestsPerSecond?: number;
 }
 
-/** Starts Pennyquay, a made-up craft marketplace. `settle` waits until all requests are answered. */
-export async function create(
-  options: PennyquayOptions,
-): Promise<{ url: string; faults: Faults; settle(): Promise<void>; close(): Promise<void> }> {
-  const world: World = {
-    ledger: openLedger(options.data),
-    clients: options.clients,
-    faults: { ...noFaults(), ...options.faults },
-    requestsPerSecond: options.requestsPerSecond ?? 8,
-    recent: new Map(),
-    url: '',
-    newId: (prefix) => `${prefix}-${crypto.randomBytes(6).toString('hex')}`,
-    now: () => Date.now(),
-  };
-  let open = 0;
-  const server = http.createServer((request, response) => {
-    open += 1;
-    response.on('close', () => (open -= 1));
-    const url = new URL(request.url ?? '/', world.url);
-    handle({ request, response, url }, world).catch((error: Error) => {
-      process.stderr.write(`${error.stack}\n`);
-      if (!response.headersSent)
-        send(response, 500, { problem: 'internal', message: 'Pennyquay is having a bad moment.' });
-    });
-  });
-  await new Promise<void>((resolve, reject) => {
-    server.once('error', reject);
-    server.listen(options.port, '127.0.0.1', resolve);
-  });
-  world.url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
-  return {
-    url: world.url,
-    faults: world.faults,
-    async settle() {
-      while (open > 0) await new Promise((resolve) => setImmediate(resolve));
+const SCOPES = new Map([
+  ['items:write', 'add, change and open items'],
+  ['items:read', 'read your items'],
+  ['shop:read', 'read your shop’s name and settings'],
+  ['makers:write', 'declare making partners'],
+]);
+
+const profileOf = (item: Item, world: Pennyquay) =>
+  world.accounts.get(item.account)?.own.deliveryProfiles.find(({ id }) => id === item.extra.deliveryProfile);
+
+/** A made-up craft marketplace. */
+function kindOf(requestsPerSecond: number): ShopKind<Own, Extra> {
+  let limit: Limit | null = null;
+  const kind: ShopKind<Own, Extra> = {
+    name: 'Pennyquay',
+    apiPath: '/api/',
+    look: {
+      strap: 'made by hand, sold at the harbor',
+      ground: '#eef3f1',
+      ink: '#1d2b2a',
+      bar: '#1f4c47',
+      face: "Georgia,'Times New Roman',serif",
+      article: 'item',
+      tags: 'Keywords',
+      category: null,
+      draft: 'A draft',
+      articlePath: '/items/',
+      shopPath: '/shops/',
     },
-    close: () =>
-      new Promise((resolve) => {
-        server.close(() => resolve());
-        server.closeAllConnections();
-      }),
+    accounts: [
+      {
+        id: 'pq-7041',
+        slug: 'brackwater-boathouse',
+        name: 'Brackwater Boathouse',
+        currency: 'USD',
+        own: { makers: [], deliveryProfiles: [] },
+      },
+    ],
+    livePrice: { what: 'opening', amountMinor: 15, days: 90 },
+    newExtra: () => ({ maker: null, deliveryProfile: null }),
+    objections: objectionsToItem,
+    objectionsToLive: objectionsToOpening,
+    api: (exchange, body, world) =>
+      serve(exchange, body, world, kind, (limit ??= new Limit(requestsPerSecond, 1000, world.now))),
+    pages: (exchange, world) => serveConsent(exchange, world, kind, { scopes: SCOPES }),
+    notes(item, world) {
+      const us = profileOf(item, world)?.lanes.find((lane) => lane.countries.includes('US'));
+      const { currency, own } = world.accounts.get(item.account)!;
+      const maker = own.makers.find(({ id }) => id === item.extra.maker);
+      return [
+        ...(us
+          ? [
+              us.first === '0.00'
+                ? 'Delivery to the United States is free.'
+                : `Delivery to the United States ${us.first} ${currency}, each further item ${us.further}.`,
+            ]
+          : []),
+        ...(maker ? [`Made with ${maker.name} (${maker.country}).`] : []),
+      ];
+    },
+    // The dearest first item, then each further one.
+    deliveryMinor(lines, country, world) {
+      const lanes = lines.map(({ article }) =>
+        profileOf(article, world)?.lanes.find((lane) => lane.countries.includes(country)),
+      );
+      if (lanes.some((lane) => lane === undefined)) return null;
+      const [firsts, furthers] = [
+        lanes.map((lane) => minorOf(lane!.first) ?? 0),
+        lanes.map((lane) => minorOf(lane!.further) ?? 0),
+      ];
+      const dearest = firsts.indexOf(Math.max(...firsts));
+      return lines.reduce(
+        (sum, { quantity }, i) => sum + furthers[i]! * (i === dearest ? quantity - 1 : quantity),
+        firsts[dearest] ?? 0,
+      );
+    },
   };
+  return kind;
 }
 
-async function handle(exchange: Exchange, world: World): Promise<void> {
-  const { request, response, url } = exchange;
-  const path = url.pathname;
-  if (path === '/health') return send(response, 200, { ok: true });
-  if (path === '/control/faults' && request.method === 'POST') {
-    Object.assign(world.faults, JSON.parse((await readForm(request)).toString('utf8')));
-    return send(response, 200, world.faults);
-  }
-  if (path === '/control/ledger')
-    return send(response, 200, { items: Object.values(world.ledger.held.items), charges: world.ledger.held.charges });
-  if (path === '/consent' || path === '/oauth/token' || path === '/oauth/revoke') return handleConsent(exchange, world);
-  if (path.startsWith('/api/')) return handleApi(exchange, world);
-  return handlePage(exchange, world);
-}
-
-function handlePage({ response, url }: Exchange, world: World): void {
-  const { shops, items } = world.ledger.held;
-  const html = (page: string, status = 200) => {
-    response.writeHead(status, { 'content-type': 'text/html; charset=utf-8' });
-    response.end(page);
-  };
-  const picture = /^\/pictures\/([a-z0-9-]+)$/.exec(url.pathname);
-  if (picture) {
-    const bytes = world.ledger.readPicture(picture[1]!);
-    if (!bytes) return send(response, 404, {});
-    response.writeHead(200, { 'content-type': 'image/jpeg', 'cache-control': 'max-age=3600' });
-    response.end(bytes);
-    return;
-  }
-  if (url.pathname === '/favicon.ico') {
-    response.writeHead(204);
-    response.end();
-    return;
-  }
-  if (url.pathname === '/') return html(homePage(Object.values(shops)));
-  const shop = Object.values(shops).find((s) => url.pathname === `/shops/${s.slug}`);
-  if (shop)
-    return html(
-      shopPage(
-        shop,
-        Object.values(items).filter((item) => item.shop === shop.id && item.stage === 'open'),
-      ),
-    );
-  const item = items[/^\/items\/([a-z0-9-]+)$/.exec(url.pathname)?.[1] ?? ''];
-  if (item) return html(itemPage(item, shops[item.shop]!));
-  html(notFoundPage(), 404);
-}
+/** Starts Pennyquay. */
+export const create = ({ requestsPerSecond = 8, ...options }: PennyquayOptions): Promise<RunningShop<Own, Extra>> =>
+  startShop(kindOf(requestsPerSecond), options);

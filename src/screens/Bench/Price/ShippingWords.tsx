@@ -27,7 +27,7 @@ export function ShippingWords({ one, world }: { one: PricedVariant; world: Price
   const { currency } = world.outlet;
   const { country } = one;
   const amount = (minor: number) => formatAmount(money(minor, currency));
-  const told = shippingTo(data.list, country) && shippingCharge(data.list, country, currency, world.rates);
+  const told = shippingTo(data.list, country) && shippingCharge(data.list, country, world.outlet, world.rates);
   if (!told) return null;
   const itemWeightG = data.blank.variants.find(({ key }) => key === one.key)?.packWeightG ?? 0;
   const matched = matchShipping({ ...told, itemWeightG }, kind);

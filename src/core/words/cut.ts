@@ -1,0 +1,22 @@
+import { graphemeCount, graphemes } from './graphemes';
+
+/** A text cut to so many graphemes at most, after a whole word where there is one; without what would hang on at its end. */
+export function cutAtWord(text: string, max: number): string {
+  if (graphemeCount(text) <= max) return text;
+  const kept = graphemes(text).slice(0, max);
+  const next = graphemes(text)[max]!;
+  const end = /\s/u.test(next) ? kept.length : kept.findLastIndex((one) => /\s/u.test(one));
+  const words = end > 0 ? kept.slice(0, end) : kept;
+  return words.join('').replace(/[\s,;:–—(&-]+$/u, '');
+}
+
+/** A text as an address has it: small letters a to z, digits and single hyphens; marks on letters are left out. */
+export const slugOf = (text: string, max: number): string =>
+  text
+    .normalize('NFKD')
+    .replace(/[\u0300-\u036f]/g, '')
+    .toLowerCase()
+    .replace(/ß/g, 'ss')
+    .replace(/[^a-z0-9]+/g, '-')
+    .slice(0, max)
+    .replace(/^-+|-+$/g, '');
