@@ -92,8 +92,11 @@ export class ApiClient {
   }
 
   /** Goes through a shop's consent page as its owner would, saying yes, and gives the store. */
-  async connect(channel: string): Promise<{ id: string; name: string; shopUrl: string }> {
-    const { authorizeUrl } = await this.post<{ authorizeUrl: string }>('/stores/connect', { channel });
+  async connect(channel: string, region?: string): Promise<{ id: string; name: string; shopUrl: string }> {
+    const { authorizeUrl } = await this.post<{ authorizeUrl: string }>('/stores/connect', {
+      channel,
+      ...(region ? { region } : {}),
+    });
     const ask = new URL(authorizeUrl);
     const form = new URLSearchParams(ask.search);
     form.set('answer', 'allow');

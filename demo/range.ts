@@ -47,6 +47,32 @@ const WISHES: readonly Wish[] = [
   ['Pennants', 'boathouse-cushion', 'cinder-lane', 'Pennants cushion', 'any', 'All the club’s flags on one side.'],
   ['Harbour Badge', 'sticker-sheet', 'oststern', 'Harbour Badge stickers', 'any', 'For blades, bottles and boxes.'],
   ['Buoy Field', 'galley-towel', 'oststern', 'Buoy Field towel', 'any', 'Dries what the tide brought.'],
+  ['Tideline', 'towpath-tee', 'cinder-lane', 'Tideline tee for slow mornings', 'light', 'Six bands of tide.'],
+  ['Mooring Knot', 'towpath-tee', 'millrace', 'Mooring Knot tee', 'light', 'A knot that holds, and comes undone.'],
+  ['Slipway Lantern', 'galley-mug', 'oststern', 'Slipway Lantern mug for early crews', 'any', 'Lit before the sun is.'],
+  ['Heron', 'river-poster', 'oststern', 'Heron by the weir, poster', 'any', 'He has waited since six.'],
+  ['Three Gulls', 'landing-tote', 'millrace', 'Three Gulls tote', 'light', 'For everything that gulls would steal.'],
+  [
+    'Crossed Blades',
+    'galley-mug',
+    'cinder-lane',
+    'CREST mug of the boathouse',
+    'any',
+    'Guaranteed to be found in the kitchen.',
+  ],
+  ['Night Outing', 'towpath-tee', 'millrace', 'Night Outing tee', 'dark', 'A pair under the moon, on cloth.'],
+  ['Harbour Badge', 'slipway-hoodie', 'millrace', 'Harbour Badge hoodie for cold boats', 'dark', 'The badge, warm.'],
+  ['Tide Wash', 'boathouse-cushion', 'cinder-lane', 'Tide Wash cushion', 'any', 'The color of the water at dusk.'],
+  ['Buoy Field', 'sticker-sheet', 'oststern', 'Buoy Field stickers, a sheet of them', 'any', 'Find your box again.'],
+  ['Slipway Lantern', 'landing-tote', 'oststern', 'Lantern tote', 'any', 'Carries breakfast to the slip.'],
+  [
+    'River Chart',
+    'framed-print',
+    'oststern',
+    'River Chart, framed for the hall',
+    'any',
+    'Every mark from the bridge to the bar.',
+  ],
 ];
 
 /** Colors of a good that are as dark or light as the artwork wants them. */
@@ -68,7 +94,7 @@ interface Uploaded {
   readonly facts: { readonly widthPx: number; readonly heightPx: number } | null;
 }
 
-/** Makes the rest of the seller's range with the HTTP API: more artwork, and twenty products of all kinds. What is there already stays. */
+/** Makes the rest of the seller's range with the HTTP API: more artwork, and thirty-two products of all kinds. What is there already stays. */
 export async function fillTheRange(api: ApiClient, folder: string): Promise<number> {
   const { total } = await api.get<{ total: number }>('/products?limit=1');
   if (total >= WISHES.length) return 0;

@@ -31,7 +31,7 @@ const PROGRAMS = {
   ingest: 'src/server/images/ingest.main.ts',
   printer: 'src/server/prints/printer.main.ts',
   painter: 'src/server/pictures/painter.main.ts',
-  pennyquay: 'src/sim/pennyquay/main.ts',
+  shop: 'src/sim/main.ts',
   rates: 'src/sim/rates/main.ts',
   catalog: 'demo/catalog.main.ts',
   demo: 'demo/demo.main.ts',

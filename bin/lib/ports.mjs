@@ -1,6 +1,9 @@
 import net from 'node:net';
 import { Failure } from './failure.mjs';
 
+/** The simulated shops, each with its place after the web's port. */
+export const SHOPS = { pennyquay: 2, broadmere: 4, plainfront: 5, loopstall: 6 };
+
 /** Whether something could listen on this loopback port now. */
 export function portIsFree(port) {
   return new Promise((resolve) => {
@@ -20,6 +23,10 @@ export async function needPorts(wanted) {
     }
   }
 }
+
+/** Free ports for the simulated shops of these names. */
+export const freeShopPorts = async (names = Object.keys(SHOPS)) =>
+  Object.fromEntries(await Promise.all(names.map(async (name) => [name, await freePort()])));
 
 /** A port that is free now, from the system. */
 export function freePort() {

@@ -41,7 +41,8 @@ function masterKey(home) {
 
 /**
  * Database, simulated services, web app and workers of one home; used by bin/start and by the browser tests.
- * `ports`: { web, database, pennyquay, rates }; without `rates` no exchange rates come by themselves. Gives `{ origin, env, runProgram }`.
+ * `ports`: { web, database, rates, shops: { pennyquay, … } }; without `rates` no exchange rates come by themselves. `pace`: how many times faster
+ * than real the shops' clocks run. Gives `{ origin, shops, env, runProgram }`.
  */
 export async function startStack({
   root,
@@ -51,6 +52,7 @@ export async function startStack({
   say,
   workers = 1,
   durable = true,
+  pace = 1,
   onEnd = /** @type {(end: { name: string, how: unknown, log: string, again: () => unknown }) => void} */ (() => {}),
 }) {
   const logs = path.join(home, 'log');
@@ -80,7 +82,9 @@ export async function startStack({
   // Behind a proxy of the operator's the address is another one.
   const own = `http://127.0.0.1:${ports.web}`;
   const origin = process.env.TYPICA_ORIGIN ?? own;
-  const pennyquay = `http://127.0.0.1:${ports.pennyquay}`;
+  const shops = Object.fromEntries(
+    Object.entries(ports.shops).map(([name, port]) => [name, `http://127.0.0.1:${port}`]),
+  );
   const env = {
     NODE_ENV: 'production',
     NEXT_TELEMETRY_DISABLED: '1',
@@ -89,7 +93,7 @@ export async function startStack({
     TYPICA_ORIGIN: origin,
     TYPICA_WEB_PORT: String(ports.web),
     TYPICA_KEY_FILE: masterKey(home),
-    TYPICA_PENNYQUAY_URL: pennyquay,
+    ...Object.fromEntries(Object.entries(shops).map(([name, at]) => [`TYPICA_${name.toUpperCase()}_URL`, at])),
     ...(ports.rates ? { TYPICA_RATES_URL: `http://127.0.0.1:${ports.rates}` } : {}),
   };
   const runProgram = (name, args = [], more = {}) => {
@@ -126,19 +130,27 @@ export async function startStack({
     up = true;
     return () => ended;
   };
-  await startProgram(
-    'pennyquay',
-    [
-      '--enable-source-maps',
-      'dist/pennyquay.mjs',
-      '--port',
-      String(ports.pennyquay),
-      '--data',
-      path.join(home, 'sim', 'pennyquay'),
-      '--client',
-      `typica=${origin}/api/v1/stores/callback`,
-    ],
-    `${pennyquay}/health`,
+  await Promise.all(
+    Object.entries(shops).map(([name, at]) =>
+      startProgram(
+        name,
+        [
+          '--enable-source-maps',
+          'dist/shop.mjs',
+          '--shop',
+          name,
+          '--port',
+          String(ports.shops[name]),
+          '--data',
+          path.join(home, 'sim', name),
+          '--client',
+          `typica=${origin}/api/v1/stores/callback`,
+          '--pace',
+          String(pace),
+        ],
+        `${at}/health`,
+      ),
+    ),
   );
   if (ports.rates)
     await startProgram(
@@ -160,5 +172,5 @@ export async function startStack({
         'dist/worker.mjs',
       ]),
     );
-  return { origin, pennyquay, env, url, runProgram };
+  return { origin, shops, env, url, runProgram };
 }

@@ -3,7 +3,7 @@ import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { build } from './build.mjs';
 import { Failure, run } from './failure.mjs';
-import { needPorts } from './ports.mjs';
+import { needPorts, SHOPS } from './ports.mjs';
 import { claim, processList, stopLeftovers } from './processes.mjs';
 import { restarter } from './restart.mjs';
 import { startStack } from './stack.mjs';
@@ -53,11 +53,12 @@ run(async () => {
   const left = await stopLeftovers(listFile);
   if (left.length > 0) say(`stopped what an earlier start left behind: ${left.join(', ')}`);
 
-  const ports = { web: port, database: port + 1, pennyquay: port + 2, rates: port + 3 };
+  const shops = Object.fromEntries(Object.entries(SHOPS).map(([name, place]) => [name, port + place]));
+  const ports = { web: port, database: port + 1, rates: port + 3, shops };
   await needPorts([
     ['web', ports.web],
     ...(process.env.TYPICA_DATABASE_URL ? [] : [['database', ports.database]]),
-    ['pennyquay', ports.pennyquay],
+    ...Object.entries(shops),
     ['rates', ports.rates],
   ]);
 
@@ -106,7 +107,11 @@ run(async () => {
       signIn = `Sign in as ${demo.email} with the password ${demo.password}`;
     }
     process.stdout.write(
-      `\nTypica runs at ${stack.origin}\n${signIn}\nPennyquay (simulated shop) at ${stack.pennyquay}\nData in ${home}; logs in ${path.join(home, 'log')}\nUp after ${((Date.now() - began) / 1000).toFixed(1)} s. Ctrl-C stops it.\n`,
+      `\nTypica runs at ${stack.origin}\n${signIn}\nSimulated shops: ${Object.entries(stack.shops)
+        .map(([name, url]) => `${name} at ${url}`)
+        .join(
+          ', ',
+        )}\nData in ${home}; logs in ${path.join(home, 'log')}\nUp after ${((Date.now() - began) / 1000).toFixed(1)} s. Ctrl-C stops it.\n`,
     );
   } catch (error) {
     if (stopping) return;

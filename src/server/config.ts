@@ -18,7 +18,20 @@ export interface Config {
   readonly signUpsPerHour: number;
   /** Where exchange rates come from by themselves; null: nowhere. */
   readonly ratesUrl: string | null;
-  readonly channels: { readonly pennyquay: { readonly url: string; readonly clientId: string } };
+  /** Where the shops of each channel are; one without an address cannot be connected. */
+  readonly channels: {
+    readonly pennyquay: OAuthShop;
+    readonly broadmere: Shop | null;
+    readonly plainfront: Shop | null;
+    readonly loopstall: OAuthShop | null;
+  };
+}
+
+interface Shop {
+  readonly url: string;
+}
+interface OAuthShop extends Shop {
+  readonly clientId: string;
 }
 
 /** The most that one workspace may have; the operator sets them. */
@@ -51,6 +64,12 @@ function need(env: NodeJS.ProcessEnv, name: string): string {
   return value;
 }
 
+const shopAt = (url: string | undefined): Shop | null => (url ? { url: url.replace(/\/$/, '') } : null);
+const clientAt = (url: string | undefined, clientId = 'typica'): OAuthShop | null => {
+  const shop = shopAt(url);
+  return shop && { ...shop, clientId };
+};
+
 /** Reads the configuration. Pure but for its argument. Throws `config-missing`. */
 export function readConfig(env: NodeJS.ProcessEnv): Config {
   return {
@@ -76,6 +95,9 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
         url: need(env, 'TYPICA_PENNYQUAY_URL').replace(/\/$/, ''),
         clientId: env.TYPICA_PENNYQUAY_CLIENT ?? 'typica',
       },
+      broadmere: shopAt(env.TYPICA_BROADMERE_URL),
+      plainfront: shopAt(env.TYPICA_PLAINFRONT_URL),
+      loopstall: clientAt(env.TYPICA_LOOPSTALL_URL, env.TYPICA_LOOPSTALL_CLIENT),
     },
   };
 }

@@ -1,6 +1,9 @@
 import path from 'node:path';
 import { diskBlobs } from '@/adapters/blobs/disk';
+import { broadmere } from '@/adapters/broadmere/channel';
+import { loopstall } from '@/adapters/loopstall/channel';
 import { pennyquay } from '@/adapters/pennyquay/channel';
+import { plainfront } from '@/adapters/plainfront/channel';
 import { dailyRates } from '@/adapters/rates/daily';
 import type { BlobFiles } from '@/ports/blobs';
 import type { Channel } from '@/ports/channel';
@@ -26,10 +29,20 @@ export interface Context {
 /** The blobs of a home alone: what a thread needs that only reads them. */
 export const blobFilesOf = (home: string): BlobFiles => diskBlobs(path.join(home, 'blobs'));
 
+function channelsOf({ pennyquay: at, broadmere: mass, plainfront: own, loopstall: clips }: Config['channels']) {
+  const all = [
+    pennyquay(at),
+    ...(mass ? [broadmere(mass)] : []),
+    ...(own ? [plainfront(own)] : []),
+    ...(clips ? [loopstall(clips)] : []),
+  ];
+  return new Map<string, Channel>(all.map((channel) => [channel.about.code, channel]));
+}
+
 export function makeContext(env: NodeJS.ProcessEnv = process.env, over: Partial<Context> = {}): Context {
   const config = readConfig(env);
   const pools = over.pools ?? new Pools(config.databaseUrl, { connections: config.poolSize });
-  const channels = new Map<string, Channel>([['pennyquay', pennyquay(config.channels.pennyquay)]]);
+  const channels = channelsOf(config.channels);
   return {
     config,
     pools,

@@ -2,7 +2,7 @@ import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import type { Driver } from 'selenium-webdriver/chrome';
-import { freePort } from '../../bin/lib/ports.mjs';
+import { freePort, freeShopPorts } from '../../bin/lib/ports.mjs';
 import { processList } from '../../bin/lib/processes.mjs';
 import { startStack } from '../../bin/lib/stack.mjs';
 import { ApiClient } from '../../demo/client';
@@ -87,7 +87,7 @@ export async function withBench<T>(
   const home = fs.mkdtempSync(path.join(os.tmpdir(), 'typica-bench-'));
   fs.mkdirSync(path.join(home, 'run'), { recursive: true });
   const processes = processList(path.join(home, 'run', 'processes.json'));
-  const ports = { web: await freePort(), database: await freePort(), pennyquay: await freePort() };
+  const ports = { web: await freePort(), database: await freePort(), shops: await freeShopPorts(['pennyquay']) };
   const browser = await Browser.open();
   try {
     const { origin, env, runProgram } = await startStack({

@@ -161,7 +161,7 @@ describe('from artwork to a listing in a shop', () => {
     await browser.saved();
     await part('Stores');
     await browser.until(
-      async () => (await browser.seen('section[aria-label=Pennyquay]')).includes('The description has 0 characters'),
+      async () => (await browser.seen('section[aria-label="Brackwater Boathouse"]')).includes('The description has 0 characters'),
       'the rule about the description',
     );
     expect(await (await browser.text('Send live', 'button')).isEnabled()).toBe(false);

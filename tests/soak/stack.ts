@@ -2,7 +2,7 @@ import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { build } from '../../bin/lib/build.mjs';
-import { freePort } from '../../bin/lib/ports.mjs';
+import { freePort, freeShopPorts } from '../../bin/lib/ports.mjs';
 import { processList } from '../../bin/lib/processes.mjs';
 import { restarter } from '../../bin/lib/restart.mjs';
 import { startStack } from '../../bin/lib/stack.mjs';
@@ -24,7 +24,7 @@ export async function withStack(
   const processes = processList(list);
   const runFile = `soak-${process.pid}`;
   process.env.TYPICA_SIGN_UPS_PER_HOUR ??= '1000';
-  const ports = { web: await freePort(), database: await freePort(), pennyquay: await freePort() };
+  const ports = { web: await freePort(), database: await freePort(), shops: await freeShopPorts(['pennyquay']) };
   let stopping = false;
   try {
     await build(root, { say, runFile });
@@ -33,7 +33,7 @@ export async function withStack(
     stack.runProgram('demo');
     const started = JSON.parse(fs.readFileSync(list, 'utf8')) as { name: string; pid: number }[];
     const webPid = started.find((one) => one.name === 'web')!.pid;
-    return await work({ origin: stack.origin, shopUrl: stack.pennyquay, webPid, processesFile: list }, say);
+    return await work({ origin: stack.origin, shopUrl: stack.shops.pennyquay!, webPid, processesFile: list }, say);
   } finally {
     stopping = true;
     await processes.stop();

@@ -162,10 +162,11 @@ const SAMPLES: { readonly [dto: string]: object } = {
   CopyDto: { title: 'x', blankId: 'nosuch' },
   SplitDto: { variantKeys: [], title: 'x' },
   NewProductDto: { blankId: 'nosuch', title: 'x', variants: [{ key: 'a=b', sku: 'x', retailMinor: 1 }] },
-  SendDto: { storeId: 'nosuch', visibility: 'draft' },
-  ConnectDto: { channel: 'nosuch' },
+  SendDto: { storeId: 'nosuch', visibility: 'draft', seenHash: '0'.repeat(64) },
+  ConnectDto: { channel: 'nosuch', region: 'eu' },
+  NewStoreDto: { channel: 'nosuch', region: 'eu', keys: { key: 'k' } },
   PartnerDto: { partnerId: 'nosuch' },
-  StoreSettingsDto: { expectedSales: 1, aimsAt: 'first' },
+  StoreSettingsDto: { name: 'A store', expectedSales: 1, aimsAt: 'first', answers: { brand: 'Brackwater' } },
   RuleToManyDto: { ruleId: 'nosuch', kinds: ['x'], tags: ['x'] },
   FeesDto: {
     fees: [

@@ -6,12 +6,12 @@ import type { ProductDocument } from '../../src/core/document/document';
 interface Item {
   readonly id: string;
   readonly reference: string | null;
-  readonly headline: string;
+  readonly title: string;
   readonly stage: string;
 }
 interface Ledger {
-  readonly items: readonly Item[];
-  readonly charges: readonly { readonly item: string; readonly what: string }[];
+  readonly articles: readonly Item[];
+  readonly charges: readonly { readonly article: string; readonly what: string }[];
 }
 interface Product {
   readonly id: string;
@@ -169,12 +169,12 @@ export class KillLoad {
     const ledger = (await (await fetch(`${this.shopUrl}/control/ledger`)).json()) as Ledger;
     const found = { notOnce: [], wrongTitle: [], wrongFee: [], lostEdit: [], jobs: [] } as Record<string, string[]>;
     for (const { id, listingId, title } of this.products) {
-      const items = ledger.items.filter((item) => item.reference === listingId);
+      const items = ledger.articles.filter((item) => item.reference === listingId);
       if (items.length !== 1) found.notOnce!.push(`${title}: ${items.length}`);
       const [item] = items;
-      if (item && (item.headline !== title || item.stage !== 'open'))
-        found.wrongTitle!.push(`${title}: ${item.headline}, ${item.stage}`);
-      const fees = ledger.charges.filter((charge) => charge.item === item?.id);
+      if (item && (item.title !== title || item.stage !== 'live'))
+        found.wrongTitle!.push(`${title}: ${item.title}, ${item.stage}`);
+      const fees = ledger.charges.filter((charge) => charge.article === item?.id);
       if (fees.length !== 1) found.wrongFee!.push(`${title}: ${fees.length}`);
       const { document } = await this.insist<{ document: ProductDocument }>('GET', `/products/${id}`);
       if (document.words.base.title !== title) found.lostEdit!.push(`${title}: ${document.words.base.title}`);

@@ -22,8 +22,11 @@ import { createAccount, type Actor, type SignedIn } from '@/server/people/people
 import { ALL_SCOPES } from '@/server/people/scopes';
 import { patchProduct } from '@/server/products/patch';
 import { createProduct, type Product } from '@/server/products/products';
-import { beginConnect, declarePartner, finishConnect, type Store } from '@/server/stores/stores';
+import { beginConnect, finishConnect } from '@/server/stores/connect';
+import { declarePartner } from '@/server/stores/shop-facts';
+import { type Store } from '@/server/stores/stores';
 import { uploadArtwork } from '@/server/artwork/artwork';
+import { amount } from '@/sim/engine/goods';
 import { create as createPennyquay } from '@/sim/pennyquay/server';
 import { loadCatalog } from '../../demo/catalog';
 
@@ -40,7 +43,7 @@ export interface World {
       stage: string;
       headline: string;
       reference: string;
-      offers: { sku: string; price: string }[];
+      offers: { sku: string; price: string; before: string | null }[];
       pictures: { id: string }[];
     }[]
   >;
@@ -84,8 +87,18 @@ export async function makeWorld({ catalog = false, requestsPerSecond = 8 } = {})
     env,
     shop,
     shopItems: async () =>
-      ((await (await fetch(`${shop.url}/control/ledger`)).json()) as { items: Awaited<ReturnType<World['shopItems']>> })
-        .items,
+      shop.world.articles.all().map(({ id, stage, title, reference, variants, pictures }) => ({
+        id,
+        stage: stage === 'live' ? 'open' : 'draft',
+        headline: title,
+        reference: reference ?? '',
+        offers: variants.map(({ sku, priceMinor, beforeMinor }) => ({
+          sku,
+          price: amount(priceMinor),
+          before: beforeMinor === null ? null : amount(beforeMinor),
+        })),
+        pictures,
+      })),
     async close() {
       await shop.close();
       await closeReckoners(env.TYPICA_DATABASE_URL);

@@ -8,7 +8,8 @@ import type { Product } from '@/server/products/products';
 import { planLookedAt } from '@/server/sales/plan';
 import { previewSale } from '@/server/sales/preview';
 import { findSale, planSale, stopSale, turnSales, type SalePlan } from '@/server/sales/sales';
-import { openStore, type Store } from '@/server/stores/stores';
+import { openStore } from '@/server/stores/keys';
+import { type Store } from '@/server/stores/stores';
 import { connectStore, makeActor, makeTee, makeWorld, runJobs, type World } from '../support/world';
 
 let world: World;

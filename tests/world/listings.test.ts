@@ -1,4 +1,3 @@
-import fs from 'node:fs/promises';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { compareThreeWays } from '@/core/sync/compare';
 import { isTypicaError } from '@/core/errors';
@@ -8,7 +7,8 @@ import type { Actor } from '@/server/people/people';
 import { loadBundle } from '@/server/products/bundle';
 import { patchProduct } from '@/server/products/patch';
 import { type Product } from '@/server/products/products';
-import { disconnectStore, findStore, type Store } from '@/server/stores/stores';
+import { disconnectStore } from '@/server/stores/connect';
+import { findStore, type Store } from '@/server/stores/stores';
 import {
   connectStore,
   eventually,
@@ -194,17 +194,8 @@ describe('what happens in the shop', () => {
     await runJobs(world.ctx);
     const { externalId } = await view();
     const [row] = await listingsOf(world.ctx.db, actor.workspaceId, [product.id]);
-    const tokens = JSON.parse(await fs.readFile(`${world.env.TYPICA_HOME}/pennyquay/ledger.json`, 'utf8')) as {
-      tokens: Record<string, { kind: string }>;
-    };
-    const token = Object.entries(tokens.tokens).find(([, t]) => t.kind === 'access')![0];
-    const api = (method: string, path: string, body?: unknown) =>
-      fetch(`${world.shop.url}/api${path}`, {
-        method,
-        headers: { authorization: `Bearer ${token}` },
-        body: body ? JSON.stringify(body) : undefined,
-      });
-    await api('PUT', `/items/${externalId}`, { headline: 'Renamed in the shop' });
+    const { articles } = world.shop.world;
+    articles.put(externalId!, { ...articles.get(externalId!)!, title: 'Renamed in the shop' });
     await requestCheck(world.ctx, row!, store.name);
     await runJobs(world.ctx);
     expect((await view()).state).toBe('behind');
@@ -218,7 +209,7 @@ describe('what happens in the shop', () => {
     ).toMatchObject([{ field: 'title', change: 'there', there: 'Renamed in the shop' }]);
     await edit('/words/base/title', 'Renamed here');
     expect((await view()).state).toBe('split');
-    await api('DELETE', `/items/${externalId}`);
+    articles.drop(externalId!);
     const { jobId } = await requestCheck(world.ctx, changed!, store.name);
     await runJobs(world.ctx);
     // A shop can fail to find what it has: it is believed after a second look, a minute later.

@@ -6,7 +6,9 @@ import type { Context } from '@/server/context';
 import { listingsOf, requestSend } from '@/server/listings/listings';
 import type { Actor } from '@/server/people/people';
 import { loadBundle } from '@/server/products/bundle';
-import { beginConnect, declarePartner, finishConnect, type Store } from '@/server/stores/stores';
+import { beginConnect, finishConnect } from '@/server/stores/connect';
+import { declarePartner } from '@/server/stores/shop-facts';
+import { type Store } from '@/server/stores/stores';
 import { jobOf, makeActor, makeTee, makeWorld, runJobs, type World } from '../support/world';
 
 let world: World;

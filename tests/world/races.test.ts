@@ -19,7 +19,8 @@ import { productPage } from '@/server/products/product-page';
 import { findProduct, type Product } from '@/server/products/products';
 import { splitProduct } from '@/server/products/split';
 import { slowDown, takeTurn } from '@/server/stores/rate';
-import { findStore, openStore, type Store } from '@/server/stores/stores';
+import { openStore } from '@/server/stores/keys';
+import { findStore, type Store } from '@/server/stores/stores';
 import { connectStore, jobOf, makeActor, makeTee, makeWorld, type World } from '../support/world';
 
 /** Each of these went wrong once: two at the same time, or one that was stopped in the middle. */
@@ -140,7 +141,7 @@ describe('a consent', () => {
     await world.ctx.db.run('UPDATE store_rate SET paused_until = NULL, places = NULL, slowed_at = NULL');
     world.shop.faults.slowMs = 80;
     const clients = await Promise.all(Array.from({ length: 5 }, () => openStore(world.ctx, store)));
-    const answers = await Promise.all(clients.map((client) => client.declaredPartners()));
+    const answers = await Promise.all(clients.map((client) => client.partners!.list()));
     expect(answers.every((names) => names.length > 0)).toBe(true);
     expect((await findStore(world.ctx, actor.workspaceId, store.id)).state).toBe('connected');
   });
@@ -148,7 +149,7 @@ describe('a consent', () => {
   it('that was thought lapsed and works again says so', async () => {
     await world.ctx.db.run("UPDATE store SET state = 'lapsed' WHERE id = ?", [store.id]);
     const client = await openStore(world.ctx, await findStore(world.ctx, actor.workspaceId, store.id));
-    await client.declaredPartners();
+    await client.partners!.list();
     expect((await findStore(world.ctx, actor.workspaceId, store.id)).state).toBe('connected');
   });
 });

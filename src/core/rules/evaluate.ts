@@ -1,6 +1,7 @@
 import type { ListingForm } from '../listing/form';
 import type { ChannelDemands, RuleResult } from './demands';
-import { DESIGN_RULES, PICTURE_RULES, PRICE_RULES, STORE_RULES } from './listing-rules';
+import { DESIGN_RULES, PICTURE_RULES, PRICE_RULES } from './listing-rules';
+import { STORE_RULES } from './store-rules';
 import { resultOf, type ListingRule, type RuleFacts } from './rule';
 import { WORDS_RULES } from './words-rules';
 

@@ -1,6 +1,8 @@
 import type { ListingForm } from '../listing/form';
 import { formatMoney, money } from '../pricing/money';
 import { count } from '../words/count';
+import { graphemeCount } from '../words/graphemes';
+import type { ChannelSum } from './demands';
 import { FLOOR_RULE } from './losses';
 import type { ListingRule } from './rule';
 
@@ -46,6 +48,54 @@ export const DESIGN_RULES: readonly ListingRule[] = [
     }),
   },
   {
+    id: 'option-names',
+    part: 'variants',
+    check({ options }, { optionNameMax, optionValueMax }, { channelName }) {
+      if (optionNameMax === undefined && optionValueMax === undefined) return null;
+      const longName = options.find(({ name }) => graphemeCount(name) > (optionNameMax ?? Number.POSITIVE_INFINITY));
+      const longValue = options
+        .flatMap(({ values }) => values)
+        .find(({ name }) => graphemeCount(name) > (optionValueMax ?? Number.POSITIVE_INFINITY));
+      const says = longName
+        ? `The option “${longName.name}” has ${graphemeCount(longName.name)} characters; ${channelName} takes up to ${optionNameMax}.`
+        : longValue
+          ? `The value “${longValue.name}” has ${graphemeCount(longValue.name)} characters; ${channelName} takes up to ${optionValueMax}.`
+          : 'Names of options and values are short enough.';
+      return { kept: !longName && !longValue, says, mend: 'Give it a shorter name.' };
+    },
+  },
+  {
+    id: 'option-twice',
+    part: 'variants',
+    check({ options }) {
+      const twice = options.flatMap(({ name, values }) => {
+        const seen = new Set<string>();
+        const found = values.find((value) => seen.size === seen.add(value.name.toLocaleLowerCase('en')).size);
+        return found ? [`${name} has “${found.name}” twice`] : [];
+      })[0];
+      return {
+        kept: twice === undefined,
+        says: twice === undefined ? 'No option has a value twice.' : `${twice}; buyers could not tell them apart.`,
+        mend: 'Rename one of them.',
+      };
+    },
+  },
+  {
+    id: 'shades',
+    part: 'variants',
+    check({ options, variants }, { shades }, { channelName }) {
+      if (!shades || !options.some(({ code }) => code === 'color' || code.endsWith('.color'))) return null;
+      const bare = Object.values(variants).find(({ shade }) => shade === null);
+      return {
+        kept: bare === undefined,
+        says: bare
+          ? `${channelName} has names of its own for colors, and that of ${bare.sku} is none of them yet.`
+          : `Each color has its name on ${channelName}.`,
+        mend: 'Choose the color’s name in the store’s settings.',
+      };
+    },
+  },
+  {
     id: 'sku',
     part: 'variants',
     check(form, _demands, { channelName }) {
@@ -61,6 +111,12 @@ export const DESIGN_RULES: readonly ListingRule[] = [
     },
   },
 ];
+
+const pricesOf = (variants: ListingForm['variants']): number[] =>
+  Object.values(variants).map(({ priceMinor }) => priceMinor);
+
+/** A sum of the channel that is in the store's own currency already. */
+const ownSum = ({ minor }: ChannelSum): number => minor;
 
 export const PRICE_RULES: readonly ListingRule[] = [
   {
@@ -81,13 +137,44 @@ export const PRICE_RULES: readonly ListingRule[] = [
   {
     id: 'price-min',
     part: 'price',
-    check({ variants, currency }, { priceMin: { minor: priceMinMinor } }, { channelName }) {
-      const lowest = Math.min(...Object.values(variants).map(({ priceMinor }) => priceMinor));
+    check({ variants, currency }, { priceMin }, { channelName, sumHere = ownSum }) {
+      const lowest = Math.min(...pricesOf(variants));
+      const least = sumHere(priceMin);
       const text = (minor: number) => formatMoney(money(minor, currency));
       return {
-        kept: lowest >= priceMinMinor,
-        says: `The lowest price is ${text(lowest)}; ${channelName} wants ${text(priceMinMinor)} or more.`,
+        kept: lowest >= least,
+        says: `The lowest price is ${text(lowest)}; ${channelName} wants ${text(least)} or more.`,
         mend: 'Raise the lowest price.',
+      };
+    },
+  },
+  {
+    id: 'price-max',
+    part: 'price',
+    check({ variants, currency }, { priceMax }, { channelName, sumHere = ownSum }) {
+      if (!priceMax) return null;
+      const highest = Math.max(...pricesOf(variants));
+      const most = sumHere(priceMax);
+      const text = (minor: number) => formatMoney(money(minor, currency));
+      return {
+        kept: highest <= most,
+        says: `The highest price is ${text(highest)}; ${channelName} takes up to ${text(most)}.`,
+        mend: 'Lower the highest price.',
+      };
+    },
+  },
+  {
+    id: 'price-spread',
+    part: 'price',
+    check({ variants, currency }, { spreadMax }, { channelName }) {
+      if (spreadMax === undefined) return null;
+      const prices = pricesOf(variants);
+      const [lowest, highest] = [Math.min(...prices), Math.max(...prices)];
+      const text = (minor: number) => formatMoney(money(minor, currency));
+      return {
+        kept: highest <= spreadMax * lowest,
+        says: `Prices go from ${text(lowest)} to ${text(highest)}; ${channelName} takes up to ${spreadMax} times the lowest.`,
+        mend: 'Bring prices nearer together, or leave the dearest variants out.',
       };
     },
   },
@@ -115,20 +202,32 @@ export const PICTURE_RULES: readonly ListingRule[] = [
       mend: 'Use a larger shot.',
     }),
   },
-];
-
-export const STORE_RULES: readonly ListingRule[] = [
   {
-    id: 'partner',
-    part: 'stores',
-    check({ partner }, { partnerDeclared }, { channelName, partnerDeclared: declared }) {
-      const kept = !partnerDeclared || declared;
+    id: 'first-on-white',
+    part: 'pictures',
+    check({ pictures }, { firstOnWhite }, { channelName, firstCanBeOnWhite = true }) {
+      if (!firstOnWhite || pictures.length === 0) return null;
       return {
-        kept,
-        says: kept
-          ? `${partner.name} is declared as print partner.`
-          : `${channelName} wants the print partner ${partner.name} declared.`,
-        mend: `Declare ${partner.name} on the store’s page.`,
+        kept: firstCanBeOnWhite,
+        says: firstCanBeOnWhite
+          ? 'The first picture is sent on pure white.'
+          : `${channelName} wants the first picture on pure white; a photograph of your own cannot be set on it.`,
+        mend: 'Put a mock-up first.',
+      };
+    },
+  },
+  {
+    id: 'picture-refused',
+    part: 'pictures',
+    check({ pictures }, _demands, { channelName, refusedPictures = [] }) {
+      const wanted = new Set(pictures.map(({ key }) => key));
+      const refused = refusedPictures.find(({ key }) => wanted.has(key));
+      if (!refused) return null;
+      const place = pictures.findIndex(({ key }) => key === refused.key) + 1;
+      return {
+        kept: false,
+        says: `${channelName} looked at picture ${place} and refused it: “${refused.words}”`,
+        mend: 'Choose another picture in its place.',
       };
     },
   },

@@ -295,7 +295,7 @@ function runOwnTests(name: string, setup: Setup): void {
       expect([...(await client.partners.list())].sort()).toEqual(['Millrace Works', 'Oststern']);
     });
 
-    it('answers each row of a file by itself', async () => {
+    it('answers each row of a file on its own', async () => {
       const { t, form } = bench;
       if (!t.client.batch) return expect(t.channel.about.batches).toBeNull();
       const pictureIds = await uploadAll(t, form);

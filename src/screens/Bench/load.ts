@@ -7,8 +7,7 @@ import type { Outlet } from '@/core/pricing/outlet';
 import type { ChannelDemands } from '@/core/rules/demands';
 import { listArtworks, publicArtwork, type Artwork } from '@/server/artwork/artwork';
 import type { Context } from '@/server/context';
-import { listingsOf, listingView, type ListingView } from '@/server/listings/listings';
-import { prepareListing } from '@/server/listings/prepare';
+import { listingsOf, listingView, prepareListed, type ListingView } from '@/server/listings/listings';
 import type { Actor } from '@/server/people/people';
 import { loadBundle } from '@/server/products/bundle';
 import { shotView, type ShotView } from '@/server/shots/about';
@@ -17,6 +16,7 @@ import { channelOf, listStores, outletOf } from '@/server/stores/stores';
 export interface BenchStore extends Outlet {
   readonly id: string;
   readonly channelName: string;
+  readonly shopName: string;
   readonly demands: ChannelDemands;
 }
 
@@ -69,12 +69,14 @@ export async function loadBench(ctx: Context, actor: Actor, productId: string): 
         ...outletOf(ctx, store),
         id: store.id,
         channelName: about.name,
+        shopName: store.shopName,
         demands: about.demands,
       };
     }),
-    listings: stores.map((store) =>
-      listingView(store, rows.find((row) => row.storeId === store.id) ?? null, prepareListing(ctx, bundle, store)),
-    ),
+    listings: stores.map((store) => {
+      const row = rows.find(({ storeId }) => storeId === store.id) ?? null;
+      return listingView(store, row, prepareListed(ctx, bundle, store, row));
+    }),
     personId: actor.personId,
     personName: actor.personName,
     home: { currency: actor.currency, country: actor.country },

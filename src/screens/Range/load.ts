@@ -4,8 +4,7 @@ import { usefulShots } from '@/core/listing/pictures';
 import { SYNC_MARKS } from '@/core/sync/state';
 import { variantTroubles, type VariantTrouble } from '@/core/variants/trouble';
 import type { Context } from '@/server/context';
-import { listingsOf, stateOf } from '@/server/listings/listings';
-import { prepareListing } from '@/server/listings/prepare';
+import { listingsOf, prepareListed, stateOf } from '@/server/listings/listings';
 import type { Actor } from '@/server/people/people';
 import { loadBundles } from '@/server/products/bundle';
 import { productPage, type ProductSort } from '@/server/products/product-page';
@@ -81,11 +80,16 @@ export async function loadRange(ctx: Context, actor: Actor, asked: RangeQuery): 
     ),
   ]);
   const now = ctx.clock.now();
+  const rowOf = (productId: string, storeId: string) =>
+    listings.find((l) => l.productId === productId && l.storeId === storeId) ?? null;
   const rows = bundles.map((bundle): RangeRow => {
     const { product, blank, shots } = bundle;
     const [shot] = usefulShots(product.document, blank, shots);
     const [color] = chosenColors(product.document, blank);
-    const prepared = stores.map((store) => ({ store, prepared: prepareListing(ctx, bundle, store) }));
+    const prepared = stores.map((store) => ({
+      store,
+      prepared: prepareListed(ctx, bundle, store, rowOf(product.id, store.id)),
+    }));
     return {
       id: product.id,
       title: product.title,
@@ -98,7 +102,7 @@ export async function loadRange(ctx: Context, actor: Actor, asked: RangeQuery): 
           ? `/api/v1/products/${product.id}/mock-ups/${shot.id}?${color ? `color=${color}&` : ''}size=proof&revision=${product.revision}`
           : null,
       cells: prepared.map(({ store, prepared }) => {
-        const row = listings.find((l) => l.productId === product.id && l.storeId === store.id) ?? null;
+        const row = rowOf(product.id, store.id);
         return {
           ...SYNC_MARKS[stateOf(row, prepared)],
           visibility: row?.externalId ? row.visibility : null,

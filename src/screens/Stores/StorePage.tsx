@@ -12,7 +12,10 @@ import { useAct } from '@/ui/use-act';
 import { Mark } from '@/ui/Mark';
 import { SureButton } from '@/ui/SureButton';
 import { count } from '@/core/words/count';
+import { Asked } from './Asked';
+import { Categories } from './Categories';
 import { Fees } from './Fees';
+import { stateWords } from './standing-words';
 import type { StoreData } from './load';
 import { dayText } from '@/ui/when';
 
@@ -29,9 +32,10 @@ export function StorePage(store: StoreData) {
   return (
     <div className="px-8 py-6 grid grid-cols-[minmax(0,1fr)_300px] gap-10 max-w-[1500px] max-[900px]:grid-cols-[minmax(0,1fr)] max-[900px]:px-[18px]">
       <div>
-        <Head store={store} />
+        <Head store={store} act={change} />
         {problem && <Alert className="mb-4">{problem}</Alert>}
         <Listings store={store} />
+        <Categories store={store} busy={busy} act={change} />
         <Fees store={store} told={store.fees} onSaved={() => router.refresh()} />
       </div>
       <Terms store={store} busy={busy} act={change} />
@@ -39,7 +43,8 @@ export function StorePage(store: StoreData) {
   );
 }
 
-function Head({ store }: { store: StoreData }) {
+function Head({ store, act }: { store: StoreData; act: Act }) {
+  const state = stateWords(store, new Date());
   return (
     <>
       <p className="mb-1 text-small">
@@ -47,19 +52,28 @@ function Head({ store }: { store: StoreData }) {
           Stores
         </Link>
       </p>
-      <div className="flex items-baseline gap-4">
+      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <h1 className="font-display text-[24px] font-semibold">{store.name}</h1>
         <a className="text-small text-primary underline" href={store.shopUrl} target="_blank" rel="noreferrer">
           Open the shop
         </a>
+        <span className="text-small ml-auto">
+          <EntryField
+            label="Your name for it"
+            align="left"
+            width="w-56"
+            text={store.name}
+            read={(typed) => {
+              if (typed.trim() === '') throw new Error('Type a name.');
+              void act(() => call('PATCH', `/stores/${store.id}`, { name: typed.trim() }));
+            }}
+          />
+        </span>
       </div>
       <p className="text-muted mt-1 mb-5">
-        {store.channel}, {store.kind}, in {store.currency}.{' '}
-        {store.state === 'connected' ? (
-          `Connected since ${dayText(store.connectedAt)}.`
-        ) : (
-          <span className="text-stop">The connection has lapsed: connect it again on the Stores page.</span>
-        )}
+        {store.channel}, {store.kind}
+        {store.region ? `, ${store.region}` : ''}, in {store.currency}. Connected since {dayText(store.connectedAt)}.{' '}
+        {!state.well && <span className="text-stop">{state.says}</span>}
       </p>
     </>
   );
@@ -171,7 +185,8 @@ function Terms({ store, busy, act }: TermsProps) {
           ))}
         </ul>
       </section>
-      <Partners store={store} busy={busy} act={act} />
+      <Asked store={store} busy={busy} act={act} />
+      {store.asks.partners && <Partners store={store} busy={busy} act={act} />}
       <div>
         <SureButton
           kind="plain"

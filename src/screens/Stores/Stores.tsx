@@ -1,78 +1,88 @@
 'use client';
 
 import Link from 'next/link';
-import { useState } from 'react';
+import { useRouter } from 'next/navigation';
 import { Alert } from '@/ui/Alert';
-import { call } from '@/ui/api';
-import { Button } from '@/ui/Button';
-import type { StoresData } from './load';
+import { TableHead } from '@/ui/TableHead';
+import { useEvents } from '@/ui/events';
+import { dayAndTime } from '@/ui/when';
+import { Connect } from './Connect';
+import type { StoreLine, StoresData } from './load';
+import { standingWords, stateWords } from './standing-words';
 
-/** The seller's connected shops, and the kinds of shop that can be connected. */
+/** The seller's connected shops in one table, and the kinds of shop that can be connected. */
 export function Stores({ stores, channels, problem }: StoresData & { problem: string | null }) {
-  const [error, setError] = useState<string | null>(problem);
-  const [going, setGoing] = useState<string | null>(null);
-  const connect = async (channel: string) => {
-    setGoing(channel);
-    try {
-      const { authorizeUrl } = await call<{ authorizeUrl: string }>('POST', '/stores/connect', { channel });
-      window.location.assign(authorizeUrl);
-    } catch (e) {
-      setError((e as Error).message);
-      setGoing(null);
-    }
-  };
+  const router = useRouter();
+  useEvents((topic) => {
+    if (['listing', 'store', 'reset'].includes(topic)) router.refresh();
+  });
   return (
-    <div className="max-w-4xl px-8 py-6">
+    <div className="px-8 py-6 max-[900px]:px-[18px]">
       <h1 className="font-display text-[24px] font-semibold mb-4">Stores</h1>
-      {error && <Alert className="mb-4">{error}</Alert>}
-      {stores.length === 0 && (
+      {problem && <Alert className="mb-4">{problem}</Alert>}
+      {stores.length === 0 ? (
         <p className="text-muted mb-4 max-w-lg">
-          This is where your shops are connected. You are sent to the shop’s own page, say yes there, and come back.
+          This is where your shops are connected. Some ask for your consent on a page of their own, others give you a
+          key to paste here.
         </p>
+      ) : (
+        <StoreTable stores={stores} />
       )}
-      <ul>
-        {stores.map((store) => (
-          <li key={store.id} className="border-t border-hairline last:border-b py-3 flex items-baseline gap-6">
-            <Link href={`/stores/${store.id}`} className="text-base font-semibold hover:text-primary w-64">
-              {store.name}
-            </Link>
-            <span className="text-muted w-40">
-              {store.channel}, {store.currency}
-            </span>
-            <span className={store.state === 'connected' ? 'text-kept' : 'text-stop'}>
-              {store.state === 'connected' ? '✓ connected' : 'connection lapsed: connect again'}
-            </span>
-            <a
-              className="ml-auto text-small text-primary underline"
-              href={store.shopUrl}
-              target="_blank"
-              rel="noreferrer"
-            >
-              Open the shop
-            </a>
-          </li>
-        ))}
-      </ul>
-      <h2 className="font-display text-[17px] mt-8 mb-2">Connect a store</h2>
-      <ul>
-        {channels.map((channel) => (
-          <li key={channel.code} className="border-t border-hairline last:border-b py-3 flex items-baseline gap-6">
-            <span className="font-semibold w-64">{channel.name}</span>
-            <span className="text-muted">
-              {channel.kind}, {channel.currency}
-            </span>
-            <span className="ml-auto">
-              <Button
-                kind={stores.length === 0 ? 'primary' : 'plain'}
-                disabled={going !== null}
-                onClick={() => void connect(channel.code)}
-              >
-                {going === channel.code ? 'Going there …' : `Connect ${channel.name}`}
-              </Button>
-            </span>
-          </li>
-        ))}
-      </ul>
+      <Connect channels={channels} none={stores.length === 0} />
     </div>
+  );
+}
+
+function StoreTable({ stores }: { stores: readonly StoreLine[] }) {
+  return (
+    <table className="w-full text-small">
+      <TableHead
+        className="border-y border-hairline"
+        columns={[
+          ['Store', 'py-2 pr-4'],
+          'Channel',
+          'Region',
+          'Currency',
+          'Connection',
+          'Listings',
+          ['Requests now', 'text-right pr-4'],
+          ['Last read', 'text-right'],
+          '(In the shop)',
+        ]}
+      />
+      <tbody>
+        {stores.map((store) => (
+          <StoreRow key={store.id} store={store} />
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function StoreRow({ store }: { store: StoreLine }) {
+  const state = stateWords(store, new Date());
+  return (
+    <tr className="border-b border-hairline align-baseline">
+      <td className="py-2 pr-4">
+        <Link href={`/stores/${store.id}`} className="font-semibold hover:text-primary">
+          {store.name}
+        </Link>
+        {store.shopName !== store.name && <span className="block text-tiny text-muted">{store.shopName}</span>}
+      </td>
+      <td className="pr-4">{store.channel}</td>
+      <td className="pr-4 text-muted">{store.region ?? '–'}</td>
+      <td className="pr-4">{store.currency}</td>
+      <td className={`pr-4 max-w-[240px] ${state.well ? 'text-kept' : 'text-stop'}`}>{state.says}</td>
+      <td className="pr-4">{standingWords(store)}</td>
+      <td className="pr-4 text-right whitespace-nowrap">
+        {store.requests} of {store.allowed} a second
+      </td>
+      <td className="text-right whitespace-nowrap text-muted">{store.readAt ? dayAndTime(store.readAt) : '–'}</td>
+      <td className="pl-4 text-right">
+        <a className="text-primary underline" href={store.shopUrl} target="_blank" rel="noreferrer">
+          Open<span className="sr-only"> the shop of {store.name}</span>
+        </a>
+      </td>
+    </tr>
   );
 }

@@ -1,52 +1,92 @@
 import { viewFees, type FeesView } from '@/server/stores/fees';
 import { formatMoney, money } from '@/core/pricing/money';
 import { SYNC_MARKS } from '@/core/sync/state';
-import { partnerNames } from '@/server/catalog/names';
+import { goodNames, partnerNames } from '@/server/catalog/names';
 import type { Context } from '@/server/context';
-import { listingsOf, stateOf } from '@/server/listings/listings';
-import { prepareListing } from '@/server/listings/prepare';
+import { listingsOf, prepareListed, stateOf } from '@/server/listings/listings';
+import type { ChannelAbout, ChannelRegion, KeyField } from '@/ports/channel';
+import type { StoreAnswers } from '@/core/listing/answers';
 import type { Actor } from '@/server/people/people';
 import { loadBundles } from '@/server/products/bundle';
 import { productPage } from '@/server/products/product-page';
-import { channelOf, findStore, listStores, type Store } from '@/server/stores/stores';
+import { standings, type StoreStanding } from '@/server/stores/standing';
+import { channelOf, findStore, listStores, type ShopFacts, type Store } from '@/server/stores/stores';
+import { demandLines } from './demand-lines';
 
 export interface StoreSummary {
   readonly id: string;
+  /** The seller's own name for it, and what the shop calls itself. */
   readonly name: string;
+  readonly shopName: string;
   readonly channel: string;
+  readonly channelCode: string;
+  readonly region: string | null;
   readonly state: Store['state'];
+  readonly trouble: string | null;
+  readonly keysEndAt: string | null;
   readonly currency: string;
   readonly shopUrl: string;
 }
 
-export interface StoresData {
-  readonly stores: readonly StoreSummary[];
-  readonly channels: readonly {
-    readonly code: string;
-    readonly name: string;
-    readonly kind: string;
-    readonly currency: string;
-  }[];
+export interface StoreLine extends StoreSummary, StoreStanding {
+  /** Requests that the shop takes in a second. */
+  readonly allowed: number;
+  readonly readAt: string | null;
 }
 
-const summary = (ctx: Context, store: Store): StoreSummary => ({
-  id: store.id,
-  name: store.name,
-  channel: channelOf(ctx, store.channel).about.name,
-  state: store.state,
-  currency: store.currency,
-  shopUrl: store.shopUrl,
-});
+/** A kind of shop, and how one is connected. */
+export interface ConnectableChannel {
+  readonly code: string;
+  readonly name: string;
+  readonly kind: string;
+  readonly currency: string | null;
+  readonly regions: readonly ChannelRegion[];
+  /** What to paste and where it is found; null where the shop asks for consent on a page of its own. */
+  readonly keys: { readonly fields: readonly KeyField[]; readonly page: string } | null;
+}
+
+export interface StoresData {
+  readonly stores: readonly StoreLine[];
+  readonly channels: readonly ConnectableChannel[];
+}
+
+function summary(ctx: Context, store: Store): StoreSummary {
+  const { about } = channelOf(ctx, store.channel);
+  const { id, name, shopName, state, trouble, currency, shopUrl, keysEndAt } = store;
+  return {
+    id,
+    name,
+    shopName,
+    channel: about.name,
+    channelCode: about.code,
+    region: about.regions.find(({ code }) => code === store.region)?.name ?? store.region,
+    state,
+    trouble,
+    keysEndAt: keysEndAt?.toISOString() ?? null,
+    currency,
+    shopUrl,
+  };
+}
 
 export async function loadStores(ctx: Context, actor: Actor): Promise<StoresData> {
-  const stores = await listStores(ctx, actor.workspaceId);
+  const [stores, standingOf] = await Promise.all([
+    listStores(ctx, actor.workspaceId),
+    standings(ctx, actor.workspaceId),
+  ]);
   return {
-    stores: stores.map((store) => summary(ctx, store)),
-    channels: [...ctx.channels.values()].map(({ about: { code, name, kind, currency } }) => ({
-      code,
-      name,
-      kind,
-      currency,
+    stores: stores.map((store) => ({
+      ...summary(ctx, store),
+      ...standingOf(store.id),
+      allowed: channelOf(ctx, store.channel).about.rate.perSecond,
+      readAt: store.readAt?.toISOString() ?? null,
+    })),
+    channels: [...ctx.channels.values()].map(({ about, connecting }) => ({
+      code: about.code,
+      name: about.name,
+      kind: about.kind,
+      currency: about.currency,
+      regions: about.regions,
+      keys: connecting.kind === 'keys' ? { fields: connecting.fields, page: connecting.page } : null,
     })),
   };
 }
@@ -59,6 +99,10 @@ export interface StoreData extends StoreSummary {
   readonly expectedSales: number;
   readonly fees: FeesView;
   readonly demands: readonly string[];
+  readonly asks: StoreAsks;
+  readonly answers: StoreAnswers;
+  /** What the shop itself was last seen to have. */
+  readonly shop: ShopFacts;
   readonly partners: readonly { readonly id: string; readonly name: string; readonly declared: boolean }[];
   /** How many products were sent there, on whatever page; where the next page begins, and where this one does. */
   readonly total: number;
@@ -76,6 +120,26 @@ export interface StoreData extends StoreSummary {
   }[];
 }
 
+/** What a store's channel asks for good, so that its settings have a place for the answer. */
+export interface StoreAsks {
+  readonly partners: boolean;
+  /** Goods, each of which wants a category; none where the channel has none. */
+  readonly goods: readonly { readonly code: string; readonly name: string }[];
+  readonly warehouse: boolean;
+  readonly codes: boolean;
+  readonly processingDays: { readonly min: number; readonly max: number } | null;
+  readonly collections: boolean;
+}
+
+const asksOf = ({ demands, carries }: ChannelAbout, goods: StoreAsks['goods']): StoreAsks => ({
+  partners: demands.partnerDeclared,
+  goods: demands.category ? goods : [],
+  warehouse: demands.warehouse === true,
+  codes: demands.codes === true,
+  processingDays: demands.processingDays ?? null,
+  collections: carries.collections,
+});
+
 /** Listings on a page. */
 const PAGE = 50;
 
@@ -83,10 +147,10 @@ const PAGE = 50;
 export async function loadStore(ctx: Context, actor: Actor, id: string, after: string | null): Promise<StoreData> {
   const store = await findStore(ctx, actor.workspaceId, id);
   const { about } = channelOf(ctx, store.channel);
-  const { demands: d } = about;
-  const [{ products, total, next }, partners] = await Promise.all([
+  const [{ products, total, next }, partners, goods] = await Promise.all([
     productPage(ctx, actor.workspaceId, { storeId: id, sort: 'title', limit: PAGE, after }),
     partnerNames(ctx.db),
+    goodNames(ctx.db),
   ]);
   const [fees, bundles, rows] = await Promise.all([
     viewFees(ctx, store),
@@ -106,12 +170,10 @@ export async function loadStore(ctx: Context, actor: Actor, id: string, after: s
     connectedAt: store.connectedAt.toISOString(),
     expectedSales: store.settings.expectedSales,
     fees,
-    demands: [
-      `Title of ${d.titleMin} to ${d.titleMax} characters, ${d.tagsMax} tags of ${d.tagMax}`,
-      `Up to ${d.optionsMax} options and ${d.variantsMax} variants`,
-      `${d.picturesMin} to ${d.picturesMax} pictures, long side ${d.pictureLongSideMinPx} px or more`,
-      ...(d.partnerDeclared ? ['The print partner must be declared'] : []),
-    ],
+    demands: demandLines(about),
+    asks: asksOf(about, goods),
+    answers: store.settings.answers ?? {},
+    shop: { ...store.shopFacts },
     partners: partners.map((partner) => ({
       ...partner,
       declared: store.settings.declaredPartners.includes(partner.name),
@@ -119,7 +181,7 @@ export async function loadStore(ctx: Context, actor: Actor, id: string, after: s
     listings: bundles.flatMap((bundle) => {
       const row = rows.find((l) => l.storeId === store.id && l.productId === bundle.product.id);
       if (!row) return [];
-      const prepared = prepareListing(ctx, bundle, store);
+      const prepared = prepareListed(ctx, bundle, store, row);
       const prices = Object.values(prepared.form?.variants ?? {}).map((variant) => variant.priceMinor);
       const range =
         prices.length === 0

@@ -7,3 +7,7 @@ export const kindsOfGoods = async (db: Database): Promise<string[]> =>
 /** Print partners, by name. */
 export const partnerNames = (db: Database): Promise<{ id: string; name: string }[]> =>
   db.rows<{ id: string; name: string }>('SELECT id, name FROM partner ORDER BY name');
+
+/** Goods, by name. */
+export const goodNames = (db: Database): Promise<{ code: string; name: string }[]> =>
+  db.rows<{ code: string; name: string }>('SELECT code, name FROM good ORDER BY name');

@@ -18,6 +18,8 @@ const SPANS: readonly { readonly rows: string; readonly where: string }[] = [
   { rows: 'connect_attempt', where: 'expires_at < UTC_TIMESTAMP(3)' },
   { rows: 'session', where: 'expires_at < UTC_TIMESTAMP(3) - INTERVAL 1 DAY' },
   { rows: 'event', where: 'created_at < UTC_TIMESTAMP(3) - INTERVAL 1 DAY' },
+  // A message that is older than its time may be is refused by that.
+  { rows: 'hook_message', where: 'came_at < UTC_TIMESTAMP(3) - INTERVAL 1 DAY' },
   { rows: 'store_request', where: 'held_until < UTC_TIMESTAMP(3) - INTERVAL 1 MINUTE' },
 ];
 

@@ -1,5 +1,6 @@
 import { ingestArtwork } from '../artwork/ingest.job';
 import { sendListing } from '../listings/send.job';
+import { sendFiles } from '../listings/send-file.job';
 import { checkListing } from '../listings/check.job';
 import { layPriceList, readPriceList } from '../price-lists/read.job';
 import { replaceArtwork } from '../artwork/replace.job';
@@ -16,6 +17,7 @@ export const handlers: { readonly [kind: string]: JobHandler } = {
   'make-print-files': makePrintFiles,
   'make-pictures': makePictures,
   'send-listing': sendListing,
+  'send-file': sendFiles,
   'check-listing': checkListing,
   'read-price-list': readPriceList,
   'lay-price-list': layPriceList,

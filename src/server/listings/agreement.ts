@@ -2,7 +2,7 @@ import { canonicalJson, contentHash } from '@/core/canonical/canonical';
 import type { ListingForm } from '@/core/listing/form';
 import { TypicaError } from '@/core/errors';
 import { ownEntry } from '@/core/own-entry';
-import type { ChannelClient } from '@/ports/channel';
+import type { ChannelClient, RemoteListing } from '@/ports/channel';
 import type { JobControl } from '../jobs/worker';
 import { recordHistory, type ListingRow } from './listings';
 import { recordShownNoLonger, recordShownPrices, type SentFrom } from './shown-prices';
@@ -33,15 +33,18 @@ export async function saveAgreement(
   await control.write(async (db) => {
     await recordShownPrices(db, row, sent, from);
     await db.run(
-      `UPDATE listing SET agreed_form = ?, agreed_hash = ?, there_form = ?, there_hash = ?, visibility = ?, url = ?, refusal = NULL, refused_hash = NULL,
+      `UPDATE listing SET agreed_form = ?, agreed_hash = ?, there_form = ?, there_hash = ?, settled_hash = ?, visibility = ?, url = ?, ends_at = ?, refused_pictures = ?, refusal = NULL, refused_hash = NULL,
        missing_since = NULL, answered_at = UTC_TIMESTAMP(3), picture_ids = ? WHERE id = ? AND external_id = ?`,
       [
         canonicalJson(sent),
         contentHash(sent),
         canonicalJson(there.form),
         contentHash(there.form),
+        contentHash(there.form),
         there.visibility,
         there.url,
+        there.endsAt,
+        refusedOf(there),
         JSON.stringify(onlyWanted(pictureIds, sent)),
         row.id,
         row.externalId,
@@ -49,6 +52,9 @@ export async function saveAgreement(
     );
   });
 }
+
+const refusedOf = ({ refusedPictures }: RemoteListing): string | null =>
+  refusedPictures.length > 0 ? JSON.stringify(refusedPictures) : null;
 
 /** Forgets pictures that the form no longer shows, so that the list does not grow for ever. */
 const onlyWanted = (pictureIds: Record<string, string>, form: ListingForm): Record<string, string> =>
@@ -75,8 +81,17 @@ export async function keepWhatIsThere(control: JobControl, client: ChannelClient
   const hash = contentHash(there.form);
   return control.write(async (db) => {
     await db.run(
-      'UPDATE listing SET there_form = ?, there_hash = ?, visibility = ?, url = ?, missing_since = NULL WHERE id = ? AND external_id = ?',
-      [canonicalJson(there.form), hash, there.visibility, there.url, row.id, row.externalId],
+      'UPDATE listing SET there_form = ?, there_hash = ?, visibility = ?, url = ?, ends_at = ?, refused_pictures = ?, missing_since = NULL WHERE id = ? AND external_id = ?',
+      [
+        canonicalJson(there.form),
+        hash,
+        there.visibility,
+        there.url,
+        there.endsAt,
+        refusedOf(there),
+        row.id,
+        row.externalId,
+      ],
     );
     if (hash === row.agreedHash) return 'same';
     if (hash !== row.thereHash)

@@ -2,7 +2,8 @@ import { isTypicaError, TypicaError } from '@/core/errors';
 import type { Context } from '../context';
 import { emit } from '../events/events';
 import type { JobControl } from '../jobs/worker';
-import { findStore, markLapsed, openStore } from '../stores/stores';
+import { openStore } from '../stores/keys';
+import { findStore, markLapsed } from '../stores/stores';
 import { GONE_AFTER_SECONDS, keepWhatIsThere } from './agreement';
 import { findListing } from './listings';
 
@@ -24,7 +25,7 @@ export async function checkListing(ctx: Context, control: JobControl): Promise<u
       );
     return { found };
   } catch (error) {
-    if (isTypicaError(error, 'shop-token')) await markLapsed(ctx, store);
+    if (isTypicaError(error, 'shop-token')) await markLapsed(ctx, store, error.message);
     throw error;
   }
 }

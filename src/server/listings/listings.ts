@@ -39,6 +39,11 @@ export interface ListingRow {
   readonly refusal: string | null;
   readonly refusedHash: string | null;
   readonly pictureIds: string | null;
+  /** What the shop showed right after it took what was sent last. */
+  readonly settledHash: string | null;
+  readonly endsAt: Date | null;
+  /** JSON: pictures that the shop took and then refused. */
+  readonly refusedPictures: string | null;
   /** How often it was made in the shop: one that was deleted there is made anew. */
   readonly generation: number;
   readonly jobId: string | null;
@@ -47,7 +52,7 @@ export interface ListingRow {
 
 const COLUMNS = `l.id, l.workspace_id AS workspaceId, l.product_id AS productId, l.store_id AS storeId, l.external_id AS externalId, l.url, l.visibility,
   l.agreed_form AS agreedForm, l.agreed_hash AS agreedHash, l.there_form AS thereForm, l.there_hash AS thereHash, l.sent_hash AS sentHash, l.send_key AS sendKey,
-  l.sent_at AS sentAt, l.answer, l.answered_at AS answeredAt, l.refusal, l.refused_hash AS refusedHash, l.picture_ids AS pictureIds, l.generation, l.job_id AS jobId, j.state AS jobState`;
+  l.sent_at AS sentAt, l.answer, l.answered_at AS answeredAt, l.refusal, l.refused_hash AS refusedHash, l.picture_ids AS pictureIds, l.settled_hash AS settledHash, l.ends_at AS endsAt, l.refused_pictures AS refusedPictures, l.generation, l.job_id AS jobId, j.state AS jobState`;
 const FROM = 'FROM listing l LEFT JOIN job j ON j.id = l.job_id';
 
 /** A form that was stored in an older format, as of today: with its hash, so that what was agreed reads as agreed. */
@@ -91,6 +96,20 @@ export async function listingsOf(
 
 const isOpen = (state: JobState | null): boolean => state === 'queued' || state === 'running' || state === 'waiting';
 
+/** A product made ready for a store in which it may be listed already: what the shop said of its pictures counts. */
+export const prepareListed = (
+  ctx: Context,
+  bundle: ProductBundle,
+  store: Store,
+  row: Pick<ListingRow, 'refusedPictures'> | null | undefined,
+): PreparedListing =>
+  prepareListing(
+    ctx,
+    bundle,
+    store,
+    row?.refusedPictures ? (JSON.parse(row.refusedPictures) as { key: string; words: string }[]) : [],
+  );
+
 /** Where a product stands in a store. `row` is null when it was never sent there. */
 export const stateOf = (row: ListingRow | null, prepared: PreparedListing): SyncState =>
   syncState({
@@ -118,6 +137,10 @@ export interface ListingView {
   readonly jobId: string | null;
   readonly sentAt: Date | null;
   readonly refusal: ShopRefusal | null;
+  /** Of what the shop shows where that is not what both agreed on: to be named by who sends over it. */
+  readonly thereHash: string | null;
+  /** When a live one ends by the shop's clock. */
+  readonly endsAt: Date | null;
   readonly rules: PreparedListing['rules'];
 }
 
@@ -133,6 +156,8 @@ export function listingView(store: Store, row: ListingRow | null, prepared: Prep
     jobId: row?.jobId ?? null,
     sentAt: row?.sentAt ?? null,
     refusal: row?.refusal && state === 'refused' ? (JSON.parse(row.refusal) as ShopRefusal) : null,
+    thereHash: row && row.thereHash !== row.agreedHash ? row.thereHash : null,
+    endsAt: row?.visibility === 'live' ? row.endsAt : null,
     rules: prepared.rules,
   };
 }
@@ -146,6 +171,7 @@ export async function requestSend(
   bundle: ProductBundle,
   store: Store,
   visibility: 'draft' | 'live',
+  seenHash?: string,
 ): Promise<{ listingId: string; jobId: string }> {
   const broken = brokenRules(prepareListing(ctx, bundle, store).rules);
   if (broken.length > 0) {
@@ -179,7 +205,7 @@ export async function requestSend(
       workspaceId: product.workspaceId,
       kind: 'send-listing',
       title: `Send ${product.title} to ${store.name}`,
-      payload: { listingId: row!.id, visibility },
+      payload: { listingId: row!.id, visibility, ...(seenHash === undefined ? {} : { seenHash }) },
       subject: `listing:${row!.id}`,
       storeId: store.id,
       priority: 5,

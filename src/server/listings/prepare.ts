@@ -2,6 +2,7 @@ import type { Blank } from '@/core/catalog/blank';
 import { companionIdsOf, usedAreas, type ProductDocument } from '@/core/document/document';
 import { isTypicaError } from '@/core/errors';
 import { contentHash } from '@/core/canonical/canonical';
+import { standingAnswers } from '@/core/listing/answers';
 import { everyOffer, listingForm, offersOf, type ListingForm } from '@/core/listing/form';
 import type { PictureFormat } from '@/core/listing/picture-format';
 import { pictureSize, planPictures, type PicturePlan } from '@/core/listing/pictures';
@@ -9,8 +10,12 @@ import { offerName, splitBundled } from '@/core/pricing/bundle';
 import { lossesAt, type LosingVariant } from '@/core/pricing/floor';
 import type { Outlet } from '@/core/pricing/outlet';
 import { saleAt, type SaleOff } from '@/core/pricing/sale';
-import type { DocketPart, RuleResult } from '@/core/rules/demands';
+import { money } from '@/core/pricing/money';
+import { sellsTo } from '@/core/pricing/terms';
+import type { ChannelDemands, DocketPart, RuleResult } from '@/core/rules/demands';
 import { evaluateRules } from '@/core/rules/evaluate';
+import type { RuleFacts } from '@/core/rules/rule';
+import type { ChannelAbout } from '@/ports/channel';
 import type { Context } from '../context';
 import { pictureWorld, type ProductBundle } from '../products/bundle';
 import { channelOf, outletOf, type Store } from '../stores/stores';
@@ -34,6 +39,36 @@ function longSidePx(picture: PicturePlan, form: PictureFormat): number {
   return Math.min(own, form.longSideMaxPx ?? own);
 }
 
+type PictureFacts = Pick<RuleFacts, 'pictureLongSidePx' | 'firstCanBeOnWhite'>;
+
+function pictureFacts(pictures: readonly PicturePlan[], demands: ChannelDemands): PictureFacts {
+  const sizes = pictures.map((picture) => longSidePx(picture, demands.pictureFormat));
+  return {
+    pictureLongSidePx: sizes.length > 0 ? Math.min(...sizes) : demands.pictureLongSideMinPx,
+    firstCanBeOnWhite: pictures.length === 0 || pictures[0]!.shot !== null,
+  };
+}
+
+type OwnFacts = Pick<RuleFacts, 'channelName' | 'shopName' | 'partnerDeclared' | 'place' | 'exemption' | 'goodName'>;
+
+/** What the store's settings and the shop itself say. */
+function storeFacts(
+  { shopName, settings, shopFacts }: Store,
+  about: ChannelAbout,
+  form: ListingForm,
+  blank: Blank,
+): OwnFacts {
+  const brand = settings.answers?.brand;
+  return {
+    channelName: about.name,
+    shopName,
+    partnerDeclared: settings.declaredPartners.includes(blank.partner.name),
+    place: shopFacts.categories?.find(({ id }) => id === form.category) ?? null,
+    exemption: shopFacts.exemptions?.find((one) => one.brand === brand)?.state ?? 'none',
+    goodName: blank.name,
+  };
+}
+
 const PART_OF: Record<string, DocketPart> = {
   'nothing-chosen': 'variants',
   'cost-missing': 'variants',
@@ -54,7 +89,12 @@ const printedAreas = (doc: ProductDocument, { areas }: Blank): number =>
     areas.map(({ key }) => key),
   ).length;
 
-export function prepareListing(ctx: Context, bundle: ProductBundle, store: Store): PreparedListing {
+export function prepareListing(
+  ctx: Context,
+  bundle: ProductBundle,
+  store: Store,
+  refusedPictures: RuleFacts['refusedPictures'] = [],
+): PreparedListing {
   const { about } = channelOf(ctx, store.channel);
   const { product, blank, list, rates, settings, home, sentSkus, companions } = bundle;
   const outlet = outletOf(ctx, store);
@@ -75,6 +115,8 @@ export function prepareListing(ctx: Context, bundle: ProductBundle, store: Store
       comparesAt: about.comparesAt,
       companions,
       optionsMax: about.demands.optionsMax,
+      carries: about.carries,
+      answers: standingAnswers(store.settings.answers ?? {}, about, blank, store.shopFacts.exemptions ?? []),
     });
     const offers = offersOf(product.document, { blank, list, rates, outlet, settings, home }, companions);
     const keys = Object.keys(form.variants).filter((key) => splitBundled(key).bundleId === null);
@@ -86,11 +128,15 @@ export function prepareListing(ctx: Context, bundle: ProductBundle, store: Store
         ? [{ key, name: offerName(blank, product.document, key), priceMinor, losses, floorMinor: floor.minor }]
         : [];
     });
-    const sizes = pictures.map((picture) => longSidePx(picture, about.demands.pictureFormat));
     const rules = evaluateRules(form, about.demands, {
-      channelName: about.name,
-      pictureLongSidePx: sizes.length > 0 ? Math.min(...sizes) : about.demands.pictureLongSideMinPx,
-      partnerDeclared: store.settings.declaredPartners.includes(blank.partner.name),
+      ...storeFacts(store, about, form, blank),
+      ...pictureFacts(pictures, about.demands),
+      refusedPictures,
+      soldTo: sellsTo(product.document, outlet),
+      sumHere: ({ minor, currency }) =>
+        currency === null || currency === store.currency
+          ? minor
+          : rates.convert(money(minor, currency), store.currency).amountMinor,
       losing,
       lossesAccepted: bundle.floorAccepted.find((one) => one.storeId === store.id) ?? null,
       usedAreaCount: printedAreas(product.document, blank),

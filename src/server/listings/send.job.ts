@@ -1,7 +1,6 @@
 import { canonicalJson } from '@/core/canonical/canonical';
 import type { ListingForm } from '@/core/listing/form';
 import type { PicturePlan } from '@/core/listing/pictures';
-import type { ChannelDemands } from '@/core/rules/demands';
 import { brokenRules } from '@/core/rules/evaluate';
 import { isTypicaError, TypicaError } from '@/core/errors';
 import type { ChannelClient } from '@/ports/channel';
@@ -10,15 +9,16 @@ import type { Database } from '../db/pool';
 import { emit } from '../events/events';
 import type { JobControl } from '../jobs/worker';
 import { log } from '../log';
-import { derivePicture } from '../pictures/pictures';
 import { loadBundle } from '../products/bundle';
 import { saveSentSkus } from '../products/sent-skus';
-import { channelOf, findStore, markLapsed, openStore, type Store } from '../stores/stores';
-import { findListing, recordHistory, type ListingRow, type ShopRefusal } from './listings';
+import { openStore } from '../stores/keys';
+import { channelOf, findStore, markLapsed, type Store } from '../stores/stores';
+import { findListing, prepareListed, recordHistory, type ListingRow, type ShopRefusal } from './listings';
 import { saveAgreement } from './agreement';
-import { prepareListing } from './prepare';
+import { fileWaiting, sendByFile } from './by-file';
+import { lookFirst } from './look-first';
+import { sendPictures } from './send-pictures';
 import { sentFrom } from './shown-prices';
-import { ownEntry, putEntry } from '@/core/own-entry';
 
 /**
  * Brings a listing in a shop to the product's form. Every step can be repeated: what was done is written down before the next begins, and
@@ -33,33 +33,28 @@ export async function sendListing(ctx: Context, control: JobControl): Promise<un
     loadBundle(ctx, job.workspaceId, row.productId),
     findStore(ctx, job.workspaceId, row.storeId),
   ]);
-  const { form, hash, pictures, rules } = prepareListing(ctx, bundle, store);
+  const { form, hash, pictures, rules } = prepareListed(ctx, bundle, store, row);
   const broken = brokenRules(rules);
   if (!form || !hash || broken.length > 0)
     throw new TypicaError('invalid', 'rules-broken', `${store.name} would refuse this: ${broken[0]!.says}`, {
       rules: broken,
     });
 
-  const steps = 2 * pictures.length + 3;
   try {
     const client = await openStore(ctx, store, control);
     // Before anything is made: a worker whose lease was lost, or a job that was stopped, ends here.
-    await control.progress(0, steps, 'Begins');
+    await control.progress(0, 2 * pictures.length + 3, 'Begins');
     await control.write((db) => saveSentSkus(db, row.productId, form.variants));
-    const made = row.externalId ? row : await makeOnce(ctx, control, client, row, form, hash);
-    await control.progress(1, steps, 'Listing created');
-    const { demands } = channelOf(ctx, store.channel).about;
-    const pictureIds = await sendPictures(ctx, control, client, made, pictures, demands, steps);
-    await control.write((db) => recordSent(db, row.id, form, hash, new Date(ctx.clock.now())));
-    await client.update(made.externalId!, form, pictureIds);
-    await control.progress(steps - 1, steps, 'Text, variants and prices sent');
-    await client.show(made.externalId!, visibility);
-    await saveAgreement(control, client, made, form, pictureIds, sentFrom(ctx, bundle, store));
+    const seenHash = typeof job.payload.seenHash === 'string' ? job.payload.seenHash : null;
+    await lookFirst(control, client, row, store, { hash, seenHash });
+    const sending: Sending = { ctx, control, client, row, store, form, hash, pictures, visibility };
+    const sent = client.batch ? await sendInFile(sending) : await sendDirectly(sending);
+    await saveAgreement(control, client, sent.row, form, sent.pictureIds, sentFrom(ctx, bundle, store));
     await control.write(async (db) => {
       await recordHistory(db, row, 'sent', visibility === 'live' ? 'Sent, and shown to buyers.' : 'Sent as a draft.');
       await emit(db, job.workspaceId, 'listing', { productId: row.productId, storeId: store.id });
     });
-    return { externalId: made.externalId, url: made.url };
+    return { externalId: sent.row.externalId, url: sent.row.url };
   } catch (error) {
     await control
       .write((db) => noteTrouble(ctx, db, row, store, hash, error))
@@ -67,6 +62,71 @@ export async function sendListing(ctx: Context, control: JobControl): Promise<un
     throw error;
   }
 }
+
+/** One listing on its way. */
+interface Sending {
+  readonly ctx: Context;
+  readonly control: JobControl;
+  readonly client: ChannelClient;
+  readonly row: ListingRow;
+  readonly store: Store;
+  readonly form: ListingForm;
+  readonly hash: string;
+  readonly pictures: readonly PicturePlan[];
+  readonly visibility: 'draft' | 'live';
+}
+
+interface Sent {
+  readonly row: ListingRow;
+  readonly pictureIds: Record<string, string>;
+}
+
+/** To a shop that takes one request after the other. */
+async function sendDirectly(sending: Sending): Promise<Sent> {
+  const { ctx, control, client, row, store, form, hash, pictures, visibility } = sending;
+  const steps = 2 * pictures.length + 3;
+  const made = row.externalId ? row : await makeOnce(ctx, control, client, row, form, hash);
+  await control.progress(1, steps, 'Listing created');
+  const { demands } = channelOf(ctx, store.channel).about;
+  const pictureIds = await sendPictures(ctx, control, client, made, pictures, demands, steps);
+  await control.write((db) => recordSent(db, row.id, form, hash, new Date(ctx.clock.now())));
+  await client.update(made.externalId!, form, pictureIds);
+  await control.progress(steps - 1, steps, 'Text, variants and prices sent');
+  await client.show(made.externalId!, visibility);
+  return { row: made, pictureIds };
+}
+
+/** To a shop that takes files of rows and answers later. */
+async function sendInFile(sending: Sending): Promise<Sent> {
+  const { ctx, control, client, row, store, form, hash, pictures, visibility } = sending;
+  const steps = 2 * pictures.length + 3;
+  const { demands } = channelOf(ctx, store.channel).about;
+  const pictureIds = await sendPictures(ctx, control, client, row, pictures, demands, steps);
+  await control.write((db) => recordSent(db, row.id, form, hash, new Date(ctx.clock.now())));
+  await control.progress(steps - 2, steps, 'Ready for the next file');
+  const { listing, current } = await sendByFile(ctx, control, client, row, store, { form, pictureIds, visibility });
+  const made = row.externalId ? row : await keepMade(control, row, listing, 'Made in the shop by a file.');
+  if (!current)
+    throw fileWaiting('The product changed while its row was away; the newer one goes with the next file.', 50);
+  await control.progress(steps - 1, steps, 'The shop took it');
+  return { row: made, pictureIds };
+}
+
+/** Writes down what the shop made. */
+const keepMade = (
+  control: JobControl,
+  row: ListingRow,
+  ref: { externalId: string; url: string },
+  says: string,
+): Promise<ListingRow> =>
+  control.write(async (db) => {
+    await db.run(
+      'UPDATE listing SET external_id = ?, url = ?, answer = ?, answered_at = UTC_TIMESTAMP(3) WHERE id = ? AND external_id IS NULL',
+      [ref.externalId, ref.url, JSON.stringify(ref), row.id],
+    );
+    await recordHistory(db, { ...row, externalId: ref.externalId }, 'made', says);
+    return { ...row, ...ref };
+  });
 
 /** Writes down what is being sent, before it is. */
 const recordSent = (db: Database, id: string, form: ListingForm, hash: string, sentAt: Date) =>
@@ -89,19 +149,11 @@ async function makeOnce(
   form: ListingForm,
   hash: string,
 ): Promise<ListingRow> {
-  const keep = (ref: { externalId: string; url: string }, says: string) =>
-    control.write(async (db) => {
-      await db.run(
-        'UPDATE listing SET external_id = ?, url = ?, answer = ?, answered_at = UTC_TIMESTAMP(3) WHERE id = ? AND external_id IS NULL',
-        [ref.externalId, ref.url, JSON.stringify(ref), row.id],
-      );
-      await recordHistory(db, { ...row, externalId: ref.externalId }, 'made', says);
-      return { ...row, ...ref };
-    });
+  const skus = Object.values(form.variants).map(({ sku }) => sku);
   if (row.sendKey && row.sentAt) {
-    const settled = await client.settle({ key: row.sendKey, reference: row.id, sentAt: row.sentAt });
+    const settled = await client.settle({ key: row.sendKey, reference: row.id, sentAt: row.sentAt, skus });
     if (settled.kind === 'made')
-      return keep(settled.listing, 'An earlier try had made it; its answer was lost on the way.');
+      return keepMade(control, row, settled.listing, 'An earlier try had made it; its answer was lost on the way.');
     if (settled.kind === 'wait')
       throw new TypicaError(
         'unavailable',
@@ -111,55 +163,13 @@ async function makeOnce(
       );
   }
   // The time of this try: a shop that shows new things late is waited for from the newest one.
-  const attempt = { key: row.sendKey ?? attemptKey(row), reference: row.id, sentAt: ctx.clock.now() };
+  const attempt = { key: row.sendKey ?? attemptKey(row), reference: row.id, sentAt: ctx.clock.now(), skus };
   // Written down first: if the answer is lost, the next try knows that this one was made, and under which key.
   await control.write(async (db) => {
     await recordSent(db, row.id, form, hash, attempt.sentAt);
     await db.run('UPDATE listing SET send_key = ? WHERE id = ?', [attempt.key, row.id]);
   });
-  return keep(await client.create(attempt, form), 'Made in the shop as a draft.');
-}
-
-/** Uploads the pictures that the shop does not hold yet; each is written down as soon as it is there. */
-async function sendPictures(
-  ctx: Context,
-  control: JobControl,
-  client: ChannelClient,
-  row: ListingRow,
-  pictures: readonly PicturePlan[],
-  demands: ChannelDemands,
-  steps: number,
-): Promise<Record<string, string>> {
-  const held: Record<string, string> = row.pictureIds ? (JSON.parse(row.pictureIds) as Record<string, string>) : {};
-  let done = 1;
-  for (const [index, picture] of pictures.entries()) {
-    if (!ownEntry(held, picture.key)) {
-      // In the shop's own form, made for this and not kept.
-      const pureWhite = demands.pictureFormat.pureWhite || (demands.firstOnWhite && index === 0);
-      const { bytes, mediaType } = await derivePicture(
-        ctx,
-        control.job.workspaceId,
-        picture,
-        { ...demands.pictureFormat, pureWhite },
-        { signal: control.signal },
-      );
-      await control.progress((done += 1), steps, `Picture ${index + 1} of ${pictures.length} is made`);
-      putEntry(
-        held,
-        picture.key,
-        await client.uploadPicture(row.externalId!, {
-          key: picture.key,
-          mediaType,
-          bytes,
-        }),
-      );
-      await control.write((db) =>
-        db.run('UPDATE listing SET picture_ids = ? WHERE id = ?', [JSON.stringify(held), row.id]),
-      );
-    } else done += 1;
-    await control.progress((done += 1), steps, `Picture ${index + 1} of ${pictures.length} is there`);
-  }
-  return held;
+  return keepMade(control, row, await client.create(attempt, form), 'Made in the shop as a draft.');
 }
 
 /** Writes down what a shop answered to a try that did not succeed. */
@@ -182,7 +192,8 @@ async function noteTrouble(
       [JSON.stringify(refusal), hash, JSON.stringify(error.fields), row.id],
     );
     await recordHistory(db, row, 'refused', `${store.name} said: “${refusal.words}”`);
-  } else if (isTypicaError(error, 'shop-token')) await markLapsed(ctx, store);
+  } else if (isTypicaError(error, 'shop-token') || isTypicaError(error, 'shop-scope'))
+    await markLapsed(ctx, store, error.message);
   // That it came too soon is nothing to tell: it goes on by itself.
   else if (isTypicaError(error) && error.fields.costsNoTry !== true)
     await recordHistory(db, row, error.code, error.message);

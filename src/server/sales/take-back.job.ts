@@ -7,7 +7,8 @@ import type { JobControl } from '../jobs/worker';
 import { saveAgreement } from '../listings/agreement';
 import { findListing, recordHistory } from '../listings/listings';
 import { findProduct } from '../products/products';
-import { findStore, markLapsed, openStore } from '../stores/stores';
+import { openStore } from '../stores/keys';
+import { findStore, markLapsed } from '../stores/stores';
 
 /**
  * Brings the prices of a listing back to what they were before a sale, and nothing else: the product was changed meanwhile, and what was not sent stays
@@ -46,7 +47,7 @@ export async function takeBackPrices(ctx: Context, control: JobControl): Promise
     });
     return { externalId: row.externalId };
   } catch (error) {
-    if (isTypicaError(error, 'shop-token')) await markLapsed(ctx, store);
+    if (isTypicaError(error, 'shop-token')) await markLapsed(ctx, store, error.message);
     throw error;
   }
 }

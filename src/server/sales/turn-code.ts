@@ -8,7 +8,8 @@ import { listingsOf } from '../listings/listings';
 import { loadBundles, scopedProduct } from '../products/bundle';
 import { pageOfProducts } from '../products/products';
 import { loadRateTable } from '../rates/rates';
-import { channelOf, listStores, markLapsed, openStore, type Store } from '../stores/stores';
+import { openStore } from '../stores/keys';
+import { channelOf, listStores, markLapsed, type Store } from '../stores/stores';
 import type { SaleReport, SaleRow } from './sales';
 
 const PAGE = 50;
@@ -47,7 +48,7 @@ async function turnIn(
     return null;
   } catch (error) {
     if (!isTypicaError(error) || error.kind === 'unavailable') throw error;
-    if (error.code === 'shop-token') await markLapsed(ctx, store);
+    if (error.code === 'shop-token') await markLapsed(ctx, store, error.message);
     return error.message;
   }
 }

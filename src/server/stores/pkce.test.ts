@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { pkceChallenge } from './stores';
+import { pkceChallenge } from './connect';
 
 describe('PKCE', () => {
   it('makes the challenge of RFC 7636, appendix B', () => {

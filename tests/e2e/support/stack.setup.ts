@@ -2,7 +2,7 @@ import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import type { TestProject } from 'vitest/node';
-import { freePort } from '../../../bin/lib/ports.mjs';
+import { freePort, freeShopPorts } from '../../../bin/lib/ports.mjs';
 import { processList } from '../../../bin/lib/processes.mjs';
 import { restarter } from '../../../bin/lib/restart.mjs';
 import { startStack } from '../../../bin/lib/stack.mjs';
@@ -28,12 +28,12 @@ export default async function setup(project: TestProject) {
   const onEnd = restarter({ say: () => {}, stopping: () => stopping });
   // All tests come from one place.
   process.env.TYPICA_SIGN_UPS_PER_HOUR ??= '1000';
-  const ports = { web: await freePort(), database: await freePort(), pennyquay: await freePort() };
+  const ports = { web: await freePort(), database: await freePort(), shops: await freeShopPorts() };
   try {
     const stack = await startStack({ root, home, ports, processes, say: () => {}, durable: false, onEnd });
     stack.runProgram('demo');
     project.provide('origin', stack.origin);
-    project.provide('shopUrl', stack.pennyquay);
+    project.provide('shopUrl', stack.shops.pennyquay!);
     project.provide('databaseUrl', stack.url);
     project.provide('processesFile', processesFile);
   } catch (error) {

@@ -24,10 +24,10 @@ export function StoreListing({ listing, name, channel }: { listing: BenchListing
   const travelling = listing.state === 'on-its-way';
   const failed = job?.state === 'failed' && !travelling && listing.state !== 'in-step';
   return (
-    <section aria-label={channel} className="border-t border-hairline py-4">
+    <section aria-label={name} className="border-t border-hairline py-4">
       <div className="flex items-baseline gap-4 flex-wrap">
         <h3 className="font-semibold text-base">
-          {channel} <span className="font-normal text-muted">{name}</span>
+          {name} <span className="font-normal text-muted">{channel}</span>
         </h3>
         <span data-testid="sync-state">
           <Mark {...SYNC_MARKS[listing.state]} />
@@ -96,7 +96,11 @@ function Buttons({ listing, of }: { listing: BenchListing; of: Listing }) {
         </Button>
       )}
       <Button kind="primary" onClick={() => void of.send('live')} disabled={!can.live}>
-        {listing.visibility === 'live' ? 'Send changes' : 'Send live'}
+        {listing.thereHash !== null
+          ? 'Replace what is there'
+          : listing.visibility === 'live'
+            ? 'Send changes'
+            : 'Send live'}
       </Button>
     </span>
   );

@@ -24,7 +24,7 @@ interface JobDetail {
 }
 
 /** One listing with its job, its differences and its history, and what can be done with it. */
-export function useListing({ storeId, jobId, listingId, state, sentAt }: BenchListing) {
+export function useListing({ storeId, jobId, listingId, state, sentAt, thereHash }: BenchListing) {
   const { data, session } = useDesk('data', 'session');
   const reread = useRereadListings();
   const [problem, setProblem] = useState<string | null>(null);
@@ -66,7 +66,9 @@ export function useListing({ storeId, jobId, listingId, state, sentAt }: BenchLi
     job: jobId !== null && job.data?.id === jobId ? job.data : null,
     detail: detail.data ?? null,
     problem,
-    send: (visibility: 'draft' | 'live') => afterSaving('POST', path, { storeId, visibility }),
+    /** What the shop shows now is sent over where it was seen: what comes later stops the listing again. */
+    send: (visibility: 'draft' | 'live') =>
+      afterSaving('POST', path, { storeId, visibility, ...(thereHash === null ? {} : { seenHash: thereHash }) }),
     check: () => act(() => call('POST', `${path}/${storeId}/check`)),
     acceptFloor: (accept: boolean) => afterSaving(accept ? 'PUT' : 'DELETE', `${path}/${storeId}/floor-acceptance`),
   };

@@ -17,12 +17,13 @@ export function listingWords(doc: ProductDocument, storeId: string | null): List
 interface WordsStore {
   readonly id: string;
   readonly channelName: string;
+  readonly shopName?: string;
   readonly demands: ChannelDemands;
 }
 
 /** What a store says of the words as they are typed; nothing without a store. */
 export const wordsRules = (doc: ProductDocument, store: WordsStore | null): readonly RuleResult[] =>
-  store ? wordsResults(listingWords(doc, store.id), store.demands, store.channelName) : [];
+  store ? wordsResults(listingWords(doc, store.id), store.demands, store.channelName, store.shopName) : [];
 
 /** Whether the words break a rule of any store. */
 export const wordsBreak = ({ doc, data }: { doc: ProductDocument; data: { stores: readonly WordsStore[] } }): boolean =>

@@ -1,5 +1,5 @@
 import 'reflect-metadata';
-import { ArrayMaxSize, IsArray, IsIn, IsInt, IsOptional, IsString, Length, Max, Min } from 'class-validator';
+import { ArrayMaxSize, IsArray, IsIn, IsInt, IsOptional, IsString, Length, Max, Min, Matches } from 'class-validator';
 import { MAX_RETAIL_MINOR } from '@/core/pricing/money';
 import { Nested } from './shape';
 
@@ -59,4 +59,9 @@ export class SendDto {
 
   @IsIn(['draft', 'live'], { message: 'visibility must be draft or live' })
   visibility: 'draft' | 'live';
+
+  /** Of what the shop shows, as its listing was told: that is sent over, and nothing that came after. */
+  @IsOptional()
+  @Matches(/^[0-9a-f]{64}$/, { message: 'seenHash must be the thereHash of a listing' })
+  seenHash?: string;
 }

@@ -4,9 +4,11 @@ import {
   IsArray,
   IsIn,
   IsInt,
+  IsObject,
   IsOptional,
   IsString,
   Length,
+  Matches,
   Max,
   Min,
   ValidateIf,
@@ -18,6 +20,18 @@ export class ConnectDto {
   @IsString({ message: 'channel must be the code of a channel' })
   @Length(1, 40)
   channel: string;
+
+  /** Where the channel has regions. */
+  @IsOptional()
+  @IsString({ message: 'region must be the code of a region of the channel' })
+  @Length(1, 20)
+  region?: string;
+}
+
+export class NewStoreDto extends ConnectDto {
+  /** What the seller pasted, by the names that the channel has for it. */
+  @IsObject({ message: 'keys must be an object of texts' })
+  keys: Record<string, unknown>;
 }
 
 export class PartnerDto {
@@ -27,6 +41,17 @@ export class PartnerDto {
 }
 
 export class StoreSettingsDto {
+  @IsOptional()
+  @IsString({ message: 'name must be text' })
+  @Matches(/\S/, { message: 'name must not be empty' })
+  @Length(1, 160)
+  name?: string;
+
+  /** Checked by the core. */
+  @IsOptional()
+  @IsObject({ message: 'answers must be an object' })
+  answers?: object;
+
   @IsOptional()
   @IsInt({ message: 'expectedSales must be a whole number' })
   @Min(1, { message: 'expectedSales must be 1 or more' })

@@ -1,7 +1,10 @@
+import type { StoreAnswers } from '@/core/listing/answers';
 import { readBody } from '@/server/http/body';
 import { StoreSettingsDto } from '@/server/http/dto/stores';
 import { json, noContent, route } from '@/server/http/route';
-import { changeSettings, disconnectStore, findStore } from '@/server/stores/stores';
+import { disconnectStore, renameStore } from '@/server/stores/connect';
+import { changeSettings } from '@/server/stores/settings';
+import { findStore } from '@/server/stores/stores';
 
 type Params = { id: string };
 
@@ -9,15 +12,18 @@ export const GET = route<Params>('read', async ({ ctx, actor, params }) =>
   json(await findStore(ctx, actor.workspaceId, params.id)),
 );
 
+/** What the seller decides about a store: each member that is there. */
 export const PATCH = route<Params>('price', async ({ ctx, actor, request, params }) => {
-  const { expectedSales, aimsAt } = await readBody(request, StoreSettingsDto);
+  const { name, expectedSales, aimsAt, answers } = await readBody(request, StoreSettingsDto);
   const store = await findStore(ctx, actor.workspaceId, params.id);
-  return json(
-    await changeSettings(ctx, store, {
-      ...(expectedSales === undefined ? {} : { expectedSales }),
-      ...(aimsAt === undefined ? {} : { aimsAt }),
-    }),
-  );
+  const changed = await changeSettings(ctx, store, {
+    ...(expectedSales === undefined ? {} : { expectedSales }),
+    ...(aimsAt === undefined ? {} : { aimsAt }),
+    ...(answers === undefined ? {} : { answers: answers as StoreAnswers }),
+  });
+  if (name === undefined) return json(changed);
+  await renameStore(ctx, store, name);
+  return json(await findStore(ctx, actor.workspaceId, params.id));
 });
 
 export const DELETE = route<Params>('keys', async ({ ctx, actor, params }) => {

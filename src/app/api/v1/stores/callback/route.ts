@@ -1,7 +1,7 @@
 import { isTypicaError, TypicaError } from '@/core/errors';
 import { problemResponse } from '@/server/http/problem';
 import { json, route } from '@/server/http/route';
-import { finishConnect } from '@/server/stores/stores';
+import { finishConnect } from '@/server/stores/connect';
 
 /** Where a shop's consent page sends the person back to. A browser goes on to the Stores page; a script is given the store. */
 export const GET = route('keys', async ({ ctx, actor, request, query }) => {

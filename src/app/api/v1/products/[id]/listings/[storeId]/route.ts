@@ -1,8 +1,7 @@
 import { notFound } from '@/core/errors';
 import { compareThreeWays } from '@/core/sync/compare';
 import { json, route } from '@/server/http/route';
-import { listingHistory, listingsOf, listingView } from '@/server/listings/listings';
-import { prepareListing } from '@/server/listings/prepare';
+import { listingHistory, listingsOf, listingView, prepareListed } from '@/server/listings/listings';
 import { loadBundle } from '@/server/products/bundle';
 import { findStore } from '@/server/stores/stores';
 
@@ -14,7 +13,7 @@ export const GET = route<{ id: string; storeId: string }>('read', async ({ ctx, 
   ]);
   const row = (await listingsOf(ctx.db, actor.workspaceId, [params.id])).find((r) => r.storeId === store.id);
   if (!row) throw notFound('listing of this product in the store', params.storeId);
-  const prepared = prepareListing(ctx, bundle, store);
+  const prepared = prepareListed(ctx, bundle, store, row);
   const agreed: unknown = row.agreedForm ? JSON.parse(row.agreedForm) : null;
   return json({
     ...listingView(store, row, prepared),

@@ -1,0 +1,135 @@
+import { colorOption, type Blank } from '../catalog/blank';
+import { colorDifference, labOf } from '../catalog/families';
+import { unprintable } from '../json/bounds';
+import { ownEntry } from '../own-entry';
+import type { ChannelDemands, ShadeName } from '../rules/demands';
+import type { CarriedFields, StandingAnswers } from './carried';
+
+/** What a seller answers a store's channel for good: by good where that differs, else once. */
+export interface StoreAnswers {
+  /** By the good's code: the place in the shop's tree, and what that place asks. */
+  readonly byGood?: { readonly [goodCode: string]: GoodAnswers };
+  readonly warehouse?: string;
+  /** Brand under which a shop gives leave to go without product codes. */
+  readonly brand?: string;
+  /** Days until a parcel is sent; absent: the longest that the blank's partner says. */
+  readonly processingDays?: number;
+  /** A shop's name for a color in place of the nearest, by the blank's code for it. */
+  readonly shades?: { readonly [colorCode: string]: string };
+  /** Collection that a tag puts a product in, by the tag in small letters. */
+  readonly collectionsByTag?: { readonly [tag: string]: string };
+}
+
+export interface GoodAnswers {
+  readonly category: string | null;
+  readonly attributes: { readonly [key: string]: string };
+}
+
+/** Leave to sell without codes, as far as a form says it. */
+export interface GrantedExemption {
+  readonly id: string;
+  readonly brand: string;
+  readonly state: 'asked' | 'granted' | 'refused';
+}
+
+/** The shop's name that comes nearest to a color by CIEDE2000; the first of several. Throws `color-unreadable`. */
+export function nearestShade(hex: string, shades: readonly ShadeName[]): ShadeName {
+  const lab = labOf(hex);
+  const distances = shades.map((shade) => colorDifference(lab, labOf(shade.hex)));
+  return shades[distances.indexOf(Math.min(...distances))]!;
+}
+
+/** The shop's name for each color of a blank: the seller's, else the nearest. Colors without a swatch have none. */
+function shadesOf(
+  blank: Blank,
+  shades: readonly ShadeName[],
+  own: StoreAnswers['shades'] = {},
+): Record<string, string> {
+  const known = new Set(shades.map(({ name }) => name));
+  return Object.fromEntries(
+    (colorOption(blank)?.values ?? []).flatMap(({ code, hex }) => {
+      const chosen = ownEntry(own, code);
+      if (chosen !== undefined && known.has(chosen)) return [[code, chosen]];
+      return hex ? [[code, nearestShade(hex, shades).name]] : [];
+    }),
+  );
+}
+
+/** The answers as they are for one blank; a question that the channel does not ask has none. */
+export function standingAnswers(
+  own: StoreAnswers,
+  { demands, carries }: { readonly demands: ChannelDemands; readonly carries: CarriedFields },
+  blank: Blank,
+  exemptions: readonly GrantedExemption[],
+): StandingAnswers {
+  const ofGood = ownEntry(own.byGood ?? {}, blank.code);
+  const terms: Record<string, string> = {};
+  if (demands.warehouse && own.warehouse) terms.warehouse = own.warehouse;
+  if (demands.codes && own.brand) {
+    terms.brand = own.brand;
+    const granted = exemptions.find(({ brand, state }) => brand === own.brand && state === 'granted');
+    if (granted) terms.waiver = granted.id;
+  }
+  if (demands.processingDays) terms.processingDays = String(own.processingDays ?? blank.makingDays.max);
+  return {
+    category: ofGood?.category ?? null,
+    attributes: ofGood?.attributes ?? {},
+    terms,
+    shades: carries.shades && demands.shades ? shadesOf(blank, demands.shades, own.shades) : {},
+    collectionsByTag: own.collectionsByTag ?? {},
+  };
+}
+
+const MAX_ENTRIES = 200;
+const isText = (value: unknown, most: number): value is string =>
+  typeof value === 'string' && value.length <= most && value.trim() !== '' && !unprintable(value);
+const isTexts = (value: unknown, most = 120): value is { [key: string]: string } =>
+  typeof value === 'object' &&
+  value !== null &&
+  !Array.isArray(value) &&
+  Object.keys(value).length <= MAX_ENTRIES &&
+  Object.entries(value).every(([key, text]) => isText(key, 80) && isText(text, most));
+
+const isGoodAnswers = (value: unknown): boolean => {
+  const { category, attributes, ...rest } = (value ?? {}) as Partial<GoodAnswers>;
+  return Object.keys(rest).length === 0 && (category === null || isText(category, 80)) && isTexts(attributes);
+};
+
+const CHECKS: ReadonlyMap<string, readonly [check: (value: unknown) => boolean, says: string]> = new Map([
+  [
+    'byGood',
+    [
+      (value: unknown) =>
+        typeof value === 'object' &&
+        value !== null &&
+        !Array.isArray(value) &&
+        Object.keys(value).length <= MAX_ENTRIES &&
+        Object.entries(value).every(([code, one]) => isText(code, 80) && isGoodAnswers(one)),
+      'byGood has for each good, by its code, a category and attributes of up to 120 characters.',
+    ],
+  ],
+  ['warehouse', [(value: unknown) => isText(value, 80), 'warehouse is the id of one.']],
+  ['brand', [(value: unknown) => isText(value, 80), 'brand has 1 to 80 characters.']],
+  [
+    'processingDays',
+    [
+      (value: unknown) => Number.isInteger(value) && (value as number) >= 1 && (value as number) <= 60,
+      'processingDays is a whole number from 1 to 60.',
+    ],
+  ],
+  ['shades', [(value: unknown) => isTexts(value), 'shades names a color of the shop for colors of blanks.']],
+  [
+    'collectionsByTag',
+    [(value: unknown) => isTexts(value), 'collectionsByTag names a collection of up to 120 characters for tags.'],
+  ],
+]);
+
+/** Faults of a store's answers as sentences; none means that they can be kept. */
+export function checkAnswers(value: unknown): string[] {
+  if (typeof value !== 'object' || value === null || Array.isArray(value)) return ['answers is an object.'];
+  return Object.entries(value).flatMap(([key, one]) => {
+    const known = CHECKS.get(key);
+    if (!known) return [`answers has “${key.slice(0, 40)}”, which no store is asked.`];
+    return known[0](one) ? [] : [known[1]];
+  });
+}

@@ -1,0 +1,39 @@
+import { calendarDay } from '@/ui/when';
+import type { StoreLine, StoreSummary } from './load';
+
+/** Keys that end within so many days are told of. */
+const SOON_DAYS = 14;
+const DAY_MS = 86_400_000;
+
+/** How a store's connection is, in a few words: what is not well says why. */
+export function stateWords(
+  { state, trouble, keysEndAt }: Pick<StoreSummary, 'state' | 'trouble' | 'keysEndAt'>,
+  now: Date,
+): { readonly well: boolean; readonly says: string } {
+  if (state !== 'connected')
+    return { well: false, says: `✕ ${trouble ?? 'The connection has lapsed: connect it again.'}` };
+  if (keysEndAt === null) return { well: true, says: '✓ connected' };
+  const days = Math.ceil((Date.parse(keysEndAt) - now.getTime()) / DAY_MS);
+  if (days <= 0) return { well: false, says: `✕ The key ended on ${calendarDay(keysEndAt)}: paste a new one.` };
+  if (days <= SOON_DAYS) return { well: false, says: `The key ends on ${calendarDay(keysEndAt)}: paste a new one.` };
+  return { well: true, says: `✓ connected until ${calendarDay(keysEndAt)}` };
+}
+
+/** Where its listings stand: what there is none of is left out. */
+export function standingWords({
+  live,
+  drafts,
+  onWay,
+  refused,
+  changedThere,
+}: Pick<StoreLine, 'live' | 'drafts' | 'onWay' | 'refused' | 'changedThere'>): string {
+  const parts = [
+    [live, 'live'],
+    [drafts, drafts === 1 ? 'draft' : 'drafts'],
+    [onWay, 'on its way'],
+    [refused, 'refused'],
+    [changedThere, 'changed in the shop'],
+  ] as const;
+  const told = parts.flatMap(([n, word]) => (n > 0 ? [`${n} ${word}`] : []));
+  return told.length > 0 ? told.join(', ') : 'none yet';
+}

@@ -1,0 +1,41 @@
+import { canonicalJson, contentHash } from '@/core/canonical/canonical';
+import { TypicaError } from '@/core/errors';
+import type { ListingForm } from '@/core/listing/form';
+import type { ChannelClient } from '@/ports/channel';
+import type { JobControl } from '../jobs/worker';
+import type { Store } from '../stores/stores';
+import { recordHistory, type ListingRow } from './listings';
+
+/**
+ * Reads what a shop shows before a send writes over it. What is neither what both sides agreed on nor what was sent last was changed there:
+ * the listing stops, unless the person who sent it has seen just that (`seenHash`). Throws `listing-changed-there`. Gives false where the shop has none any more.
+ */
+export async function lookFirst(
+  control: JobControl,
+  client: ChannelClient,
+  row: ListingRow,
+  store: Store,
+  { hash, seenHash }: { readonly hash: string; readonly seenHash: string | null },
+): Promise<boolean> {
+  if (!row.externalId || !row.agreedForm) return true;
+  const known = JSON.parse(row.agreedForm) as ListingForm;
+  const there = await client.read(row.externalId, known, JSON.parse(row.pictureIds ?? '{}') as Record<string, string>);
+  if (!there) return false;
+  const thereHash = contentHash(there.form);
+  const expected = [row.agreedHash, row.sentHash, hash, seenHash];
+  // What the shop showed right after it took our form is how it keeps it: known, and not somebody's change.
+  if (expected.includes(thereHash) || (row.settledHash !== null && row.settledHash === thereHash)) return true;
+  await control.write(async (db) => {
+    await db.run(
+      'UPDATE listing SET there_form = ?, there_hash = ?, visibility = ?, missing_since = NULL WHERE id = ? AND external_id = ?',
+      [canonicalJson(there.form), thereHash, there.visibility, row.id, row.externalId],
+    );
+    await recordHistory(db, row, 'changed-there', 'Someone changed the listing in the shop; nothing was sent over it.');
+  });
+  throw new TypicaError(
+    'conflict',
+    'listing-changed-there',
+    `Somebody changed this listing in ${store.name}. Look at what differs, then send again if yours is to replace it.`,
+    { thereHash },
+  );
+}
