@@ -188,7 +188,7 @@ export function EntryField({
       </label>
       <input
         id={id}
-        className={`${width} ${align === 'right' ? 'text-right' : ''} min-h-6 font-mono text-small bg-transparent border-b border-edge hover:border-muted focus:border-primary px-0.5 py-0.5 ${error ? 'text-stop border-stop' : ''}`}
+        className={`${width} ${align === 'right' ? 'text-right font-mono' : ''} min-h-6 text-small bg-transparent border-b border-edge hover:border-muted focus:border-primary px-0.5 py-0.5 ${error ? 'text-stop border-stop' : ''}`}
         value={typed ?? text}
         aria-invalid={error !== null}
         aria-errormessage={error ? `${id}-error` : undefined}

@@ -161,7 +161,8 @@ describe('from artwork to a listing in a shop', () => {
     await browser.saved();
     await part('Stores');
     await browser.until(
-      async () => (await browser.seen('section[aria-label="Brackwater Boathouse"]')).includes('The description has 0 characters'),
+      async () =>
+        (await browser.seen('section[aria-label="Brackwater Boathouse"]')).includes('The description has 0 characters'),
       'the rule about the description',
     );
     expect(await (await browser.text('Send live', 'button')).isEnabled()).toBe(false);
@@ -200,7 +201,7 @@ describe('from artwork to a listing in a shop', () => {
       60_000,
     );
     await part('Words');
-    await (await browser.labelled('Title')).sendKeys(' replica');
+    await (await browser.labelled('Title')).sendKeys(' dupe');
     await browser.saved();
     await part('Stores');
     await browser.until(async () => (await browser.seen('[data-testid=sync-state]')).includes('ahead'), 'ahead');

@@ -54,7 +54,11 @@ export interface World {
 export const SHOTS = ['tee-front', 'tee-near', 'poster-iso', 'mug-front', 'cap-front', 'sticker-a6', 'sticker-near'];
 
 /** A database of its own, a home of its own, the simulated shop on a free port, and a context over them. */
-export async function makeWorld({ catalog = false, requestsPerSecond = 8 } = {}): Promise<World> {
+export async function makeWorld({
+  catalog = false,
+  requestsPerSecond = 8,
+  channels = undefined as Context['channels'] | undefined,
+} = {}): Promise<World> {
   const url = new URL(inject('databaseUrl'));
   const name = `t_${crypto.randomBytes(5).toString('hex')}`;
   const admin = await mysql.createConnection(url.toString());
@@ -80,7 +84,7 @@ export async function makeWorld({ catalog = false, requestsPerSecond = 8 } = {})
   };
   const pools = new Pools(url.toString());
   await migrate(pools, migrationsFolder);
-  const ctx = makeContext(env as never, { pools, db: pools.db });
+  const ctx = makeContext(env as never, { pools, db: pools.db, ...(channels ? { channels } : {}) });
   if (catalog) await loadCatalog(ctx, path.join(root, 'demo'), SHOTS);
   return {
     ctx,
@@ -207,18 +211,28 @@ export const layerOf = (
   placement: { xMm: 152.5, yMm: 152, widthMm: 190, rotationDeg: 0, flipX: false, flipY: false, ...over },
 });
 
-/** Connects the simulated shop as its owner would, and declares all partners. */
-export async function connectStore(world: World, actor: Actor): Promise<Store> {
-  const { ctx } = world;
-  const ask = new URL((await beginConnect(ctx, actor, 'pennyquay')).authorizeUrl);
+/** Goes through a shop's consent as its owner would. */
+export async function connectByRegion(
+  ctx: Context,
+  actor: Actor,
+  channel: string,
+  region: string | null,
+): Promise<Store> {
+  const ask = new URL((await beginConnect(ctx, actor, channel, region)).authorizeUrl);
   const form = new URLSearchParams(ask.search);
   form.set('answer', 'allow');
   const consent = await fetch(`${ask.origin}/consent`, { method: 'POST', body: form, redirect: 'manual' });
   const back = new URL(consent.headers.get('location')!);
-  let store = await finishConnect(ctx, actor, {
+  return finishConnect(ctx, actor, {
     state: back.searchParams.get('state')!,
     code: back.searchParams.get('code')!,
   });
+}
+
+/** Connects Pennyquay, and declares all partners. */
+export async function connectStore(world: World, actor: Actor): Promise<Store> {
+  const { ctx } = world;
+  let store = await connectByRegion(ctx, actor, 'pennyquay', null);
   for (const { id } of await ctx.db.rows<{ id: string }>('SELECT id FROM partner'))
     store = await declarePartner(ctx, store, id);
   return store;

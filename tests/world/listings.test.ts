@@ -94,7 +94,7 @@ describe('sending', () => {
   });
 
   it('keeps the shop’s own words when it refuses, until something here changes', async () => {
-    await edit('/words/base/title', 'A replica of the crest');
+    await edit('/words/base/title', 'A dupe of the crest');
     const { jobId } = await send();
     await runJobs(world.ctx);
     expect((await jobOf(world.ctx, actor, jobId)).state).toBe('failed');

@@ -17,8 +17,8 @@ import type { WireFeed, WireGood, WireResult, WireWaiver } from './wire';
 
 export interface BroadmereSettings {
   readonly url: string;
-  /** How long new goods are not found; absent: as the handbook says. */
-  readonly foundAfterMs?: number;
+  /** How many times faster than real the shop's clock runs; absent: as the handbook says. */
+  readonly pace?: number;
 }
 
 const need = <T>(value: T | null): T => needOf(about.name, value);
@@ -31,7 +31,7 @@ interface Keys {
 }
 
 /** The mass marketplace Broadmere: client credentials for one region, files of rows that are answered later. */
-export function broadmere(settings: BroadmereSettings): Channel {
+export function broadmere({ pace = 1, ...settings }: BroadmereSettings): Channel {
   const manners: Manners = {
     name: about.name,
     url: `${settings.url}/api`,
@@ -43,8 +43,9 @@ export function broadmere(settings: BroadmereSettings): Channel {
       ...(typeof lacks === 'string' ? { lacks } : {}),
     }),
   };
+  const { batches } = about;
   return {
-    about,
+    about: { ...about, batches: batches && { ...batches, everyMs: batches.everyMs / pace } },
     connecting: {
       kind: 'keys',
       page: `${settings.url}/desk/access`,
@@ -62,7 +63,7 @@ export function broadmere(settings: BroadmereSettings): Channel {
     },
     // Broadmere has no way for a program to give its pass back; it runs out within half an hour, and the secret stays the seller's.
     revoke: async () => {},
-    open: (secrets, hooks) => client(caller(manners, secrets, hooks), settings.foundAfterMs ?? FOUND_AFTER_MS),
+    open: (secrets, hooks) => client(caller(manners, secrets, hooks), FOUND_AFTER_MS / pace),
   };
 }
 

@@ -45,7 +45,7 @@ export const about: ChannelAbout = {
     firstOnWhite: false,
     priceMin: { minor: 20, currency: 'USD' },
     titleWithout: '<>|~^',
-    phrasesBanned: ['counterfeit', 'replica', 'dupe'],
+    phrasesBanned: ['counterfeit', 'replica'],
     partnerDeclared: true,
   },
   rate: { perSecond: 8 },

@@ -7,7 +7,9 @@ export function cutAtWord(text: string, max: number): string {
   const next = graphemes(text)[max]!;
   const end = /\s/u.test(next) ? kept.length : kept.findLastIndex((one) => /\s/u.test(one));
   const words = end > 0 ? kept.slice(0, end) : kept;
-  return words.join('').replace(/[\s,;:–—(&-]+$/u, '');
+  // What would hang on at the end of what is left.
+  const last = words.findLastIndex((one) => !/^[\s,;:–—(&-]$/u.test(one));
+  return words.slice(0, last + 1).join('');
 }
 
 /** A text as an address has it: small letters a to z, digits and single hyphens; marks on letters are left out. */
@@ -19,4 +21,4 @@ export const slugOf = (text: string, max: number): string =>
     .replace(/ß/g, 'ss')
     .replace(/[^a-z0-9]+/g, '-')
     .slice(0, max)
-    .replace(/^-+|-+$/g, '');
+    .replace(/^-|-$/g, '');

@@ -23,6 +23,7 @@ type Setup = () => Promise<ChannelUnderTest>;
 /** What every channel must do, whatever its shop's manners. */
 export function runChannelTests(name: string, setup: Setup): void {
   runListingTests(name, setup);
+  runStandingTests(name, setup);
   runOnceTests(name, setup);
   runFaultTests(name, setup);
   runKeyTests(name, setup);
@@ -101,6 +102,12 @@ function runListingTests(name: string, setup: Setup): void {
       await put(t, externalId, attemptOf(form), next, pictureIds, 'live');
       expect((await t.client.read(externalId, form, pictureIds))!.form).toEqual(next);
     });
+  });
+}
+
+function runStandingTests(name: string, setup: Setup): void {
+  describe(`channel: ${name}, what stands there`, () => {
+    const bench = onShop(setup);
 
     it('says that a listing is gone, and deletes one however often it is told', async () => {
       const { t, form } = bench;

@@ -27,12 +27,12 @@ const LOOKS: ReadonlyMap<string, string> = new Map([
   ['select', 'w-8'],
   ['picture', 'w-14 py-1'],
   // Stays in view where many stores make the table wider than the window.
-  ['title', 'sticky left-0 z-[1] min-w-56 bg-inherit pr-6 max-[900px]:min-w-44'],
-  ['price', 'px-4 text-right whitespace-nowrap'],
-  ['changed', 'px-4 text-right whitespace-nowrap text-muted max-[1100px]:hidden'],
+  ['title', 'sticky left-0 z-[1] min-w-52 bg-inherit pr-4 max-[900px]:min-w-44'],
+  ['price', 'px-3 text-right whitespace-nowrap'],
+  ['changed', 'px-3 text-right whitespace-nowrap text-muted max-[1100px]:hidden'],
   ['actions', 'w-8'],
 ]);
-const STORE_LOOK = 'min-w-36 border-l border-hairline px-4';
+const STORE_LOOK = 'min-w-24 border-l border-hairline px-2.5';
 const lookOf = (id: string) => LOOKS.get(id) ?? STORE_LOOK;
 
 function columnsFor(stores: RangeData['stores'], refresh: () => void) {
@@ -72,9 +72,9 @@ function columnsFor(stores: RangeData['stores'], refresh: () => void) {
         header: () => (
           <>
             <Link href={`/stores/${store.id}`} className="hover:text-ink">
-              {store.channel}
+              {store.name}
             </Link>
-            <span className="block text-tiny">{store.name}</span>
+            <span className="block text-tiny">{store.channel}</span>
           </>
         ),
         cell: ({ row }) => <Cell cell={row.original.cells[i]!} productId={row.original.id} />,

@@ -39,6 +39,10 @@ async function readBytes(request: Request, maxBytes: number): Promise<Buffer> {
   return Buffer.concat(parts);
 }
 
+/** The request's body as text, as it came. Throws `body-too-large`. */
+export const readText = async (request: Request, maxBytes: number): Promise<string> =>
+  (await readBytes(request, maxBytes)).toString('utf8');
+
 /** The request's body as JSON. Throws `body-too-large`, `body-not-json`, `body-invalid` for what is nested too deep or holds no text. */
 export async function readJson(request: Request, maxBytes = MAX_JSON_BYTES): Promise<unknown> {
   const bytes = await readBytes(request, maxBytes);

@@ -1,6 +1,7 @@
 import { ingestArtwork } from '../artwork/ingest.job';
 import { sendListing } from '../listings/send.job';
 import { sendFiles } from '../listings/send-file.job';
+import { removeListing } from '../listings/remove.job';
 import { checkListing } from '../listings/check.job';
 import { layPriceList, readPriceList } from '../price-lists/read.job';
 import { replaceArtwork } from '../artwork/replace.job';
@@ -17,6 +18,7 @@ export const handlers: { readonly [kind: string]: JobHandler } = {
   'make-print-files': makePrintFiles,
   'make-pictures': makePictures,
   'send-listing': sendListing,
+  'remove-listing': removeListing,
   'send-file': sendFiles,
   'check-listing': checkListing,
   'read-price-list': readPriceList,

@@ -3,8 +3,12 @@ import type { ListingForm } from '@/core/listing/form';
 import { TypicaError } from '@/core/errors';
 import { ownEntry } from '@/core/own-entry';
 import type { ChannelClient, RemoteListing } from '@/ports/channel';
+import type { Context } from '../context';
+import type { Database } from '../db/pool';
+import { emit } from '../events/events';
 import type { JobControl } from '../jobs/worker';
-import { recordHistory, type ListingRow } from './listings';
+import { recordHistory, refuseBusy, type ListingRow } from './listings';
+import { forgetRefused } from './send-pictures';
 import { recordShownNoLonger, recordShownPrices, type SentFrom } from './shown-prices';
 
 /** A shop that does not show what it has just taken is asked again after this time, ms. */
@@ -32,6 +36,7 @@ export async function saveAgreement(
     );
   await control.write(async (db) => {
     await recordShownPrices(db, row, sent, from);
+    await forgetRefused(db, row.storeId, there);
     await db.run(
       `UPDATE listing SET agreed_form = ?, agreed_hash = ?, there_form = ?, there_hash = ?, settled_hash = ?, visibility = ?, url = ?, ends_at = ?, refused_pictures = ?, refusal = NULL, refused_hash = NULL,
        missing_since = NULL, answered_at = UTC_TIMESTAMP(3), picture_ids = ? WHERE id = ? AND external_id = ?`,
@@ -93,6 +98,7 @@ export async function keepWhatIsThere(control: JobControl, client: ChannelClient
         row.externalId,
       ],
     );
+    await forgetRefused(db, row.storeId, there);
     if (hash === row.agreedHash) return 'same';
     if (hash !== row.thereHash)
       await recordHistory(db, row, 'changed-there', 'Someone changed the listing in the shop.');
@@ -100,13 +106,32 @@ export async function keepWhatIsThere(control: JobControl, client: ChannelClient
   });
 }
 
+/** What a listing is again that is in no shop: its history stays. */
+const FORGOTTEN = `external_id = NULL, url = NULL, send_key = NULL, sent_at = NULL, agreed_form = NULL, agreed_hash = NULL, there_form = NULL,
+  there_hash = NULL, settled_hash = NULL, picture_ids = NULL, refused_pictures = NULL, refusal = NULL, refused_hash = NULL, ends_at = NULL,
+  missing_since = NULL, generation = generation + 1`;
+
+/** Forgets that a listing is in a shop: it is not listed any more, and sent as a new one if it is sent again. */
+export async function forgetListing(db: Database, row: ListingRow, says: string): Promise<void> {
+  await db.run(`UPDATE listing SET ${FORGOTTEN} WHERE id = ?`, [row.id]);
+  await recordShownNoLonger(db, row);
+  await recordHistory(db, row, 'deleted', says);
+}
+
+/** Forgets a listing here alone. Throws `listing-busy` while it is on its way. */
+export async function forgetHere(ctx: Context, row: ListingRow, storeName: string): Promise<void> {
+  await ctx.pools.transaction(async (db) => {
+    await refuseBusy(db, row.id);
+    await forgetListing(db, row, `Deleted here; it stays in ${storeName}.`);
+    await emit(db, row.workspaceId, 'listing', { productId: row.productId, storeId: row.storeId });
+  });
+}
+
 const noteMissing = (control: JobControl, row: ListingRow): Promise<Found> =>
   control.write(async (db) => {
     // Only what is still the listing that was looked for, and was not sent since.
     const { affectedRows } = await db.run(
-      `UPDATE listing SET external_id = NULL, url = NULL, send_key = NULL, sent_at = NULL, agreed_form = NULL, agreed_hash = NULL, there_form = NULL,
-         there_hash = NULL, picture_ids = NULL, missing_since = NULL, generation = generation + 1
-       WHERE id = ? AND external_id = ? AND sent_at <=> ? AND missing_since < UTC_TIMESTAMP(3) - INTERVAL ? SECOND`,
+      `UPDATE listing SET ${FORGOTTEN} WHERE id = ? AND external_id = ? AND sent_at <=> ? AND missing_since < UTC_TIMESTAMP(3) - INTERVAL ? SECOND`,
       [row.id, row.externalId, row.sentAt, GONE_AFTER_SECONDS],
     );
     if (affectedRows > 0) {

@@ -11,6 +11,9 @@ import type { ListingRow } from './listings';
 /** How long a listing waits before it asks again by itself; the file's own job wakes it as soon as its row is answered. */
 const ASK_AGAIN_MS = 60_000;
 
+type PutRow = Extract<BatchRow, { kind: 'put' }>;
+type RemoveRow = Extract<BatchRow, { kind: 'remove' }>;
+
 interface OutRow {
   readonly id: number;
   readonly content: string;
@@ -33,9 +36,9 @@ export async function sendByFile(
   client: ChannelClient,
   row: ListingRow,
   store: Store,
-  wanted: Omit<Extract<BatchRow, { kind: 'put' }>, 'row' | 'kind' | 'externalId' | 'reference'>,
+  wanted: Omit<PutRow, 'row'> | Omit<RemoveRow, 'row'>,
 ): Promise<{ readonly listing: RemoteRef; readonly current: boolean }> {
-  const content = JSON.stringify({ ...wanted, kind: 'put', externalId: row.externalId, reference: row.id });
+  const content = JSON.stringify(wanted);
   const out = await ctx.db.row<OutRow>(
     'SELECT id, content, state, sent_at AS sentAt, outcome FROM batch_row WHERE listing_id = ?',
     [row.id],
@@ -101,11 +104,15 @@ async function settleLost(
   out: OutRow,
   content: string,
 ): Promise<void> {
-  const { externalId, form } = JSON.parse(out.content) as Extract<BatchRow, { kind: 'put' }>;
-  const skus = Object.values(form.variants).map(({ sku }) => sku);
+  const sent = JSON.parse(out.content) as BatchRow;
   const settled =
-    externalId === null
-      ? await client.settle({ key: row.id, reference: row.id, sentAt: out.sentAt!, skus })
+    sent.kind === 'put' && sent.externalId === null
+      ? await client.settle({
+          key: row.id,
+          reference: row.id,
+          sentAt: out.sentAt!,
+          skus: Object.values(sent.form.variants).map(({ sku }) => sku),
+        })
       : ({ kind: 'make' } as const);
   if (settled.kind === 'wait')
     throw fileWaiting(

@@ -230,8 +230,42 @@ async function refuseCompanions(ctx: Context, { product }: ProductBundle): Promi
     }
 }
 
+/** Holds a listing's row, and throws `listing-busy` while the listing is on its way. */
+export async function refuseBusy(db: Database, listingId: string): Promise<void> {
+  const now = await db.row<{ jobState: JobState | null }>(
+    'SELECT j.state AS jobState FROM listing l LEFT JOIN job j ON j.id = l.job_id WHERE l.id = ? FOR UPDATE',
+    [listingId],
+  );
+  if (isOpen(now?.jobState ?? null))
+    throw new TypicaError('conflict', 'listing-busy', 'It is on its way just now; wait until it is there, or stop it.');
+}
+
+/** Asks for a listing to be deleted in its shop and then here. Throws `listing-busy` while it is on its way. */
+export async function requestRemoval(ctx: Context, row: ListingRow, storeName: string): Promise<{ jobId: string }> {
+  return ctx.pools.transaction(async (db) => {
+    await refuseBusy(db, row.id);
+    const jobId = await enqueue(db, {
+      workspaceId: row.workspaceId,
+      kind: 'remove-listing',
+      title: `Delete the listing in ${storeName}`,
+      payload: { listingId: row.id },
+      subject: `listing:${row.id}`,
+      storeId: row.storeId,
+      priority: 5,
+      maxAttempts: 8,
+    });
+    await db.run('UPDATE listing SET job_id = ? WHERE id = ?', [jobId, row.id]);
+    await emit(db, row.workspaceId, 'listing', { productId: row.productId, storeId: row.storeId });
+    return { jobId };
+  });
+}
+
 /** Asks for a listing to be read in its shop, to see whether it was changed there. */
-export async function requestCheck(ctx: Context, row: ListingRow, storeName: string): Promise<{ jobId: string }> {
+export async function requestCheck(
+  ctx: Context,
+  row: Pick<ListingRow, 'id' | 'workspaceId' | 'storeId'>,
+  storeName: string,
+): Promise<{ jobId: string }> {
   const jobId = await enqueue(ctx.db, {
     workspaceId: row.workspaceId,
     kind: 'check-listing',

@@ -3,8 +3,9 @@ import type { PictureFormat } from '@/core/listing/picture-format';
 import type { PicturePlan } from '@/core/listing/pictures';
 import { putEntry } from '@/core/own-entry';
 import type { ChannelDemands } from '@/core/rules/demands';
-import type { ChannelClient } from '@/ports/channel';
+import type { ChannelClient, RemoteListing } from '@/ports/channel';
 import type { Context } from '../context';
+import type { Database } from '../db/pool';
 import type { JobControl } from '../jobs/worker';
 import { derivePicture } from '../pictures/pictures';
 import type { ListingRow } from './listings';
@@ -73,10 +74,15 @@ export async function sendPictures(
 }
 
 /** Pictures that the shop refused after it took them are not held by it: the next sending uploads what stands in their place. */
-export async function forgetRefused(ctx: Context, storeId: string, keys: readonly string[]): Promise<void> {
+export async function forgetRefused(
+  db: Database,
+  storeId: string,
+  { refusedPictures }: Pick<RemoteListing, 'refusedPictures'>,
+): Promise<void> {
+  const keys = refusedPictures.map(({ key }) => key);
   if (keys.length === 0) return;
-  await ctx.db.run(
-    `DELETE FROM store_picture WHERE store_id = ? AND picture_key IN (${keys.map(() => '?').join(',')})`,
-    [storeId, ...keys],
-  );
+  await db.run(`DELETE FROM store_picture WHERE store_id = ? AND picture_key IN (${keys.map(() => '?').join(',')})`, [
+    storeId,
+    ...keys,
+  ]);
 }

@@ -104,7 +104,14 @@ async function sendInFile(sending: Sending): Promise<Sent> {
   const pictureIds = await sendPictures(ctx, control, client, row, pictures, demands, steps);
   await control.write((db) => recordSent(db, row.id, form, hash, new Date(ctx.clock.now())));
   await control.progress(steps - 2, steps, 'Ready for the next file');
-  const { listing, current } = await sendByFile(ctx, control, client, row, store, { form, pictureIds, visibility });
+  const { listing, current } = await sendByFile(ctx, control, client, row, store, {
+    kind: 'put',
+    externalId: row.externalId,
+    reference: row.id,
+    form,
+    pictureIds,
+    visibility,
+  });
   const made = row.externalId ? row : await keepMade(control, row, listing, 'Made in the shop by a file.');
   if (!current)
     throw fileWaiting('The product changed while its row was away; the newer one goes with the next file.', 50);

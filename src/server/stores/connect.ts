@@ -1,5 +1,6 @@
 import crypto from 'node:crypto';
 import { invalid, TypicaError } from '@/core/errors';
+import { ownEntry } from '@/core/own-entry';
 import type { Channel, Connection } from '@/ports/channel';
 import type { Context } from '../context';
 import { newId } from '../db/ids';
@@ -8,6 +9,7 @@ import { emit } from '../events/events';
 import { log } from '../log';
 import type { Actor } from '../people/people';
 import { newToken, open, seal, tokenHash } from '../people/secrets';
+import { subscribe } from './hooks';
 import { readSecrets } from './keys';
 import { readShopFacts } from './shop-facts';
 import { channelOf, findStore, type Store, type StoreSettings } from './stores';
@@ -112,10 +114,11 @@ export async function connectWithKeys(
   const { connecting, about } = channel;
   if (connecting.kind !== 'keys')
     throw invalid('connect-kind', `${about.name} takes no keys: it asks for your consent on its own page.`);
-  const missing = connecting.fields.filter(({ name }) => !typed[name]?.trim());
+  const given = (name: string): string => ownEntry(typed, name)?.trim() ?? '';
+  const missing = connecting.fields.filter(({ name }) => given(name) === '');
   if (missing.length > 0)
     throw invalid('key-missing', `Type ${missing.map(({ label }) => label.toLowerCase()).join(' and ')}.`);
-  const clean = Object.fromEntries(connecting.fields.map(({ name }) => [name, typed[name]!.trim()]));
+  const clean = Object.fromEntries(connecting.fields.map(({ name }) => [name, given(name)]));
   return keepConnection(ctx, actor, channelCode, await connecting.connect(clean, regionOf(channel, region)));
 }
 
@@ -164,10 +167,13 @@ async function keepConnection(ctx: Context, actor: Actor, channel: string, conne
   });
   const store = await findStore(ctx, workspaceId, id);
   // It is connected: whether the shop answers once more does not change that.
-  return readShopFacts(ctx, store).catch((error: unknown) => {
+  try {
+    await subscribe(ctx, store);
+    return await readShopFacts(ctx, store);
+  } catch (error) {
     log.warn({ err: error, storeId: id }, 'what a shop has could not be read after connecting');
     return store;
-  });
+  }
 }
 
 const MAX_NAME = 160;

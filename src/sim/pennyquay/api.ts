@@ -12,26 +12,11 @@ import {
 import type { Limit } from '../engine/limit';
 import { once } from '../engine/once';
 import { admit, forbidden, type Say } from '../engine/tokens';
-import type { ShopKind } from '../engine/world';
+import type { Asked, Kind } from './asked';
 import { serveCodes } from './codes';
 import { objectionsToItem, objectionsToOpening } from './rules';
-import type { Extra, Item, Own, Pennyquay, Seller } from './shop';
+import type { Item, Own, Pennyquay } from './shop';
 import { changed, shown } from './wire';
-
-type Kind = ShopKind<Own, Extra>;
-
-/** One request of a seller's program that was let in. */
-export interface Asked {
-  readonly world: Pennyquay;
-  readonly kind: Kind;
-  readonly shop: Seller;
-  readonly method: string;
-  readonly path: string;
-  readonly query: URLSearchParams;
-  readonly requestKey: string;
-  readonly body: Buffer;
-  readonly fields: Record<string, unknown>;
-}
 
 /** Answers under a request key are given again for so long. */
 const KEY_MS = 30 * 86_400_000;

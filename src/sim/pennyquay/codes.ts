@@ -1,5 +1,5 @@
 import { json, NO_CONTENT, type Answer } from '../engine/exchange';
-import type { Asked } from './api';
+import type { Asked } from './asked';
 import type { Voucher } from './shop';
 
 const shown = ({ code, percent, amount, items }: Voucher) => ({ code, percent, amount, items });

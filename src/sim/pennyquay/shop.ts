@@ -1,4 +1,4 @@
-import type { Account, Article, Objection } from '../engine/goods';
+import type { Account, Article } from '../engine/goods';
 import type { World } from '../engine/world';
 
 /** What a seller has at Pennyquay beside listings. */
@@ -30,5 +30,3 @@ export interface Voucher {
   readonly amount: string | null;
   readonly items: string[] | null;
 }
-
-export type Refusal = readonly Objection[];

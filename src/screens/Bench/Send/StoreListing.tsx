@@ -1,6 +1,7 @@
 'use client';
 
 import { SYNC_MARKS } from '@/core/sync/state';
+import { ActionMenu } from '@/ui/ActionMenu';
 import { Alert } from '@/ui/Alert';
 import { Button } from '@/ui/Button';
 import { Mark } from '@/ui/Mark';
@@ -33,7 +34,7 @@ export function StoreListing({ listing, name, channel }: { listing: BenchListing
           <Mark {...SYNC_MARKS[listing.state]} />
         </span>
         <Whereabouts listing={listing} />
-        <Buttons listing={listing} of={of} />
+        <Buttons listing={listing} name={name} of={of} />
       </div>
       {travelling && job && <Progress job={job} />}
       {problem && <Alert className="mt-3">{problem}</Alert>}
@@ -81,7 +82,7 @@ function Whereabouts({ listing }: { listing: BenchListing }) {
   );
 }
 
-function Buttons({ listing, of }: { listing: BenchListing; of: Listing }) {
+function Buttons({ listing, name, of }: { listing: BenchListing; name: string; of: Listing }) {
   const can = sendable(listing);
   return (
     <span className="ml-auto flex gap-2.5">
@@ -90,11 +91,10 @@ function Buttons({ listing, of }: { listing: BenchListing; of: Listing }) {
           Check the shop now
         </Button>
       )}
-      {listing.visibility !== 'live' && (
-        <Button onClick={() => void of.send('draft')} disabled={!can.draft}>
-          Send as draft
-        </Button>
-      )}
+      {listing.externalId && can.check && <Remove name={name} of={of} />}
+      <Button onClick={() => void of.send('draft')} disabled={!can.draft}>
+        {listing.visibility === 'live' ? 'Take off sale' : 'Send as draft'}
+      </Button>
       <Button kind="primary" onClick={() => void of.send('live')} disabled={!can.live}>
         {listing.thereHash !== null
           ? 'Replace what is there'
@@ -103,6 +103,23 @@ function Buttons({ listing, of }: { listing: BenchListing; of: Listing }) {
             : 'Send live'}
       </Button>
     </span>
+  );
+}
+
+/** Deletes it here and there, or forgets it here alone. */
+function Remove({ name, of }: { name: string; of: Listing }) {
+  return (
+    <ActionMenu
+      label={`Delete the listing in ${name}`}
+      className="min-h-6 text-small text-primary underline"
+      anchor="bottom end"
+      entries={[
+        { name: 'Delete here and in the shop', act: () => void of.remove(true) },
+        { name: 'Delete here only', act: () => void of.remove(false) },
+      ]}
+    >
+      Delete
+    </ActionMenu>
   );
 }
 

@@ -69,6 +69,7 @@ export function useListing({ storeId, jobId, listingId, state, sentAt, thereHash
     /** What the shop shows now is sent over where it was seen: what comes later stops the listing again. */
     send: (visibility: 'draft' | 'live') =>
       afterSaving('POST', path, { storeId, visibility, ...(thereHash === null ? {} : { seenHash: thereHash }) }),
+    remove: (there: boolean) => act(() => call('DELETE', `${path}/${storeId}${there ? '?there=true' : ''}`)),
     check: () => act(() => call('POST', `${path}/${storeId}/check`)),
     acceptFloor: (accept: boolean) => afterSaving(accept ? 'PUT' : 'DELETE', `${path}/${storeId}/floor-acceptance`),
   };

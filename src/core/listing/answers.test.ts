@@ -1,0 +1,88 @@
+import { describe, expect, it } from 'vitest';
+import { about as broadmere } from '@/adapters/broadmere/about';
+import { about as loopstall } from '@/adapters/loopstall/about';
+import { about as pennyquay } from '@/adapters/pennyquay/about';
+import { demoBlank } from '../catalog/sample';
+import { checkAnswers, nearestShade, standingAnswers } from './answers';
+
+const { shades } = broadmere.demands;
+
+describe('a shop’s name for a color', () => {
+  it.each([
+    ['#0a0a0a', 'Black'],
+    ['#fdfdfb', 'White'],
+    ['#20304f', 'Navy'],
+    ['#7a1f2b', 'Burgundy'],
+    ['#1d7f80', 'Teal'],
+    ['#f4d03f', 'Yellow'],
+  ])('for %s is %s: what a person would call it (from memory)', (hex, name) => {
+    expect(nearestShade(hex, shades!).name).toBe(name);
+  });
+
+  it('is the first of two that are as near', () => {
+    const twice = [
+      { name: 'One', hex: '#123456' },
+      { name: 'Two', hex: '#123456' },
+    ];
+    expect(nearestShade('#123456', twice).name).toBe('One');
+  });
+});
+
+describe('standing answers', () => {
+  const own = {
+    byGood: { [demoBlank.code]: { category: 'wear-tops-tee', attributes: { cloth: 'Cotton' } } },
+    warehouse: 'wh-nl',
+    brand: 'Brackwater',
+  };
+
+  it('answer what a channel asks, and nothing else', () => {
+    expect(standingAnswers(own, pennyquay, demoBlank, [])).toMatchObject({ terms: {}, shades: {} });
+    expect(standingAnswers(own, loopstall, demoBlank, [])).toMatchObject({
+      category: 'wear-tops-tee',
+      attributes: { cloth: 'Cotton' },
+      terms: { warehouse: 'wh-nl' },
+    });
+  });
+
+  it('take the exemption of the brand once it is granted, and the partner’s days where none are set', () => {
+    const leave = (state: 'asked' | 'granted', brand = 'Brackwater') => [{ id: 'wv-1', brand, state }];
+    const terms = (exemptions: ReturnType<typeof leave>, processingDays?: number) =>
+      standingAnswers({ ...own, ...(processingDays ? { processingDays } : {}) }, broadmere, demoBlank, exemptions)
+        .terms;
+    const days = String(demoBlank.makingDays.max);
+    expect(terms(leave('asked'))).toEqual({ brand: 'Brackwater', processingDays: days });
+    expect(terms(leave('granted'))).toEqual({ brand: 'Brackwater', waiver: 'wv-1', processingDays: days });
+    expect(terms(leave('granted', 'Another'), 7)).toEqual({ brand: 'Brackwater', processingDays: '7' });
+  });
+
+  it('name every color of the blank, the seller’s choice first, and no name that the shop has not', () => {
+    const named = standingAnswers({ shades: { estuary: 'Teal', coal: 'Mauve' } }, broadmere, demoBlank, []).shades;
+    const colors = demoBlank.options.find(({ code }) => code === 'color')!.values;
+    expect(Object.keys(named).sort()).toEqual(colors.map(({ code }) => code).sort());
+    expect(named.estuary).toBe('Teal');
+    expect(shades!.map(({ name }) => name)).toContain(named[colors[1]!.code]);
+  });
+});
+
+describe('what can be kept as answers', () => {
+  it.each([
+    [{}, []],
+    [{ brand: 'Brackwater', processingDays: 60, byGood: { tee: { category: null, attributes: {} } } }, []],
+    [{ processingDays: 61 }, ['processingDays']],
+    [{ processingDays: 1.5 }, ['processingDays']],
+    [{ brand: ' ' }, ['brand']],
+    [{ brand: 'x'.repeat(81) }, ['brand']],
+    [{ byGood: { tee: { category: 'c', attributes: { cloth: 5 } } } }, ['byGood']],
+    [{ byGood: { tee: { category: 'c', attributes: {}, more: 1 } } }, ['byGood']],
+    [{ byGood: [] }, ['byGood']],
+    [{ shades: { estuary: '' } }, ['shades']],
+    [JSON.parse('{"__proto__": {"brand": "x"}}'), ['__proto__']],
+    [{ color: 'red' }, ['color']],
+    [null, ['object']],
+    [[], ['object']],
+  ])('%j', (value, words) => {
+    const faults = checkAnswers(value);
+    expect(faults).toHaveLength(words.length);
+    for (const [i, word] of words.entries()) expect(faults[i]).toContain(word);
+  });
+});
