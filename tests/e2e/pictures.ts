@@ -100,53 +100,15 @@ async function makeFaultyProduct(client: ApiClient): Promise<{ productId: string
   return { productId, artworkId };
 }
 
-/** A badge of many colors on a cap, and the threads in which it is sewn. */
-async function shootThreads(client: ApiClient): Promise<void> {
-  const badge = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 600 600" width="600" height="600"><circle cx="300" cy="300" r="290" fill="#1d3350"/><circle cx="300" cy="300" r="250" fill="#efe3c6"/><path d="M70 330Q185 270 300 330T530 330V420A250 250 0 0 1 80 420Z" fill="#2f6f9e"/><path d="M285 110H315V320H285Z" fill="#7b4a2a"/><path d="M325 130L470 290H325Z" fill="#d8432f"/><path d="M275 150L160 290H275Z" fill="#f0b23a"/></svg>`;
-  const { id: artworkId } = await client.call<{ id: string }>(
-    'POST',
-    '/artwork?name=Regatta%20badge.svg',
-    new TextEncoder().encode(badge),
-  );
-  await client.until(
-    async () => ((await client.get<{ state: string }>(`/artwork/${artworkId}`)).state === 'ready' ? true : null),
-    'the badge',
-  );
-  const found = await client.get<{ blanks: ShelfItem[] }>('/blanks?q=coxswain');
-  const blank = await client.get<Blank>(`/blanks/${found.blanks[0]!.id}`);
-  const area = blank.areas[0]!;
-  const geometryId = area.geometries[0]!.geometryId;
-  const { widthMm, heightMm } = blank.geometries[geometryId]!;
-  const variants = blank.variants.slice(0, 2).map(({ key }) => ({ key }));
-  const { id } = await client.post<{ id: string }>('/products', { blankId: blank.id, title: 'Regatta cap', variants });
-  const layer = {
-    kind: 'artwork',
-    name: 'Regatta badge',
-    order: 'a0',
-    artworkId,
-    geometryId,
-    fit: 'keep',
-    overrides: {},
-    hidden: false,
-    locked: false,
-    placement: {
-      xMm: widthMm / 2,
-      yMm: heightMm / 2,
-      widthMm: heightMm - 12,
-      rotationDeg: 0,
-      flipX: false,
-      flipY: false,
-    },
-  };
-  await client.patch(id, 1, [{ op: 'add', path: `/areas/${area.key}`, value: { layers: { badge: layer } } }]);
-  await browser.go(`${origin}/products/${id}`);
-  await browser.until(
-    async () => /Threads\s+\d of 6/.test(await driver.executeScript<string>('return document.body.innerText')),
-    'the threads',
-  );
-  await shoot('threads');
-  await client.call('DELETE', `/products/${id}`);
-  await client.call('DELETE', `/artwork/${artworkId}`).catch(() => undefined);
+/** All stores, and the settings of one that asks much. */
+async function shootStores(client: ApiClient): Promise<void> {
+  const { stores } = await client.get<{ stores: { id: string; channel: string }[] }>('/stores');
+  await browser.go(`${origin}/stores`);
+  await browser.text('Stores', 'h1');
+  await shoot('stores');
+  await browser.go(`${origin}/stores/${stores.find(({ channel }) => channel === 'loopstall')!.id}`);
+  await browser.text('Categories', 'h2');
+  await shoot('store');
 }
 
 /** A photograph of a bag, drawn: nobody else's picture is among ours. */
@@ -325,7 +287,7 @@ try {
   await shoot('bench-findings');
   await api.call('DELETE', `/products/${faulty.productId}`);
   await api.call('DELETE', `/artwork/${faulty.artworkId}`).catch(() => undefined);
-  await shootThreads(api);
+  await shootStores(api);
   await browser.go(`${origin}/range`);
   await browser.clickText('River Chart, giclée poster', 'a');
   await browser.clickText('Print files', 'button');
@@ -340,9 +302,6 @@ try {
   }
   await shoot('print-files');
   await shootMarking(api);
-  await browser.go(`${origin}/money`);
-  await browser.text('Rates and rules', 'h1');
-  await shoot('rates-and-rules');
   const { id: saleId } = await api.post<{ id: string }>('/sales', {
     name: 'Harbor week',
     terms: { kind: 'share', ppm: 150_000 },
