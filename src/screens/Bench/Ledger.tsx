@@ -100,7 +100,7 @@ function InView({ away }: { away: string }) {
           label="Store"
           quiet
           value={store?.id ?? ''}
-          choices={[...data.stores.map((s) => ({ value: s.id, name: s.channelName })), { value: '', name: 'No store' }]}
+          choices={[...data.stores.map((s) => ({ value: s.id, name: s.shortName })), { value: '', name: 'No store' }]}
           onChange={(id) => desk.setStore(id || null)}
         />
         <Select

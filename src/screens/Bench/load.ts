@@ -12,10 +12,13 @@ import type { Actor } from '@/server/people/people';
 import { loadBundle } from '@/server/products/bundle';
 import { shotView, type ShotView } from '@/server/shots/about';
 import { channelOf, listStores, outletOf } from '@/server/stores/stores';
+import { shortName } from './store-name';
 
 export interface BenchStore extends Outlet {
   readonly id: string;
   readonly channelName: string;
+  /** What it is called where there is little room. */
+  readonly shortName: string;
   readonly shopName: string;
   readonly demands: ChannelDemands;
 }
@@ -50,6 +53,7 @@ export async function loadBench(ctx: Context, actor: Actor, productId: string): 
   ]);
   const rows = await listingsOf(ctx.db, actor.workspaceId, [productId]);
   const { product, blank, list, exchangeRates, settings, sentSkus, shots } = bundle;
+  const named = stores.map(({ name, channel }) => ({ name, channelName: channelOf(ctx, channel).about.name }));
   return {
     product: { id: product.id, revision: product.revision, document: product.document },
     blank,
@@ -69,6 +73,7 @@ export async function loadBench(ctx: Context, actor: Actor, productId: string): 
         ...outletOf(ctx, store),
         id: store.id,
         channelName: about.name,
+        shortName: shortName({ name: store.name, channelName: about.name }, named),
         shopName: store.shopName,
         demands: about.demands,
       };

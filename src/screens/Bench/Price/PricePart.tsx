@@ -78,7 +78,7 @@ export function PricePart() {
       </div>
       <p className="text-small text-muted mb-3">
         {own
-          ? `With ${own.channelName}’s fees. What you type here holds for ${own.channelName} alone. ${aimsWords(own, priced[0])}`
+          ? `With ${own.shortName}’s fees. What you type here holds for ${own.shortName} alone. ${aimsWords(own, priced[0])}`
           : 'Before any store’s fees. Each store turns a price into its currency, or reaches the aim with its own fees.'}
       </p>
       {problem && (
@@ -150,8 +150,7 @@ function ScopeTabs() {
             setPriceScope('store');
           }}
         >
-          {data.stores.filter((other) => other.channelName === one.channelName).length > 1 ? one.name : one.channelName}
-          , {one.currency}
+          {one.shortName}, {one.currency}
         </button>
       ))}
     </div>

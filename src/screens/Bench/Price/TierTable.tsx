@@ -104,7 +104,7 @@ function Head({ shared: { selected, onSelect, others }, keys }: { shared: Shared
             key={other?.id ?? 'all'}
             className="font-normal text-right pl-3 pr-2 border-l border-hairline whitespace-nowrap"
           >
-            {other ? `${other.channelName}, ${other.currency}` : `All, ${data.home.currency}`}
+            {other ? `${other.shortName}, ${other.currency}` : `All, ${data.home.currency}`}
           </th>
         ))}
       </tr>
@@ -280,7 +280,7 @@ function OtherPrice({ row, store }: { row: PriceRow; store: BenchStore | null })
         <span className="block text-muted max-w-40 whitespace-normal">{problem}</span>
       </td>
     );
-  const name = store ? store.channelName : 'all stores';
+  const name = store ? store.shortName : 'all stores';
   return (
     <td className="pl-3 pr-2 text-right border-l border-hairline">
       <EntryField

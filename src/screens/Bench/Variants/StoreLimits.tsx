@@ -44,7 +44,7 @@ export function StoreLimits() {
     if (!limit.says)
       return limit.variants > 0 ? (
         <p key={store.id} className="text-tiny text-muted mt-1" data-testid="store-room">
-          {store.channelName}: {limit.variants} of {limit.variantsMax} variants, {limit.options} of {limit.optionsMax}{' '}
+          {store.shortName}: {limit.variants} of {limit.variantsMax} variants, {limit.options} of {limit.optionsMax}{' '}
           options.
         </p>
       ) : null;

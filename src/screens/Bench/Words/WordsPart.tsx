@@ -29,7 +29,7 @@ export function WordsPart() {
   const limits = store?.demands;
   const rules = wordsRules(doc, store);
   const hint = (length: number, most: number | undefined) =>
-    most ? `${length} of ${most}, ${store!.channelName}` : String(length);
+    most ? `${length} of ${most}, ${store!.shortName}` : String(length);
   const field = (of: Field, value: string, most: number | undefined) => ({
     label: NAMES[of],
     hint: hint(graphemeCount(value), most),
