@@ -7,6 +7,7 @@ import { isTypicaError } from '@/core/errors';
 import type { StoreAnswers } from '@/core/listing/answers';
 import type { Channel } from '@/ports/channel';
 import { claim } from '@/server/jobs/claim';
+import { cancelJob } from '@/server/jobs/jobs';
 import { runJob } from '@/server/jobs/worker';
 import { forgetHere } from '@/server/listings/agreement';
 import {
@@ -17,6 +18,7 @@ import {
   requestRemoval,
   requestSend,
 } from '@/server/listings/listings';
+import { sendFiles } from '@/server/listings/send-file.job';
 import { sendListing } from '@/server/listings/send.job';
 import type { Actor } from '@/server/people/people';
 import { loadBundle } from '@/server/products/bundle';
@@ -223,6 +225,35 @@ describe('a shop that takes files', () => {
     for (const product of products) jobs.push((await send(product, 'mass')).jobId);
     expect(await finish(...jobs)).toEqual(['done', 'done']);
     for (const product of products) expect((await viewOf(product, 'mass')).state).toBe('in-step');
+  });
+
+  it('gets nothing of what was stopped before its file went, and what came too late is known here', async () => {
+    const product = await tee();
+    const { jobId } = await send(product, 'mass');
+    const other = await send(await tee(), 'mass');
+    for (let lease; (lease = await claim(world.ctx, ['send-listing']));) await runJob(world.ctx, lease, sendListing);
+    await cancelJob(world.ctx, actor.workspaceId, jobId);
+    expect(await finish(other.jobId)).toEqual(['done']);
+    expect((await viewOf(product, 'mass')).state).toBe('not-listed');
+    // And one whose file is there already.
+    const late = await tee();
+    const { jobId: lateId, listingId } = await send(late, 'mass');
+    const sent = () =>
+      world.ctx.db.row("SELECT id FROM batch_row WHERE listing_id = ? AND state = 'sent'", [listingId]);
+    for (let i = 0; i < 100 && !(await sent()); i += 1) {
+      await world.ctx.db.run("UPDATE job SET run_after = UTC_TIMESTAMP(3) WHERE state = 'queued'");
+      const lease = await claim(world.ctx, ['send-listing', 'send-file']);
+      if (lease) await runJob(world.ctx, lease, lease.job.kind === 'send-file' ? sendFiles : sendListing);
+      else await new Promise((done) => setTimeout(done, 20));
+    }
+    await cancelJob(world.ctx, actor.workspaceId, lateId);
+    await finish((await send(await tee(), 'mass')).jobId);
+    expect(references().filter((reference) => reference === listingId)).toHaveLength(1);
+    const { externalId } = await viewOf(late, 'mass');
+    expect(mass.world.articles.get(externalId!)?.reference).toBe(listingId);
+    expect(await finish((await send(late, 'mass')).jobId)).toEqual(['done']);
+    expect((await viewOf(late, 'mass')).state).toBe('in-step');
+    expect(references().filter((reference) => reference === listingId)).toHaveLength(1);
   });
 
   it('gets the newer one where a product changes while its row is away', async () => {

@@ -258,7 +258,7 @@ describe('a remedy', () => {
           }
         }
     },
-    30_000,
+    120_000,
   );
 
   it('that enlarges names beforehand that it will be told', () => {

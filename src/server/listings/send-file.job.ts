@@ -1,5 +1,5 @@
 import { TypicaError } from '@/core/errors';
-import type { BatchClient, BatchRow } from '@/ports/channel';
+import type { BatchClient, BatchRow, RowAnswer } from '@/ports/channel';
 import type { Context } from '../context';
 import type { JobControl } from '../jobs/worker';
 import { openStore } from '../stores/keys';
@@ -30,6 +30,7 @@ export async function sendFiles(ctx: Context, control: JobControl): Promise<unkn
   const { batches } = channelOf(ctx, store.channel).about;
   if (!client.batch || !batches) return { files: 0 };
   await takeAnswers(ctx, control, store, client.batch);
+  await dropStopped(ctx, store.id);
   const waitMs = await fileWaitMs(ctx, store, batches);
   if (waitMs === 0) await sendOne(ctx, control, store, client.batch, batches.rowsMax);
   const left = await ctx.db.row<{ ready: number; sent: number }>(
@@ -40,6 +41,14 @@ export async function sendFiles(ctx: Context, control: JobControl): Promise<unkn
   if (Number(left!.ready) > 0) throw goOn(waitMs || batches.everyMs);
   return { files: 0 };
 }
+
+/** Rows whose listing's job was stopped go in no file. */
+const dropStopped = (ctx: Context, storeId: string) =>
+  ctx.db.run(
+    `DELETE b FROM batch_row b JOIN listing l ON l.id = b.listing_id LEFT JOIN job j ON j.id = l.job_id
+     WHERE b.store_id = ? AND b.state = 'ready' AND COALESCE(j.state, 'cancelled') NOT IN ('queued', 'running', 'waiting')`,
+    [storeId],
+  );
 
 /** How long until a file may go: when the shop takes the next one, and others have had their moment to come along. Null: there is nothing to send. */
 async function fileWaitMs(
@@ -144,6 +153,34 @@ async function takeAnswers(ctx: Context, control: JobControl, store: Store, batc
     });
   }
   await wake(ctx, store.id, "b.state = 'answered'");
+  await keepUnawaited(ctx, store);
+}
+
+interface Unawaited {
+  readonly id: number;
+  readonly listingId: string;
+  readonly outcome: string;
+}
+
+/** What a shop made of a row whose job was stopped meanwhile: the listing is there, and known here. */
+async function keepUnawaited(ctx: Context, store: Store): Promise<void> {
+  const rows = await ctx.db.rows<Unawaited>(
+    `SELECT b.id, b.listing_id AS listingId, b.outcome FROM batch_row b JOIN listing l ON l.id = b.listing_id LEFT JOIN job j ON j.id = l.job_id
+     WHERE b.store_id = ? AND b.state = 'answered' AND COALESCE(j.state, 'cancelled') NOT IN ('queued', 'running', 'waiting')`,
+    [store.id],
+  );
+  for (const { id, listingId, outcome } of rows) {
+    const { outcome: told } = JSON.parse(outcome) as Pick<RowAnswer, 'outcome'>;
+    await ctx.pools.transaction(async (db) => {
+      if (told.kind === 'taken')
+        await db.run('UPDATE listing SET external_id = ?, url = ? WHERE id = ? AND external_id IS NULL', [
+          told.listing.externalId,
+          told.listing.url,
+          listingId,
+        ]);
+      await db.run("DELETE FROM batch_row WHERE id = ? AND state = 'answered'", [id]);
+    });
+  }
 }
 
 /** Lets the jobs of listings go on at once whose rows are in a state. */
