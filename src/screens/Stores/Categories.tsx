@@ -23,23 +23,25 @@ export function Categories(props: AskedProps) {
   return (
     <section className="mt-8 text-small">
       <h2 className="font-display text-[17px] mb-1.5">Categories</h2>
-      <table className="w-full">
-        <TableHead
-          className="border-y border-hairline"
-          columns={[['Good', 'py-1.5 w-40'], ['Category in the shop', 'w-72'], 'What it asks']}
-        />
-        <tbody>
-          {goods.map(({ code, name }) => (
-            <GoodRow
-              key={code}
-              name={name}
-              places={places}
-              own={ownEntry(store.answers.byGood ?? {}, code) ?? NONE}
-              put={(next) => put(code, next)}
-            />
-          ))}
-        </tbody>
-      </table>
+      <div data-wide className="relative overflow-x-auto">
+        <table className="w-full">
+          <TableHead
+            className="border-y border-hairline"
+            columns={[['Good', 'py-1.5 w-40'], ['Category in the shop', 'w-72'], 'What it asks']}
+          />
+          <tbody>
+            {goods.map(({ code, name }) => (
+              <GoodRow
+                key={code}
+                name={name}
+                places={places}
+                own={ownEntry(store.answers.byGood ?? {}, code) ?? NONE}
+                put={(next) => put(code, next)}
+              />
+            ))}
+          </tbody>
+        </table>
+      </div>
     </section>
   );
 }

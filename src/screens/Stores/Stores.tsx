@@ -35,27 +35,29 @@ export function Stores({ stores, channels, problem }: StoresData & { problem: st
 
 function StoreTable({ stores }: { stores: readonly StoreLine[] }) {
   return (
-    <table className="w-full text-small">
-      <TableHead
-        className="border-y border-hairline"
-        columns={[
-          ['Store', 'py-2 pr-4'],
-          'Channel',
-          'Region',
-          'Currency',
-          'Connection',
-          'Listings',
-          ['Requests now', 'text-right pr-4'],
-          ['Last read', 'text-right'],
-          '(In the shop)',
-        ]}
-      />
-      <tbody>
-        {stores.map((store) => (
-          <StoreRow key={store.id} store={store} />
-        ))}
-      </tbody>
-    </table>
+    <div data-wide className="relative overflow-x-auto">
+      <table className="w-full text-small">
+        <TableHead
+          className="border-y border-hairline"
+          columns={[
+            ['Store', 'py-2 pr-4'],
+            'Channel',
+            'Region',
+            'Currency',
+            'Connection',
+            'Listings',
+            ['Requests now', 'text-right pr-4'],
+            ['Last read', 'text-right'],
+            '(In the shop)',
+          ]}
+        />
+        <tbody>
+          {stores.map((store) => (
+            <StoreRow key={store.id} store={store} />
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }
 
