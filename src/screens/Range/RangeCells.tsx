@@ -2,6 +2,7 @@
 
 import Link from 'next/link';
 import { Mark } from '@/ui/Mark';
+import { SYNC_MARKS } from '@/core/sync/state';
 import { count } from '@/core/words/count';
 import type { RangeCell, RangeRow } from './load';
 
@@ -51,6 +52,12 @@ export function ProductName({ row }: { row: RangeRow }) {
   );
 }
 
+/** What can be done about one that is not there: nothing while it is on its way. */
+function standing({ word, broken }: RangeCell): string {
+  if (word === SYNC_MARKS['on-its-way'].word) return 'being sent';
+  return broken > 0 ? `${count(broken, 'problem')} to fix` : 'can be sent';
+}
+
 /** Where a product stands in one store. */
 export function Cell({ cell, productId }: { cell: RangeCell; productId: string }) {
   return (
@@ -60,9 +67,7 @@ export function Cell({ cell, productId }: { cell: RangeCell; productId: string }
       className="-mx-2 block rounded-paper px-2 py-1 hover:bg-selection"
     >
       <Mark mark={cell.mark} word={cell.word} />
-      <span className="block pl-4 text-tiny text-muted">
-        {cell.visibility ?? (cell.broken > 0 ? `${count(cell.broken, 'problem')} to fix` : 'can be sent')}
-      </span>
+      <span className="block pl-4 text-tiny text-muted">{cell.visibility ?? standing(cell)}</span>
     </Link>
   );
 }
