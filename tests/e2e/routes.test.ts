@@ -5,7 +5,8 @@ import { ApiClient } from '../../demo/client';
 
 const root = path.resolve(import.meta.dirname, '../..');
 const api = path.join(root, 'src/app/api/v1');
-const OPEN = new Set(['GET /health', 'POST /people', 'POST /sessions', 'DELETE /sessions']);
+/** Shops tell their changes without a session: what they tell must be signed (tests/world/four-shops.test.ts). */
+const OPEN = new Set(['GET /health', 'POST /people', 'POST /sessions', 'DELETE /sessions', 'POST /hooks/[key]']);
 
 /** Every route of the API from its files: method and path with `[id]` places. */
 const ROUTES = fs
@@ -59,6 +60,11 @@ describe('every route', () => {
       }
     },
   );
+
+  it('for messages of shops knows its address alone', async () => {
+    const answer = await fetch(`${inject('origin')}/api/v1/hooks/x`, { method: 'POST', body: '{}' });
+    expect([answer.status, answer.headers.get('content-type')]).toEqual([404, 'application/problem+json']);
+  });
 
   it('is told of in docs/api.md', () => {
     const page = fs.readFileSync(path.join(root, 'docs/api.md'), 'utf8');
@@ -123,6 +129,9 @@ describe('a stranger’s workspace', () => {
       ['GET', `/stores/${s}`],
       ['PATCH', `/stores/${s}`, { expectedSales: 3 }],
       ['DELETE', `/stores/${s}`],
+      ['POST', `/stores/${s}/shop`],
+      ['POST', `/stores/${s}/exemption`],
+      ['DELETE', `/products/${p}/listings/${s}?there=true`],
       ['GET', `/jobs/${j}`],
     ] as const) {
       const answer = await stranger.request(method, address, body);
