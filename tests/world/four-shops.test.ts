@@ -116,6 +116,10 @@ async function viewOf(product: Product, which: Which) {
   return listingView(stores[which], row, prepareListed(world.ctx, bundle, stores[which], row));
 }
 
+async function preparedFor(product: Product, which: Which) {
+  return prepareListed(world.ctx, await loadBundle(world.ctx, actor.workspaceId, product.id), stores[which], null);
+}
+
 /** Runs jobs until these have ended: what waits is due now. */
 async function finish(...jobIds: string[]): Promise<string[]> {
   for (let i = 0; i < 200; i += 1) {
@@ -295,6 +299,47 @@ describe('what somebody changed in the shop', () => {
     expect((await viewOf(edited, 'own')).state).toBe('in-step');
     expect(own.world.articles.get(externalId!)!.title).toContain('Crossed Blades');
   });
+});
+
+describe('pictures of a listing that is there', () => {
+  it.each(['mass', 'own', 'clips'] as const)(
+    'are changed like everything else, the first one too: %s',
+    async (which) => {
+      const product = await tee();
+      await finish((await send(product, which)).jobId);
+      const { pictures } = await preparedFor(product, which);
+      const [first, second, ...rest] = pictures;
+      const turned = [second!, first!, ...rest];
+      // Another order, so that another one stands on white where the shop wants that.
+      const value = Object.fromEntries(
+        turned.map(({ shotId, color }, i) => [`p${i}`, { shotId, color, order: `a${i}` }]),
+      );
+      const operations = [{ op: 'replace' as const, path: '/pictures/base', value }];
+      const edited = {
+        ...product,
+        ...(await patchProduct(world.ctx, actor, product.id, product.revision, operations)),
+      };
+      expect((await viewOf(edited, which)).state).toBe('ahead');
+      expect(await finish((await send(edited, which)).jobId)).toEqual(['done']);
+      const { state, externalId } = await viewOf(edited, which);
+      expect(state).toBe('in-step');
+      expect({ mass, own, clips }[which].world.articles.get(externalId!)!.pictures).toHaveLength(turned.length);
+    },
+  );
+});
+
+it('a close-up as the first picture is told before it is sent to a shop that wants it on white', async () => {
+  const product = await tee();
+  const { pictures } = await preparedFor(product, 'mass');
+  const near = pictures.at(-1)!;
+  expect(near.shot?.document.angle).toBe('close-up');
+  const value = { p0: { shotId: near.shotId, color: near.color, order: 'a0' } };
+  const operations = [{ op: 'replace' as const, path: '/pictures/base', value }];
+  const edited = { ...product, ...(await patchProduct(world.ctx, actor, product.id, product.revision, operations)) };
+  await expect(send(edited, 'mass')).rejects.toMatchObject({ code: 'rules-broken' });
+  expect((await viewOf(edited, 'mass')).rules.filter(({ kept }) => !kept).map(({ id }) => id)).toEqual([
+    'first-on-white',
+  ]);
 });
 
 describe('a listing that is deleted', () => {

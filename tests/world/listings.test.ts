@@ -162,7 +162,7 @@ describe('never twice', () => {
       await eventually(
         async () => {
           const [row] = await listingsOf(world.ctx.db, actor.workspaceId, [product.id]);
-          return kill === 'made' ? row?.sendKey !== null : row?.pictureIds !== null;
+          return kill === 'made' ? row?.sendKey !== null : row?.sentPictureIds !== null;
         },
         kill,
         60,

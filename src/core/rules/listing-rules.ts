@@ -211,8 +211,8 @@ export const PICTURE_RULES: readonly ListingRule[] = [
         kept: firstCanBeOnWhite,
         says: firstCanBeOnWhite
           ? 'The first picture is sent on pure white.'
-          : `${channelName} wants the first picture on pure white; a photograph of your own cannot be set on it.`,
-        mend: 'Put a mock-up first.',
+          : `${channelName} wants the first picture on pure white; a close-up or a photograph of your own cannot be set on it.`,
+        mend: 'Put a mock-up of the whole good first.',
       };
     },
   },

@@ -10,7 +10,7 @@ export interface RuleFacts {
   readonly shopName?: string;
   /** Longer side of the pictures that would be sent, px. */
   readonly pictureLongSidePx: number;
-  /** The first picture can be set on pure white: it is a mock-up, and not a photograph of the seller's. */
+  /** The first picture can be set on pure white: it is a mock-up of the whole good, and no photograph of the seller's and no close-up. */
   readonly firstCanBeOnWhite?: boolean;
   /** Pictures that the shop took and then refused, with its words. */
   readonly refusedPictures?: readonly { readonly key: string; readonly words: string }[];

@@ -8,6 +8,7 @@ import type { Database } from '../db/pool';
 import { emit } from '../events/events';
 import type { JobControl } from '../jobs/worker';
 import { recordHistory, refuseBusy, type ListingRow } from './listings';
+import { readThere } from './read-there';
 import { forgetRefused } from './send-pictures';
 import { recordShownNoLonger, recordShownPrices, type SentFrom } from './shown-prices';
 
@@ -39,7 +40,7 @@ export async function saveAgreement(
     await forgetRefused(db, row.storeId, there);
     await db.run(
       `UPDATE listing SET agreed_form = ?, agreed_hash = ?, there_form = ?, there_hash = ?, settled_hash = ?, visibility = ?, url = ?, ends_at = ?, refused_pictures = ?, refusal = NULL, refused_hash = NULL,
-       missing_since = NULL, answered_at = UTC_TIMESTAMP(3), picture_ids = ? WHERE id = ? AND external_id = ?`,
+       missing_since = NULL, answered_at = UTC_TIMESTAMP(3), picture_ids = ?, sent_picture_ids = NULL WHERE id = ? AND external_id = ?`,
       [
         canonicalJson(sent),
         contentHash(sent),
@@ -81,7 +82,7 @@ export type Found = 'same' | 'changed' | 'missing' | 'gone';
  */
 export async function keepWhatIsThere(control: JobControl, client: ChannelClient, row: ListingRow): Promise<Found> {
   const known = JSON.parse(row.agreedForm!) as ListingForm;
-  const there = await client.read(row.externalId!, known, JSON.parse(row.pictureIds ?? '{}') as Record<string, string>);
+  const there = await readThere(client, row, known);
   if (!there) return noteMissing(control, row);
   const hash = contentHash(there.form);
   return control.write(async (db) => {
@@ -108,7 +109,7 @@ export async function keepWhatIsThere(control: JobControl, client: ChannelClient
 
 /** What a listing is again that is in no shop: its history stays. */
 const FORGOTTEN = `external_id = NULL, url = NULL, send_key = NULL, sent_at = NULL, agreed_form = NULL, agreed_hash = NULL, there_form = NULL,
-  there_hash = NULL, settled_hash = NULL, picture_ids = NULL, refused_pictures = NULL, refusal = NULL, refused_hash = NULL, ends_at = NULL,
+  there_hash = NULL, settled_hash = NULL, picture_ids = NULL, sent_picture_ids = NULL, refused_pictures = NULL, refusal = NULL, refused_hash = NULL, ends_at = NULL,
   missing_since = NULL, generation = generation + 1`;
 
 /** Forgets that a listing is in a shop: it is not listed any more, and sent as a new one if it is sent again. */

@@ -38,7 +38,9 @@ export interface ListingRow {
   readonly answeredAt: Date | null;
   readonly refusal: string | null;
   readonly refusedHash: string | null;
+  /** JSON: the shop's ids of pictures by our keys, as agreed, and as sent last. */
   readonly pictureIds: string | null;
+  readonly sentPictureIds: string | null;
   /** What the shop showed right after it took what was sent last. */
   readonly settledHash: string | null;
   readonly endsAt: Date | null;
@@ -52,7 +54,7 @@ export interface ListingRow {
 
 const COLUMNS = `l.id, l.workspace_id AS workspaceId, l.product_id AS productId, l.store_id AS storeId, l.external_id AS externalId, l.url, l.visibility,
   l.agreed_form AS agreedForm, l.agreed_hash AS agreedHash, l.there_form AS thereForm, l.there_hash AS thereHash, l.sent_hash AS sentHash, l.send_key AS sendKey,
-  l.sent_at AS sentAt, l.answer, l.answered_at AS answeredAt, l.refusal, l.refused_hash AS refusedHash, l.picture_ids AS pictureIds, l.settled_hash AS settledHash, l.ends_at AS endsAt, l.refused_pictures AS refusedPictures, l.generation, l.job_id AS jobId, j.state AS jobState`;
+  l.sent_at AS sentAt, l.answer, l.answered_at AS answeredAt, l.refusal, l.refused_hash AS refusedHash, l.picture_ids AS pictureIds, l.sent_picture_ids AS sentPictureIds, l.settled_hash AS settledHash, l.ends_at AS endsAt, l.refused_pictures AS refusedPictures, l.generation, l.job_id AS jobId, j.state AS jobState`;
 const FROM = 'FROM listing l LEFT JOIN job j ON j.id = l.job_id';
 
 /** A form that was stored in an older format, as of today: with its hash, so that what was agreed reads as agreed. */

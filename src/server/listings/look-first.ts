@@ -5,6 +5,7 @@ import type { ChannelClient } from '@/ports/channel';
 import type { JobControl } from '../jobs/worker';
 import type { Store } from '../stores/stores';
 import { recordHistory, type ListingRow } from './listings';
+import { readThere } from './read-there';
 
 /**
  * Reads what a shop shows before a send writes over it. What is neither what both sides agreed on nor what was sent last was changed there:
@@ -19,7 +20,7 @@ export async function lookFirst(
 ): Promise<boolean> {
   if (!row.externalId || !row.agreedForm) return true;
   const known = JSON.parse(row.agreedForm) as ListingForm;
-  const there = await client.read(row.externalId, known, JSON.parse(row.pictureIds ?? '{}') as Record<string, string>);
+  const there = await readThere(client, row, known);
   if (!there) return false;
   const thereHash = contentHash(there.form);
   const expected = [row.agreedHash, row.sentHash, hash, seenHash];

@@ -5,7 +5,7 @@ import { contentHash } from '@/core/canonical/canonical';
 import { standingAnswers } from '@/core/listing/answers';
 import { everyOffer, listingForm, offersOf, type ListingForm } from '@/core/listing/form';
 import type { PictureFormat } from '@/core/listing/picture-format';
-import { pictureSize, planPictures, type PicturePlan } from '@/core/listing/pictures';
+import { CLOSE_UP, pictureSize, planPictures, type PicturePlan } from '@/core/listing/pictures';
 import { offerName, splitBundled } from '@/core/pricing/bundle';
 import { lossesAt, type LosingVariant } from '@/core/pricing/floor';
 import type { Outlet } from '@/core/pricing/outlet';
@@ -43,9 +43,11 @@ type PictureFacts = Pick<RuleFacts, 'pictureLongSidePx' | 'firstCanBeOnWhite'>;
 
 function pictureFacts(pictures: readonly PicturePlan[], demands: ChannelDemands): PictureFacts {
   const sizes = pictures.map((picture) => longSidePx(picture, demands.pictureFormat));
+  const [first] = pictures;
   return {
     pictureLongSidePx: sizes.length > 0 ? Math.min(...sizes) : demands.pictureLongSideMinPx,
-    firstCanBeOnWhite: pictures.length === 0 || pictures[0]!.shot !== null,
+    // A close-up fills its frame: there is no ground around it.
+    firstCanBeOnWhite: !first || (first.shot !== null && first.shot.document.angle !== CLOSE_UP),
   };
 }
 

@@ -69,7 +69,9 @@ export async function sendPictures(
     putEntry(ids, picture.key, remoteId);
     await control.progress((done += 1), steps, `Picture ${index + 1} of ${pictures.length} is there`);
   }
-  await control.write((db) => db.run('UPDATE listing SET picture_ids = ? WHERE id = ?', [JSON.stringify(ids), row.id]));
+  await control.write((db) =>
+    db.run('UPDATE listing SET sent_picture_ids = ? WHERE id = ?', [JSON.stringify(ids), row.id]),
+  );
   return ids;
 }
 

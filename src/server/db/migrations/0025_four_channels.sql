@@ -60,6 +60,8 @@ CREATE TABLE IF NOT EXISTS hook_message (
 -- When a live listing ends by the shop's clock, and pictures that the shop took and then refused.
 -- What the shop showed right after it took what was sent: how it keeps that, and not somebody's change.
 ALTER TABLE listing ADD COLUMN IF NOT EXISTS settled_hash CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NULL;
+-- The pictures of what was sent last; `picture_ids` are those of what both sides agreed on, until they agree on the next.
+ALTER TABLE listing ADD COLUMN IF NOT EXISTS sent_picture_ids LONGTEXT NULL;
 ALTER TABLE listing ADD COLUMN IF NOT EXISTS ends_at DATETIME(3) NULL;
 ALTER TABLE listing ADD COLUMN IF NOT EXISTS refused_pictures LONGTEXT NULL;
 
