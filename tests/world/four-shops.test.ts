@@ -161,6 +161,23 @@ describe('stores on four channels', () => {
     await expect(connect('loopstall', {}, 'eu')).rejects.toMatchObject({ code: 'connect-kind' });
   });
 
+  it('keep answers that are given at once, and what the shop is asked meanwhile takes none back', async () => {
+    const { ctx } = world;
+    const stale = stores.clips;
+    const cap = { category: 'wear-head-cap', attributes: {} };
+    await Promise.all([
+      changeSettings(ctx, stale, { answers: { byGood: { 'coxswain-cap': cap } } }),
+      changeSettings(ctx, stale, { answers: { processingDays: 3 } }),
+      readShopFacts(ctx, stale),
+    ]);
+    stores.clips = await findStore(ctx, actor.workspaceId, stale.id);
+    const { answers } = stores.clips.settings;
+    expect(answers).toMatchObject({ processingDays: 3, warehouse: 'wh-nl', byGood: { 'coxswain-cap': cap } });
+    expect(Object.keys(answers!.byGood!).sort()).toEqual(['coxswain-cap', 'towpath-tee']);
+    const wrong = changeSettings(ctx, stale, { answers: { processingDays: 0 } });
+    await expect(wrong).rejects.toMatchObject({ code: 'answers-invalid' });
+  });
+
   it.each(['mass', 'own', 'clips'] as const)('take a product as it is: %s', async (which) => {
     const product = await tee();
     expect((await viewOf(product, which)).rules.filter(({ kept }) => !kept)).toEqual([]);

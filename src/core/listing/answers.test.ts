@@ -3,7 +3,7 @@ import { about as broadmere } from '@/adapters/broadmere/about';
 import { about as loopstall } from '@/adapters/loopstall/about';
 import { about as pennyquay } from '@/adapters/pennyquay/about';
 import { demoBlank } from '../catalog/sample';
-import { checkAnswers, nearestShade, standingAnswers } from './answers';
+import { checkAnswers, nearestShade, standingAnswers, withAnswers } from './answers';
 
 const { shades } = broadmere.demands;
 
@@ -61,6 +61,19 @@ describe('standing answers', () => {
     expect(Object.keys(named).sort()).toEqual(colors.map(({ code }) => code).sort());
     expect(named.estuary).toBe('Teal');
     expect(shades!.map(({ name }) => name)).toContain(named[colors[1]!.code]);
+  });
+});
+
+describe('a change of answers', () => {
+  const tee = { category: 'tee', attributes: { cloth: 'Cotton' } };
+  const mug = { category: 'mug', attributes: {} };
+
+  it('leaves the others as they are, goods too, and takes away what is null', () => {
+    const own = { brand: 'Brackwater', warehouse: 'wh', byGood: { tee } };
+    expect(withAnswers(own, { byGood: { mug } })).toEqual({ ...own, byGood: { tee, mug } });
+    expect(withAnswers(own, { brand: null })).toEqual({ warehouse: 'wh', byGood: { tee } });
+    expect(withAnswers(own, { byGood: null })).toEqual({ brand: 'Brackwater', warehouse: 'wh' });
+    expect(withAnswers(own, {})).toEqual(own);
   });
 });
 

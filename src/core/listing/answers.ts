@@ -80,6 +80,16 @@ export function standingAnswers(
   };
 }
 
+/** A change of answers: each member takes the place of the one that was there, goods one by one; null takes it away. */
+export type AnswersChange = { readonly [K in keyof StoreAnswers]?: StoreAnswers[K] | null };
+
+/** Answers with a change laid over them, so that two changes of different answers do not meet. */
+export function withAnswers(own: StoreAnswers, change: AnswersChange): StoreAnswers {
+  const byGood = change.byGood ? { ...own.byGood, ...change.byGood } : change.byGood;
+  const next = { ...own, ...change, ...(change.byGood === undefined ? {} : { byGood }) };
+  return Object.fromEntries(Object.entries(next).filter(([, answer]) => answer !== null)) as StoreAnswers;
+}
+
 const MAX_ENTRIES = 200;
 const isText = (value: unknown, most: number): value is string =>
   typeof value === 'string' && value.length <= most && value.trim() !== '' && !unprintable(value);

@@ -1,6 +1,6 @@
 'use client';
 
-import type { StoreAnswers } from '@/core/listing/answers';
+import type { AnswersChange } from '@/core/listing/answers';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
 import { EntryField } from '@/ui/Field';
@@ -14,14 +14,9 @@ export interface AskedProps {
   readonly act: (work: () => Promise<unknown>) => Promise<void>;
 }
 
-/** Keeps one of the store's standing answers; undefined takes it back. */
+/** Keeps one of the store's standing answers; null takes it back. */
 export function answering({ store, act }: AskedProps) {
-  return (change: Partial<StoreAnswers>) => {
-    const answers = Object.fromEntries(
-      Object.entries({ ...store.answers, ...change }).filter(([, answer]) => answer !== undefined),
-    );
-    void act(() => call('PATCH', `/stores/${store.id}`, { answers }));
-  };
+  return (answers: AnswersChange) => void act(() => call('PATCH', `/stores/${store.id}`, { answers }));
 }
 
 /** What the channel asks once and for all: brand and exemption, warehouse, processing time. */
@@ -60,7 +55,7 @@ function Exemption(props: AskedProps) {
         align="left"
         width="w-36"
         text={brand ?? ''}
-        read={(typed) => answer({ brand: typed.trim() === '' ? undefined : typed.trim() })}
+        read={(typed) => answer({ brand: typed.trim() === '' ? null : typed.trim() })}
       />
       <p className="mt-1 flex items-baseline justify-between gap-2">
         <span>
@@ -100,7 +95,7 @@ function Warehouse(props: AskedProps) {
           { value: '', name: 'not chosen yet' },
           ...all.map(({ id, name, country }) => ({ value: id, name: `${name} (${country})` })),
         ]}
-        onChange={(warehouse) => answer({ warehouse: warehouse || undefined })}
+        onChange={(warehouse) => answer({ warehouse: warehouse || null })}
       />
     </div>
   );
@@ -110,7 +105,7 @@ function Processing({ range, ...props }: AskedProps & { range: { readonly min: n
   const answer = answering(props);
   const { processingDays } = props.store.answers;
   const read = (typed: string) => {
-    if (typed.trim() === '') return answer({ processingDays: undefined });
+    if (typed.trim() === '') return answer({ processingDays: null });
     const days = Number(typed);
     if (!Number.isInteger(days) || days < range.min || days > range.max)
       throw new Error(`Type ${range.min} to ${range.max} days, or nothing.`);

@@ -19,7 +19,7 @@ export function Categories(props: AskedProps) {
   const answer = answering(props);
   if (goods.length === 0) return null;
   const places = store.shop.categories ?? [];
-  const put = (code: string, next: GoodAnswers) => answer({ byGood: { ...store.answers.byGood, [code]: next } });
+  const put = (code: string, next: GoodAnswers) => answer({ byGood: { [code]: next } });
   return (
     <section className="mt-8 text-small">
       <h2 className="font-display text-[17px] mb-1.5">Categories</h2>

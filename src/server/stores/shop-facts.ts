@@ -1,7 +1,6 @@
 import { invalid, notFound } from '@/core/errors';
 import type { Exemption } from '@/ports/channel';
 import type { Context } from '../context';
-import { emit } from '../events/events';
 import { openStore } from './keys';
 import { saveSettings } from './settings';
 import type { ShopFacts, Store } from './stores';
@@ -15,15 +14,13 @@ export async function readShopFacts(ctx: Context, store: Store): Promise<Store> 
     ...(client.warehouses ? { warehouses: await client.warehouses() } : {}),
     ...(client.exemptions ? { exemptions: await client.exemptions.list() } : {}),
   };
-  const settings = { ...store.settings, declaredPartners };
-  await ctx.db.run('UPDATE store SET shop_facts = ?, settings = ?, read_at = UTC_TIMESTAMP(3) WHERE id = ?', [
+  await ctx.db.run('UPDATE store SET shop_facts = ?, read_at = UTC_TIMESTAMP(3) WHERE id = ?', [
     JSON.stringify(shopFacts),
-    JSON.stringify(settings),
     store.id,
   ]);
-  await emit(ctx.db, store.workspaceId, 'store', { storeId: store.id });
+  const now = await saveSettings(ctx, store, (settings) => ({ ...settings, declaredPartners }));
   // As it reads back: moments are texts in JSON.
-  return { ...store, settings, shopFacts: JSON.parse(JSON.stringify(shopFacts)) as ShopFacts };
+  return { ...now, shopFacts: JSON.parse(JSON.stringify(shopFacts)) as ShopFacts };
 }
 
 /** Declares a print partner in the shop. Throws `partners-not-declared` where the channel wants none declared. */
@@ -37,7 +34,8 @@ export async function declarePartner(ctx: Context, store: Store, partnerId: stri
   if (!client.partners)
     throw invalid('partners-not-declared', `${store.name} does not ask for print partners to be declared.`);
   await client.partners.declare(partner);
-  return saveSettings(ctx, store, { ...store.settings, declaredPartners: await client.partners.list() });
+  const declaredPartners = await client.partners.list();
+  return saveSettings(ctx, store, (settings) => ({ ...settings, declaredPartners }));
 }
 
 /** Asks the shop for leave to sell goods of the store's brand without product codes. Throws `exemption-none`, `brand-missing`. */

@@ -1,4 +1,4 @@
-import type { StoreAnswers } from '@/core/listing/answers';
+import type { AnswersChange } from '@/core/listing/answers';
 import { readBody } from '@/server/http/body';
 import { StoreSettingsDto } from '@/server/http/dto/stores';
 import { json, noContent, route } from '@/server/http/route';
@@ -19,7 +19,7 @@ export const PATCH = route<Params>('price', async ({ ctx, actor, request, params
   const changed = await changeSettings(ctx, store, {
     ...(expectedSales === undefined ? {} : { expectedSales }),
     ...(aimsAt === undefined ? {} : { aimsAt }),
-    ...(answers === undefined ? {} : { answers: answers as StoreAnswers }),
+    ...(answers === undefined ? {} : { answers: answers as AnswersChange }),
   });
   if (name === undefined) return json(changed);
   await renameStore(ctx, store, name);
