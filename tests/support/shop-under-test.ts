@@ -114,7 +114,7 @@ export function underTest(
     clockOff: (ms) => (faults.clockOffMs = ms),
     takeScopes: (scopes) => (faults.takenScopes = scopes),
     ...(own.renews === false ? {} : { expire }),
-    passTime: () => world.skip(120_000),
+    passTime: () => world.forward(120_000),
     retitle(externalId, title) {
       const article = world.articles.get(externalId)!;
       world.articles.put(externalId, { ...article, title, changedAt: world.now() });

@@ -74,7 +74,7 @@ beforeAll(async () => {
   stores.clips = await connectByRegion(world.ctx, actor, 'loopstall', 'eu');
   await answer('mass', { brand: 'Brackwater' });
   await askExemption(world.ctx, stores.mass);
-  mass.world.skip(120_000);
+  mass.world.forward(120_000);
   stores.mass = await readShopFacts(world.ctx, stores.mass);
   const attributes = { cloth: 'Cotton', age: 'Adults', fit: 'Straight', wash: '30 degrees' };
   await answer('clips', { warehouse: 'wh-nl', byGood: { 'towpath-tee': { category: 'wear-tops-tee', attributes } } });

@@ -11,6 +11,7 @@ import {
   type Manners,
 } from '../shop/caller';
 import { ALONE } from '../shop/connecting';
+import { wordsIn } from '../shop/said';
 import { about, FOUND_AFTER_MS } from './about';
 import { formOfGood, wireDoc } from './form';
 import type { WireFeed, WireGood, WireResult, WireWaiver } from './wire';
@@ -37,11 +38,7 @@ export function broadmere({ pace = 1, ...settings }: BroadmereSettings): Channel
     url: `${settings.url}/api`,
     authorization: ({ pass }) => `Bearer ${pass}`,
     renew: async (stale) => ({ ...stale, pass: await fetchPass(settings.url, keysOf(stale), lapsed(about.name)) }),
-    wordsOf: ({ text, lacks }) => ({
-      words: typeof text === 'string' ? text : null,
-      fields: [],
-      ...(typeof lacks === 'string' ? { lacks } : {}),
-    }),
+    wordsOf: ({ text, lacks }) => wordsIn([], text, lacks),
   };
   const { batches } = about;
   return {

@@ -52,7 +52,7 @@ describe('Loopstall', () => {
     const attempt = attemptOf(form);
     const first = await client.create(attempt, form);
     expect(await client.create(attempt, form)).toEqual(first);
-    shop.world.skip(3_700_000);
+    shop.world.forward(3_700_000);
     const { client: again } = await setUp();
     expect(await again.settle(attempt)).toEqual({ kind: 'made', listing: first });
     expect((await again.create(attempt, form)).externalId).not.toBe(first.externalId);

@@ -3,6 +3,7 @@ import type { Category, Channel, ChannelClient, RemoteRef } from '@/ports/channe
 import { caller, need as needOf, type Caller, type Manners } from '../shop/caller';
 import { ALONE } from '../shop/connecting';
 import { consentUrl, fetchFirstTokens, refreshTokens, revokeTokens, type OAuthShop } from '../shop/oauth';
+import { wordsIn } from '../shop/said';
 import { about } from './about';
 import { formOfPiece, wirePiece } from './form';
 import type { WirePiece, WireShelf, WireStall, WireWarehouse } from './wire';
@@ -22,14 +23,7 @@ export function loopstall(settings: LoopstallSettings): Channel {
     url: `${settings.url}/api/${encodeURIComponent(region)}`,
     authorization: ({ access }) => `Bearer ${access}`,
     renew: async (stale) => ({ ...(await refreshTokens(shop, stale)), region }),
-    wordsOf: ({ objections, text, lacks }) => {
-      const all = (objections ?? []) as { field: string; message: string }[];
-      return {
-        words: all.length > 0 ? all.map((one) => one.message).join(' ') : typeof text === 'string' ? text : null,
-        fields: all.map(({ field }) => field),
-        ...(typeof lacks === 'string' ? { lacks } : {}),
-      };
-    },
+    wordsOf: ({ objections, text, lacks }) => wordsIn(objections, text, lacks),
   });
   return {
     about,

@@ -7,8 +7,8 @@ for (const onceOnly of ['idempotency-key', 'look-up', 'delayed-look-up'] as cons
   runChannelTests(`in memory, against doing twice: ${onceOnly}`, async () => {
     const shop = memoryShop({ ...about, onceOnly, liveDays: null });
     shop.visibleAfterMs = onceOnly === 'delayed-look-up' ? 60_000 : 0;
-    let skippedMs = 0;
-    shop.now = () => Date.now() + skippedMs;
+    let forwardMs = 0;
+    shop.now = () => Date.now() + forwardMs;
     const secrets = { key: 'k' };
     const open = () => shop.channel.open(secrets, ALONE);
     return {
@@ -26,7 +26,7 @@ for (const onceOnly of ['idempotency-key', 'look-up', 'delayed-look-up'] as cons
       faultsLeft: () => shop.loseAnswers,
       clockOff: () => {},
       takeScopes: () => {},
-      passTime: () => (skippedMs += 120_000),
+      passTime: () => (forwardMs += 120_000),
       retitle: (externalId, title) => {
         const held = shop.listings.get(externalId)!;
         held.form = { ...held.form, title };

@@ -6,6 +6,7 @@ import { caller, need as needOf, type Caller, type Manners } from '../shop/calle
 import { offOf, wireOff } from '../shop/codes';
 import { ALONE } from '../shop/connecting';
 import { consentUrl, fetchFirstTokens, refreshTokens, revokeTokens, type OAuthShop } from '../shop/oauth';
+import { wordsIn } from '../shop/said';
 import { about } from './about';
 import { formOfItem, wireLanes, wireOffers, wireWords } from './form';
 import type { WireCode, WireItem, WireMaker, WireProfile } from './wire';
@@ -26,14 +27,7 @@ export function pennyquay(settings: PennyquaySettings): Channel {
     url: `${settings.url}/api`,
     authorization: ({ access }) => `Bearer ${access}`,
     renew: (stale) => refreshTokens(shop, stale),
-    wordsOf: ({ objections, message, lacks }) => {
-      const all = (objections ?? []) as { field: string; message: string }[];
-      return {
-        words: all.length > 0 ? all.map((one) => one.message).join(' ') : typeof message === 'string' ? message : null,
-        fields: all.map(({ field }) => field),
-        ...(typeof lacks === 'string' ? { lacks } : {}),
-      };
-    },
+    wordsOf: ({ objections, message, lacks }) => wordsIn(objections, message, lacks),
   };
   return {
     about,

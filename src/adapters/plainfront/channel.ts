@@ -3,6 +3,7 @@ import type { Channel, ChannelClient, Connection, RemoteRef } from '@/ports/chan
 import { caller, need as needOf, refused, type Caller, type Manners } from '../shop/caller';
 import { offOf, wireOff } from '../shop/codes';
 import { ALONE } from '../shop/connecting';
+import { wordsIn } from '../shop/said';
 import { about } from './about';
 import { tableOf } from './delivery';
 import { formOfProduct, wireProduct } from './form';
@@ -24,19 +25,8 @@ export function plainfront(settings: PlainfrontSettings): Channel {
     url: `${settings.url}/rest`,
     authorization: ({ key }) => `Bearer ${key}`,
     renew: null,
-    wordsOf: ({ errors, message, lacks }) => {
-      const all = (errors ?? []) as { field: string; message: string }[];
-      return {
-        words:
-          all.length > 0
-            ? all.map((one) => `${one.field} ${one.message}.`).join(' ')
-            : typeof message === 'string'
-              ? message
-              : null,
-        fields: all.map(({ field }) => field),
-        ...(typeof lacks === 'string' ? { lacks } : {}),
-      };
-    },
+    wordsOf: ({ errors, message, lacks }) =>
+      wordsIn(errors, message, lacks, (fault) => `${fault.field} ${fault.message}.`),
   };
   return {
     about,

@@ -39,7 +39,7 @@ function makeWorld<Own, Extra>(kind: ShopKind<Own, Extra>, options: ShopOptions)
   const faults = new FaultBox(options.faults);
   const began = Date.now();
   let drawn = 0;
-  let skippedMs = 0;
+  let forwardMs = 0;
   const world: World<Own, Extra> = {
     records,
     accounts: records.table<Account<Own>>('accounts'),
@@ -50,8 +50,8 @@ function makeWorld<Own, Extra>(kind: ShopKind<Own, Extra>, options: ShopOptions)
     faults,
     clients: new Map(Object.entries(options.clients ?? {})),
     url: '',
-    now: () => Math.round(began + (Date.now() - began) * pace) + skippedMs,
-    skip: (ms) => (skippedMs += ms),
+    now: () => Math.round(began + (Date.now() - began) * pace) + forwardMs,
+    forward: (ms) => (forwardMs += ms),
     told: () => world.now() + faults.now.clockOffMs,
     sleep: (ms) => delay(ms / pace),
     chance: () => {

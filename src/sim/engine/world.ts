@@ -20,7 +20,7 @@ export interface World<Own = unknown, Extra = unknown> {
   /** What it says the time is: its clock can be off, ms. */
   told(): number;
   /** Sets the clock forward by so much, ms. */
-  skip(ms: number): void;
+  forward(ms: number): void;
   /** Sleeps so long by the shop's clock, ms. */
   sleep(ms: number): Promise<void>;
   /** From 0 up to 1, the same row of numbers for the same seed. */

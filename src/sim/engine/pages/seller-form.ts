@@ -78,7 +78,9 @@ export function draftOf<Extra>(
     const stock = (form[`stock-${i}`] ?? '').trim();
     if (!/^\d{0,6}$/.test(stock)) problems.push(`The stock of ${sku} is a whole number, or empty.`);
     const picks = article.options.map((_, o) => (form[`pick-${i}-${o}`] ?? '').trim());
-    const plain = { beforeMinor: null, picture: null, gtin: null, grams: null, priceMinor: 0 };
+    // A new one weighs what the others do.
+    const grams = article.variants[0]?.grams ?? null;
+    const plain = { beforeMinor: null, picture: null, gtin: null, grams, priceMinor: 0 };
     const base = old ?? plain;
     return [
       {
