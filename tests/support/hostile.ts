@@ -187,6 +187,14 @@ const SAMPLES: { readonly [dto: string]: object } = {
     ],
     scope: 'store',
   },
+  PlanSendDto: {
+    listings: [{ productId: 'nosuch', storeId: 'nosuch' }],
+    productIds: ['nosuch'],
+    found: { words: 'x' },
+    storeIds: ['nosuch'],
+    visibility: 'as-is',
+  },
+  BeginSendDto: { at: '2099-01-01T00:00:00Z' },
   SaleDto: {
     name: 'x',
     terms: { kind: 'sum', amountMinor: 1, currency: 'GBP' },

@@ -276,7 +276,7 @@ describe('rules', () => {
 });
 
 describe('sync', () => {
-  const facts = { hereHash: 'a', agreedHash: 'a', thereHash: 'a', refusedHash: null, travelling: false };
+  const facts = { hereHash: 'a', agreedHash: 'a', thereHash: 'a', refusedHash: null };
   it.each([
     ['in-step', {}],
     ['not-listed', { agreedHash: null, thereHash: null }],
@@ -284,7 +284,6 @@ describe('sync', () => {
     ['behind', { thereHash: 'b' }],
     ['split', { hereHash: 'b', thereHash: 'c' }],
     ['in-step', { hereHash: 'b', thereHash: 'b' }],
-    ['on-its-way', { hereHash: 'b', travelling: true }],
     ['refused', { hereHash: 'b', refusedHash: 'b' }],
     ['ahead', { hereHash: 'c', refusedHash: 'b' }],
     ['not-listed', { hereHash: 'c', refusedHash: 'b', agreedHash: null, thereHash: null }],

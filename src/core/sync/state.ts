@@ -22,13 +22,15 @@ export interface SyncFacts {
   readonly thereHash: string | null;
   /** Hash of the form that the shop refused last, when that is newer than the agreement. */
   readonly refusedHash: string | null;
-  /** A job that carries it is queued or running. */
-  readonly travelling: boolean;
 }
 
-/** The sync state that follows from the facts. A refusal stands until something here changes. */
-export function syncState({ hereHash, agreedHash, thereHash, refusedHash, travelling }: SyncFacts): SyncState {
-  if (travelling) return 'on-its-way';
+/** The sync state that follows from the facts while no job carries it. A refusal stands until something here changes. */
+export function syncState({
+  hereHash,
+  agreedHash,
+  thereHash,
+  refusedHash,
+}: SyncFacts): Exclude<SyncState, 'on-its-way'> {
   if (refusedHash !== null && refusedHash === hereHash) return 'refused';
   if (agreedHash === null) return 'not-listed';
   const movedHere = hereHash !== agreedHash;

@@ -7,6 +7,9 @@ import { Button } from '@/ui/Button';
 import { Details } from '@/ui/Details';
 import { isOpen, isPutOff, jobLine, type JobView } from './jobs';
 
+/** Most jobs that the API tells at once. */
+const MOST_TOLD = 50;
+
 /** The counter of running work; it opens to the jobs with their progress. */
 export function RunningJobs() {
   const {
@@ -32,7 +35,9 @@ export function RunningJobs() {
       button={
         <>
           <span aria-hidden>{running.length > 0 ? '◔ ' : ''}</span>
-          {running.length > 0 ? `${running.length} running` : 'Nothing running'}
+          {running.length > 0
+            ? `${running.length}${running.length >= MOST_TOLD ? '+' : ''} running`
+            : 'Nothing running'}
         </>
       }
     >

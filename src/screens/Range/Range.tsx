@@ -20,7 +20,7 @@ export function Range(data: RangeData) {
   const router = useRouter();
   const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
   useEvents((topic) => {
-    if (!['listing', 'product', 'store', 'reset'].includes(topic) || timer.current) return;
+    if (!['listing', 'product', 'store', 'outcome', 'reset'].includes(topic) || timer.current) return;
     timer.current = setTimeout(() => {
       timer.current = null;
       router.refresh();
@@ -44,6 +44,9 @@ export function Range(data: RangeData) {
           </Link>
           <Link className="pb-1 text-small text-primary underline" href="/sales">
             Sales
+          </Link>
+          <Link className="pb-1 text-small text-primary underline" href="/sends">
+            Sends
           </Link>
           <Select
             label="Show"

@@ -5,6 +5,7 @@ import { Mark } from '@/ui/Mark';
 import { SYNC_MARKS } from '@/core/sync/state';
 import { count } from '@/core/words/count';
 import type { RangeCell, RangeRow } from './load';
+import { CellTick } from './ticks';
 
 /** The main picture, which opens the product. */
 export function Thumbnail({ row }: { row: RangeRow }) {
@@ -55,19 +56,29 @@ export function ProductName({ row }: { row: RangeRow }) {
 /** What can be done about one that is not there: nothing while it is on its way. */
 function standing({ word, broken }: RangeCell): string {
   if (word === SYNC_MARKS['on-its-way'].word) return 'being sent';
+  if (word === SYNC_MARKS.refused.word && broken === 0) return 'see why';
   return broken > 0 ? `${count(broken, 'problem')} to fix` : 'can be sent';
 }
 
-/** Where a product stands in one store. */
-export function Cell({ cell, productId }: { cell: RangeCell; productId: string }) {
+/** Where a product stands in one store, with a box that takes it into the selection: with Shift, all from the last one. */
+export function Cell({
+  cell,
+  row,
+  storeId,
+  storeName,
+}: {
+  cell: RangeCell;
+  row: RangeRow;
+  storeId: string;
+  storeName: string;
+}) {
   return (
-    <Link
-      href={`/products/${productId}?part=stores`}
-      title={cell.fix ?? undefined}
-      className="-mx-2 block rounded-paper px-2 py-1 hover:bg-selection"
-    >
-      <Mark mark={cell.mark} word={cell.word} />
-      <span className="block pl-4 text-tiny text-muted">{cell.visibility ?? standing(cell)}</span>
-    </Link>
+    <span className="group relative -mx-2 block rounded-paper hover:bg-selection">
+      <Link href={`/products/${row.id}?part=stores`} title={cell.fix ?? undefined} className="block py-1 pr-7 pl-2">
+        <Mark mark={cell.mark} word={cell.word} />
+        <span className="block pl-4 text-tiny text-muted">{cell.visibility ?? standing(cell)}</span>
+      </Link>
+      <CellTick row={row} storeId={storeId} storeName={storeName} />
+    </span>
   );
 }

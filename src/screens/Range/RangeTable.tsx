@@ -2,7 +2,6 @@
 
 import {
   createColumnHelper,
-  rowSelectionFeature,
   rowSortingFeature,
   tableFeatures,
   useTable,
@@ -15,11 +14,13 @@ import { dayText } from '@/ui/when';
 import { count } from '@/core/words/count';
 import type { RangeData, RangeQuery, RangeRow } from './load';
 import { ManyBar } from './ManyBar';
+import { CellBar } from './CellBar';
 import { Cell, ProductName, Thumbnail } from './RangeCells';
 import { RowMenu } from './RowMenu';
+import { AllTick, RowTick, TicksOf, useTicks } from './ticks';
 import { priceLine, SORT_OF_COLUMN } from './view';
 
-const features = tableFeatures({ rowSelectionFeature, rowSortingFeature });
+const features = tableFeatures({ rowSortingFeature });
 const helper = createColumnHelper<typeof features, RangeRow>();
 
 /** Classes of a column's cells and heading, by its id; stores' columns are alike. */
@@ -39,20 +40,8 @@ function columnsFor(stores: RangeData['stores'], refresh: () => void) {
   return helper.columns([
     helper.display({
       id: 'select',
-      header: ({ table }) => (
-        <Tick
-          label="Select all on this page"
-          on={table.getIsAllRowsSelected()}
-          onChange={() => table.toggleAllRowsSelected()}
-        />
-      ),
-      cell: ({ row }) => (
-        <Tick
-          label={`Select ${row.original.title || 'Untitled'}`}
-          on={row.getIsSelected()}
-          onChange={row.getToggleSelectedHandler()}
-        />
-      ),
+      header: () => <AllTick />,
+      cell: ({ row }) => <RowTick row={row.original} />,
     }),
     helper.display({ id: 'picture', header: '', cell: ({ row }) => <Thumbnail row={row.original} /> }),
     helper.accessor('title', { id: 'title', header: 'Product', cell: ({ row }) => <ProductName row={row.original} /> }),
@@ -77,7 +66,9 @@ function columnsFor(stores: RangeData['stores'], refresh: () => void) {
             <span className="block text-tiny">{store.channel}</span>
           </>
         ),
-        cell: ({ row }) => <Cell cell={row.original.cells[i]!} productId={row.original.id} />,
+        cell: ({ row }) => (
+          <Cell cell={row.original.cells[i]!} row={row.original} storeId={store.id} storeName={store.name} />
+        ),
       }),
     ),
     helper.display({
@@ -86,14 +77,6 @@ function columnsFor(stores: RangeData['stores'], refresh: () => void) {
       cell: ({ row }) => <RowMenu product={row.original} onChange={refresh} />,
     }),
   ]);
-}
-
-function Tick({ label, on, onChange }: { label: string; on: boolean; onChange: (e: unknown) => void }) {
-  return (
-    <label className="grid size-8 place-items-center">
-      <input type="checkbox" className="size-4 accent-primary" aria-label={label} checked={on} onChange={onChange} />
-    </label>
-  );
 }
 
 /** A column's heading; where products can stand in its order, it sorts. */
@@ -127,13 +110,44 @@ function Heading({
   );
 }
 
+/** What can be done with what is ticked: whole products, and single listings. */
+function SelectionBars({
+  ticks,
+  rows,
+  stores,
+  asked,
+  total,
+}: Pick<RangeData, 'stores' | 'rows' | 'asked' | 'total'> & { ticks: ReturnType<typeof useTicks> }) {
+  const router = useRouter();
+  const selected = rows.filter(({ id }) => ticks.rows.has(id));
+  return (
+    <>
+      {selected.length > 0 && (
+        <ManyBar
+          products={selected}
+          stores={stores}
+          asked={asked}
+          total={total}
+          onDone={() => {
+            ticks.clearRows();
+            router.refresh();
+          }}
+          onClear={ticks.clearRows}
+        />
+      )}
+      {ticks.cells.size > 0 && <CellBar cells={ticks.cells} stores={stores} onClear={ticks.clearCells} />}
+    </>
+  );
+}
+
 /** The products of a page against the stores; headings sort, ticks take several at once. */
 export function RangeTable({
   stores,
   rows,
   asked,
+  total,
   onSort,
-}: Pick<RangeData, 'stores' | 'rows' | 'asked'> & { onSort: (sort: RangeQuery['sort']) => void }) {
+}: Pick<RangeData, 'stores' | 'rows' | 'asked' | 'total'> & { onSort: (sort: RangeQuery['sort']) => void }) {
   const router = useRouter();
   // By what the stores are, not by which array holds them: a refresh brings a new one, and new columns would make every cell anew, with an
   // open menu and the focus in it.
@@ -142,6 +156,7 @@ export function RangeTable({
     () => columnsFor(JSON.parse(storesText) as RangeData['stores'], () => router.refresh()),
     [storesText, router],
   );
+  const ticks = useTicks({ rows, stores });
   const sorted = [...SORT_OF_COLUMN].find(([, sort]) => sort === asked.sort)?.[0];
   const sorting: SortingState = sorted ? [{ id: sorted, desc: sorted === 'changed' }] : [];
   const table = useTable({
@@ -154,48 +169,40 @@ export function RangeTable({
     state: { sorting },
     onSortingChange: () => undefined,
   });
-  const selected = table.getSelectedRowModel().rows.map((row) => row.original);
   return (
     <>
-      {selected.length > 0 && (
-        <ManyBar
-          products={selected}
-          onDone={() => {
-            table.resetRowSelection(true);
-            router.refresh();
-          }}
-          onClear={() => table.resetRowSelection(true)}
-        />
-      )}
-      <div data-wide className="overflow-x-auto">
-        <table className="w-full text-small" aria-label={`Range, ${count(rows.length, 'product')} on this page`}>
-          <thead className="border-y border-hairline text-left text-muted">
-            {table.getHeaderGroups().map((group) => (
-              <tr key={group.id} className="bg-paper">
-                {group.headers.map((header) => (
-                  <Heading key={header.id} columnId={header.column.id} asked={asked} onSort={onSort}>
-                    <table.FlexRender header={header} />
-                  </Heading>
-                ))}
-              </tr>
-            ))}
-          </thead>
-          <tbody>
-            {table.getRowModel().rows.map((row) => (
-              <tr
-                key={row.id}
-                className={`border-b border-hairline ${row.getIsSelected() ? 'bg-selection' : 'bg-paper'}`}
-              >
-                {row.getAllCells().map((cell) => (
-                  <td key={cell.id} className={lookOf(cell.column.id)}>
-                    <table.FlexRender cell={cell} />
-                  </td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <SelectionBars ticks={ticks} rows={rows} stores={stores} asked={asked} total={total} />
+      <TicksOf value={ticks}>
+        <div data-wide className="overflow-x-auto">
+          <table className="w-full text-small" aria-label={`Range, ${count(rows.length, 'product')} on this page`}>
+            <thead className="border-y border-hairline text-left text-muted">
+              {table.getHeaderGroups().map((group) => (
+                <tr key={group.id} className="bg-paper">
+                  {group.headers.map((header) => (
+                    <Heading key={header.id} columnId={header.column.id} asked={asked} onSort={onSort}>
+                      <table.FlexRender header={header} />
+                    </Heading>
+                  ))}
+                </tr>
+              ))}
+            </thead>
+            <tbody>
+              {table.getRowModel().rows.map((row) => (
+                <tr
+                  key={row.id}
+                  className={`border-b border-hairline ${ticks.rows.has(row.id) ? 'bg-selection' : 'bg-paper'}`}
+                >
+                  {row.getAllCells().map((cell) => (
+                    <td key={cell.id} className={lookOf(cell.column.id)}>
+                      <table.FlexRender cell={cell} />
+                    </td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      </TicksOf>
       {stores.length === 0 && (
         <p className="mt-3 text-small">
           <Link className="text-primary underline" href="/stores">

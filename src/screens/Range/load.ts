@@ -1,12 +1,11 @@
 import { chosenColors } from '@/core/document/chosen';
-import { type ListingForm } from '@/core/listing/form';
 import { usefulShots } from '@/core/listing/pictures';
 import { SYNC_MARKS } from '@/core/sync/state';
 import { variantTroubles, type VariantTrouble } from '@/core/variants/trouble';
 import type { Context } from '@/server/context';
-import { listingsOf, prepareListed, stateOf } from '@/server/listings/listings';
 import type { Actor } from '@/server/people/people';
-import { loadBundles } from '@/server/products/bundle';
+import { standingsOf, type Standing } from '@/server/outcomes/read';
+import { loadDesigns } from '@/server/products/bundle';
 import { productPage, type ProductSort } from '@/server/products/product-page';
 import type { ProductShelf } from '@/server/products/shelving';
 import { listStores } from '@/server/stores/stores';
@@ -58,11 +57,18 @@ export interface RangeData {
   readonly now: string;
 }
 
-function priceRange(form: ListingForm | null): RangeRow['prices'] {
-  const prices = Object.values(form?.variants ?? {}).map(({ priceMinor }) => priceMinor);
-  return form && prices.length > 0
-    ? { lowMinor: Math.min(...prices), highMinor: Math.max(...prices), currency: form.currency }
-    : null;
+function priceRange(standing: Standing | undefined, currency: string | undefined): RangeRow['prices'] {
+  const { lowMinor = null, highMinor = null } = standing ?? {};
+  return lowMinor === null || highMinor === null || currency === undefined ? null : { lowMinor, highMinor, currency };
+}
+
+function cellOf({ state, listing, broken }: Standing): RangeCell {
+  return {
+    ...SYNC_MARKS[state],
+    visibility: listing?.externalId ? listing.visibility : null,
+    broken: broken.length,
+    fix: broken[0]?.says ?? null,
+  };
 }
 
 /** Products against stores, all states in a fixed number of queries. */
@@ -71,25 +77,15 @@ export async function loadRange(ctx: Context, actor: Actor, asked: RangeQuery): 
     productPage(ctx, actor.workspaceId, { ...asked, limit: PAGE }),
     listStores(ctx, actor.workspaceId),
   ]);
-  const [bundles, listings] = await Promise.all([
-    loadBundles(ctx, actor.workspaceId, products),
-    listingsOf(
-      ctx.db,
-      actor.workspaceId,
-      products.map((product) => product.id),
-    ),
+  const [designs, standingIn] = await Promise.all([
+    loadDesigns(ctx, actor.workspaceId, products),
+    standingsOf(ctx, actor.workspaceId, products, stores),
   ]);
   const now = ctx.clock.now();
-  const rowOf = (productId: string, storeId: string) =>
-    listings.find((l) => l.productId === productId && l.storeId === storeId) ?? null;
-  const rows = bundles.map((bundle): RangeRow => {
-    const { product, blank, shots } = bundle;
+  const rows = designs.map(({ product, blank, shots }): RangeRow => {
     const [shot] = usefulShots(product.document, blank, shots);
     const [color] = chosenColors(product.document, blank);
-    const prepared = stores.map((store) => ({
-      store,
-      prepared: prepareListed(ctx, bundle, store, rowOf(product.id, store.id)),
-    }));
+    const standings = stores.map(({ id }) => standingIn(product.id, id));
     return {
       id: product.id,
       title: product.title,
@@ -101,16 +97,8 @@ export async function loadRange(ctx: Context, actor: Actor, asked: RangeQuery): 
         shot && color !== undefined
           ? `/api/v1/products/${product.id}/mock-ups/${shot.id}?${color ? `color=${color}&` : ''}size=proof&revision=${product.revision}`
           : null,
-      cells: prepared.map(({ store, prepared }) => {
-        const row = rowOf(product.id, store.id);
-        return {
-          ...SYNC_MARKS[stateOf(row, prepared)],
-          visibility: row?.externalId ? row.visibility : null,
-          broken: prepared.rules.filter((rule) => !rule.kept).length,
-          fix: prepared.rules.find((rule) => !rule.kept)?.says ?? null,
-        };
-      }),
-      prices: priceRange(prepared[0]?.prepared.form ?? null),
+      cells: standings.map(cellOf),
+      prices: priceRange(standings[0], stores[0]?.currency),
       changedAt: product.updatedAt.toISOString(),
     };
   });

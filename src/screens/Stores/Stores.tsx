@@ -14,7 +14,7 @@ import { standingWords, stateWords } from './standing-words';
 export function Stores({ stores, channels, problem }: StoresData & { problem: string | null }) {
   const router = useRouter();
   useEvents((topic) => {
-    if (['listing', 'store', 'reset'].includes(topic)) router.refresh();
+    if (['listing', 'store', 'outcome', 'reset'].includes(topic)) router.refresh();
   });
   return (
     <div className="px-8 py-6 max-[900px]:px-[18px]">

@@ -3,11 +3,10 @@ import { formatMoney, money } from '@/core/pricing/money';
 import { SYNC_MARKS } from '@/core/sync/state';
 import { goodNames, partnerNames } from '@/server/catalog/names';
 import type { Context } from '@/server/context';
-import { listingsOf, prepareListed, stateOf } from '@/server/listings/listings';
+import { standingsOf } from '@/server/outcomes/read';
 import type { ChannelAbout, ChannelRegion, KeyField } from '@/ports/channel';
 import type { StoreAnswers } from '@/core/listing/answers';
 import type { Actor } from '@/server/people/people';
-import { loadBundles } from '@/server/products/bundle';
 import { productPage } from '@/server/products/product-page';
 import { standings, type StoreStanding } from '@/server/stores/standing';
 import { channelOf, findStore, listStores, type ShopFacts, type Store } from '@/server/stores/stores';
@@ -152,14 +151,9 @@ export async function loadStore(ctx: Context, actor: Actor, id: string, after: s
     partnerNames(ctx.db),
     goodNames(ctx.db),
   ]);
-  const [fees, bundles, rows] = await Promise.all([
+  const [fees, standingIn] = await Promise.all([
     viewFees(ctx, store),
-    loadBundles(ctx, actor.workspaceId, products),
-    listingsOf(
-      ctx.db,
-      actor.workspaceId,
-      products.map((product) => product.id),
-    ),
+    standingsOf(ctx, actor.workspaceId, products, [store]),
   ]);
   return {
     ...summary(ctx, store),
@@ -178,28 +172,22 @@ export async function loadStore(ctx: Context, actor: Actor, id: string, after: s
       ...partner,
       declared: store.settings.declaredPartners.includes(partner.name),
     })),
-    listings: bundles.flatMap((bundle) => {
-      const row = rows.find((l) => l.storeId === store.id && l.productId === bundle.product.id);
-      if (!row) return [];
-      const prepared = prepareListed(ctx, bundle, store, row);
-      const prices = Object.values(prepared.form?.variants ?? {}).map((variant) => variant.priceMinor);
-      const range =
-        prices.length === 0
-          ? '–'
-          : [...new Set([Math.min(...prices), Math.max(...prices)])]
-              .map((p) => formatMoney(money(p, store.currency)))
-              .join(' – ');
-      return [
-        {
-          productId: bundle.product.id,
-          title: bundle.product.title,
-          ...SYNC_MARKS[stateOf(row, prepared)],
-          visibility: row.externalId ? row.visibility : null,
-          url: row.url,
-          price: range,
-          sentAt: row.sentAt?.toISOString() ?? null,
-        },
-      ];
+    listings: products.map(({ id, title }) => {
+      const { state, listing, lowMinor, highMinor } = standingIn(id, store.id);
+      return {
+        productId: id,
+        title,
+        ...SYNC_MARKS[state],
+        visibility: listing?.externalId ? listing.visibility : null,
+        url: listing?.url ?? null,
+        price: priceText(lowMinor, highMinor, store.currency),
+        sentAt: listing?.sentAt?.toISOString() ?? null,
+      };
     }),
   };
+}
+
+function priceText(lowMinor: number | null, highMinor: number | null, currency: string): string {
+  if (lowMinor === null || highMinor === null) return '–';
+  return [...new Set([lowMinor, highMinor])].map((minor) => formatMoney(money(minor, currency))).join(' – ');
 }

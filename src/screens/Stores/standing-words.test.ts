@@ -24,11 +24,10 @@ describe('how a store’s connection is', () => {
   });
 });
 
-it('says where listings stand, and leaves out what there is none of', () => {
-  const none = { live: 0, drafts: 0, onWay: 0, refused: 0, changedThere: 0 };
-  expect(standingWords(none)).toBe('none yet');
-  expect(standingWords({ ...none, live: 3, drafts: 1 })).toBe('3 live, 1 draft');
-  expect(standingWords({ ...none, drafts: 2, refused: 1, changedThere: 4, onWay: 2 })).toBe(
-    '2 drafts, 2 on its way, 1 refused, 4 changed in the shop',
+it('says where listings stand, and leaves out states that none is in', () => {
+  expect(standingWords({ states: {} })).toBe('none yet');
+  expect(standingWords({ states: { 'not-listed': 9, 'in-step': 0 } })).toBe('none yet');
+  expect(standingWords({ states: { 'not-listed': 9, refused: 1, 'in-step': 12, 'on-its-way': 2 } })).toBe(
+    '◔ 2 on its way, ● 12 in step, ✕ 1 refused',
   );
 });

@@ -1,3 +1,4 @@
+import { SYNC_MARKS, SYNC_STATES } from '@/core/sync/state';
 import { calendarDay } from '@/ui/when';
 import type { StoreLine, StoreSummary } from './load';
 
@@ -19,21 +20,11 @@ export function stateWords(
   return { well: true, says: `✓ connected until ${calendarDay(keysEndAt)}` };
 }
 
-/** Where its listings stand: what there is none of is left out. */
-export function standingWords({
-  live,
-  drafts,
-  onWay,
-  refused,
-  changedThere,
-}: Pick<StoreLine, 'live' | 'drafts' | 'onWay' | 'refused' | 'changedThere'>): string {
-  const parts = [
-    [live, 'live'],
-    [drafts, drafts === 1 ? 'draft' : 'drafts'],
-    [onWay, 'on its way'],
-    [refused, 'refused'],
-    [changedThere, 'changed in the shop'],
-  ] as const;
-  const told = parts.flatMap(([n, word]) => (n > 0 ? [`${n} ${word}`] : []));
+/** Where its listings stand, with the marks that stand beside these words everywhere; states that none is in are left out. */
+export function standingWords({ states }: Pick<StoreLine, 'states'>): string {
+  const told = SYNC_STATES.flatMap((state) => {
+    const n = state === 'not-listed' ? 0 : (states[state] ?? 0);
+    return n > 0 ? [`${SYNC_MARKS[state].mark} ${n} ${SYNC_MARKS[state].word}`] : [];
+  });
   return told.length > 0 ? told.join(', ') : 'none yet';
 }

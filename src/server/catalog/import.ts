@@ -12,6 +12,7 @@ import { partnerSku } from '@/core/variants/sku';
 import type { Context } from '../context';
 import { newId } from '../db/ids';
 import type { Database } from '../db/pool';
+import { markAllDue } from '../events/due';
 import { importPrices } from './import-prices';
 import { dropShots, importShot, type ReadShotFile } from './import-shot';
 import { ownEntry } from '@/core/own-entry';
@@ -43,6 +44,7 @@ export async function importCatalog(
   }
   // Again after the shots, which come in transactions of their own: who read in between did not see them all.
   await ctx.db.run('UPDATE catalog_version SET version = version + 1 WHERE id = 1');
+  await markAllDue(ctx.db);
   return { blanks: blankIds.length };
 }
 

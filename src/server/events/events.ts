@@ -3,6 +3,7 @@ import type { Topic } from '@/core/topics';
 import type { Context } from '../context';
 import type { Database } from '../db/pool';
 import { log } from '../log';
+import { markDue } from './due';
 
 /** What is written down: what browsers are told of, and that a session or token `ended`, with the streams under it. */
 export type EventTopic = Topic | 'ended';
@@ -14,13 +15,14 @@ export interface WorkspaceEvent {
   readonly payload: unknown;
 }
 
-/** Writes an event; inside a transaction it is seen when that commits. */
+/** Writes an event; inside a transaction it is seen when that commits. Products that it concerns are marked to be judged anew. */
 export async function emit(db: Database, workspaceId: string, topic: EventTopic, payload: object): Promise<void> {
   await db.run('INSERT INTO event (workspace_id, topic, payload) VALUES (?, ?, ?)', [
     workspaceId,
     topic,
     JSON.stringify(payload),
   ]);
+  await markDue(db, workspaceId, topic, payload);
 }
 
 /** Tells all processes that a session or a token has ended. */

@@ -34,7 +34,7 @@ const QUEUES = (kinds: string, passedOver: string): string => `
   LEFT JOIN (SELECT workspace_id, COUNT(*) AS n FROM job WHERE state = 'running' AND lease_until >= UTC_TIMESTAMP(3) GROUP BY workspace_id) r
     ON r.workspace_id = t.workspace_id
   WHERE t.workspace_id NOT IN (${passedOver}) AND EXISTS (
-    SELECT 1 FROM job j WHERE j.state = 'queued' AND j.workspace_id = t.workspace_id AND j.queue_store = t.store_id
+    SELECT 1 FROM job j WHERE j.state = 'queued' AND j.held = FALSE AND j.workspace_id = t.workspace_id AND j.queue_store = t.store_id
       AND j.run_after <= UTC_TIMESTAMP(3) AND j.kind IN (${kinds}) AND ${SUBJECT_FREE('j')})
   ORDER BY COALESCE(r.n, 0), w.turn_at, t.turn_at LIMIT ${QUEUES_TRIED}`;
 
@@ -44,7 +44,7 @@ async function findQueued(db: Database, kinds: readonly string[], { passOver = [
   const queues = await db.rows<Queue>(QUEUES(marks, passedOver.map(() => '?').join(',')), [...passedOver, ...kinds]);
   for (const { workspaceId, storeId } of queues) {
     const found = await db.row<{ id: string }>(
-      `SELECT id FROM job WHERE state = 'queued' AND workspace_id = ? AND queue_store = ? AND run_after <= UTC_TIMESTAMP(3) AND kind IN (${marks})
+      `SELECT id FROM job WHERE state = 'queued' AND held = FALSE AND workspace_id = ? AND queue_store = ? AND run_after <= UTC_TIMESTAMP(3) AND kind IN (${marks})
          AND ${SUBJECT_FREE('job')}
        ORDER BY priority DESC, run_after, id LIMIT 1 FOR UPDATE SKIP LOCKED`,
       [workspaceId, storeId, ...kinds],

@@ -9,6 +9,8 @@ import { makePictures } from '../pictures/pictures.job';
 import { makePrintFiles } from '../prints/print-files.job';
 import { takeBackPrices } from '../sales/take-back.job';
 import { turnSale } from '../sales/turn.job';
+import { layOutSend } from '../sends/begin.job';
+import { lookAtSend } from '../sends/look';
 import { undoJob } from '../products/undo-job';
 import type { JobHandler } from './worker';
 
@@ -20,6 +22,8 @@ export const handlers: { readonly [kind: string]: JobHandler } = {
   'send-listing': sendListing,
   'remove-listing': removeListing,
   'send-file': sendFiles,
+  'look-at-send': lookAtSend,
+  'begin-send': layOutSend,
   'check-listing': checkListing,
   'read-price-list': readPriceList,
   'lay-price-list': layPriceList,

@@ -24,8 +24,8 @@ export interface NewJob {
   readonly storeId?: string;
   readonly needs?: readonly string[];
   readonly maxAttempts?: number;
-  /** Midnight UTC of this day, YYYY-MM-DD, before which it does not run; at once when absent or past. */
-  readonly notBefore?: string;
+  /** A moment, or midnight UTC of a day (YYYY-MM-DD), before which it does not run; at once when absent or past. */
+  readonly notBefore?: string | Date;
 }
 
 /** How often a job is written down anew where the one in its place began in that very moment. */

@@ -7,6 +7,10 @@ import { findJob } from './jobs';
 const SCOPE_OF_KIND: ReadonlyMap<string, Scope> = new Map([
   ['send-listing', 'send'],
   ['check-listing', 'send'],
+  ['remove-listing', 'send'],
+  ['send-file', 'send'],
+  ['look-at-send', 'send'],
+  ['begin-send', 'send'],
   ['read-price-list', 'money'],
   ['lay-price-list', 'money'],
 ]);

@@ -4,6 +4,7 @@ import { chores } from '../chores/all';
 import { keepHouse } from '../chores/chores';
 import { makeContext } from '../context';
 import { log } from '../log';
+import { keepJudged } from '../outcomes/judge';
 import { handlers } from './handlers';
 import { work } from './worker';
 
@@ -16,7 +17,11 @@ sharp.concurrency(1);
 process.on('unhandledRejection', (reason) => log.error({ err: reason }, 'a rejection nobody handled'));
 const ctx = makeContext();
 log.info('worker started');
-await Promise.all([work(ctx, handlers, stop.signal), keepHouse(ctx, chores, stop.signal)]);
+await Promise.all([
+  work(ctx, handlers, stop.signal),
+  keepHouse(ctx, chores, stop.signal),
+  keepJudged(ctx, stop.signal),
+]);
 await ctx.pools.close();
 log.info('worker stopped');
 // Processes that drew for this one end with its end of the line to them; nothing else is waited for.

@@ -5,6 +5,7 @@ import { canonicalJson, contentHash } from '@/core/canonical/canonical';
 import { FORM_FORMAT } from '@/core/listing/form';
 import { upcast } from '@/core/listing/upcast';
 import { brokenRules } from '@/core/rules/evaluate';
+import type { ChangedKind } from '@/core/sync/changed';
 import { syncState, type SyncState } from '@/core/sync/state';
 import type { Context } from '../context';
 import { newId } from '../db/ids';
@@ -96,7 +97,8 @@ export async function listingsOf(
   return rows.map(ofToday);
 }
 
-const isOpen = (state: JobState | null): boolean => state === 'queued' || state === 'running' || state === 'waiting';
+export const isOpen = (state: JobState | null): boolean =>
+  state === 'queued' || state === 'running' || state === 'waiting';
 
 /** A product made ready for a store in which it may be listed already: what the shop said of its pictures counts. */
 export const prepareListed = (
@@ -112,15 +114,20 @@ export const prepareListed = (
     row?.refusedPictures ? (JSON.parse(row.refusedPictures) as { key: string; words: string }[]) : [],
   );
 
-/** Where a product stands in a store. `row` is null when it was never sent there. */
-export const stateOf = (row: ListingRow | null, prepared: PreparedListing): SyncState =>
+type Hashed = Pick<PreparedListing, 'hash'>;
+
+/** Where a product stands in a store when nothing is on its way. `row` is null when it was never sent there. */
+export const standingOf = (row: ListingRow | null, { hash }: Hashed): Exclude<SyncState, 'on-its-way'> =>
   syncState({
-    hereHash: prepared.hash,
+    hereHash: hash,
     agreedHash: row?.agreedHash ?? null,
     thereHash: row?.thereHash ?? null,
     refusedHash: row?.refusedHash ?? null,
-    travelling: isOpen(row?.jobState ?? null),
   });
+
+/** Where a product stands in a store now. */
+export const stateOf = (row: ListingRow | null, prepared: Hashed): SyncState =>
+  isOpen(row?.jobState ?? null) ? 'on-its-way' : standingOf(row, prepared);
 
 export interface ShopRefusal {
   readonly words: string;
@@ -164,6 +171,14 @@ export function listingView(store: Store, row: ListingRow | null, prepared: Prep
   };
 }
 
+export interface SendOptions {
+  /** Of what the shop shows, as a person has seen it: that may be written over. */
+  readonly seenHash?: string;
+  /** Who asked for it. */
+  readonly by?: string;
+  readonly groupId?: string;
+}
+
 /**
  * Asks for a product to be sent to a store, as a draft or live. The rules are checked first: broken ones throw `rules-broken` with all of
  * them, what must be mended in the design `design-stopped`, and nothing is sent. A send that is under way already is not begun a second time.
@@ -173,7 +188,7 @@ export async function requestSend(
   bundle: ProductBundle,
   store: Store,
   visibility: 'draft' | 'live',
-  seenHash?: string,
+  { seenHash, by, groupId }: SendOptions = {},
 ): Promise<{ listingId: string; jobId: string }> {
   const broken = brokenRules(prepareListing(ctx, bundle, store).rules);
   if (broken.length > 0) {
@@ -185,8 +200,7 @@ export async function requestSend(
     );
   }
   await refuseOver(ctx, bundle.product.workspaceId, 'jobs');
-  await refuseStops(ctx, bundle);
-  await refuseCompanions(ctx, bundle);
+  await refuseDesign(ctx, bundle);
   const { product } = bundle;
   return ctx.pools.transaction(async (db) => {
     await db.run('INSERT IGNORE INTO listing (id, workspace_id, product_id, store_id) VALUES (?, ?, ?, ?)', [
@@ -207,7 +221,13 @@ export async function requestSend(
       workspaceId: product.workspaceId,
       kind: 'send-listing',
       title: `Send ${product.title} to ${store.name}`,
-      payload: { listingId: row!.id, visibility, ...(seenHash === undefined ? {} : { seenHash }) },
+      payload: {
+        listingId: row!.id,
+        visibility,
+        ...(seenHash === undefined ? {} : { seenHash }),
+        ...(by === undefined ? {} : { by }),
+      },
+      ...(groupId === undefined ? {} : { groupId }),
       subject: `listing:${row!.id}`,
       storeId: store.id,
       priority: 5,
@@ -219,8 +239,10 @@ export async function requestSend(
   });
 }
 
-/** What must be put right in the design of a product that is sold together with this one stops it too. Throws `design-stopped`. */
-async function refuseCompanions(ctx: Context, { product }: ProductBundle): Promise<void> {
+/** What must be put right in a design stops it, also in that of a product that is sold together with it. Throws `design-stopped`. */
+export async function refuseDesign(ctx: Context, design: ProductBundle): Promise<void> {
+  await refuseStops(ctx, design);
+  const { product } = design;
   const companions = await productsById(ctx.db, product.workspaceId, companionIdsOf(product.document));
   for (const bundle of await loadBundles(ctx, product.workspaceId, companions))
     try {
@@ -285,19 +307,30 @@ export async function recordHistory(
   row: Pick<ListingRow, 'id' | 'workspaceId' | 'externalId'>,
   what: string,
   says: string,
+  { by = null, fields = null }: { readonly by?: string | null; readonly fields?: readonly string[] | null } = {},
 ): Promise<void> {
   await db.run(
-    'INSERT INTO listing_history (workspace_id, listing_id, external_id, what, says) VALUES (?, ?, ?, ?, ?)',
-    [row.workspaceId, row.id, row.externalId, what, says.slice(0, 1000)],
+    'INSERT INTO listing_history (workspace_id, listing_id, external_id, what, says, by_name, fields) VALUES (?, ?, ?, ?, ?, ?, ?)',
+    [row.workspaceId, row.id, row.externalId, what, says.slice(0, 1000), by, fields && JSON.stringify(fields)],
   );
 }
 
-export const listingHistory = (
-  ctx: Context,
-  workspaceId: string,
-  listingId: string,
-): Promise<{ what: string; says: string; at: Date }[]> =>
-  ctx.db.rows(
-    'SELECT what, says, at FROM listing_history WHERE workspace_id = ? AND listing_id = ? ORDER BY id DESC LIMIT 100',
+/** One line of a listing's log. */
+export interface HistoryLine {
+  readonly what: string;
+  /** What happened, with what the shop answered. */
+  readonly says: string;
+  readonly at: Date;
+  /** Who asked for it; null for what happened by itself. */
+  readonly by: string | null;
+  /** Kinds of fields that went; null where none did. */
+  readonly fields: readonly ChangedKind[] | null;
+}
+
+export async function listingHistory(ctx: Context, workspaceId: string, listingId: string): Promise<HistoryLine[]> {
+  const rows = await ctx.db.rows<Omit<HistoryLine, 'fields'> & { fields: string | null }>(
+    'SELECT what, says, at, by_name AS `by`, fields FROM listing_history WHERE workspace_id = ? AND listing_id = ? ORDER BY id DESC LIMIT 100',
     [workspaceId, listingId],
   );
+  return rows.map(({ fields, ...line }) => ({ ...line, fields: fields === null ? null : (JSON.parse(fields) as ChangedKind[]) }));
+}

@@ -1,6 +1,7 @@
 import { TypicaError } from '@/core/errors';
 import type { BatchClient, BatchRow, RowAnswer } from '@/ports/channel';
 import type { Context } from '../context';
+import { emit } from '../events/events';
 import type { JobControl } from '../jobs/worker';
 import { openStore } from '../stores/keys';
 import { channelOf, findStore, type Store } from '../stores/stores';
@@ -159,17 +160,18 @@ async function takeAnswers(ctx: Context, control: JobControl, store: Store, batc
 interface Unawaited {
   readonly id: number;
   readonly listingId: string;
+  readonly productId: string;
   readonly outcome: string;
 }
 
 /** What a shop made of a row whose job was stopped meanwhile: the listing is there, and known here. */
 async function keepUnawaited(ctx: Context, store: Store): Promise<void> {
   const rows = await ctx.db.rows<Unawaited>(
-    `SELECT b.id, b.listing_id AS listingId, b.outcome FROM batch_row b JOIN listing l ON l.id = b.listing_id LEFT JOIN job j ON j.id = l.job_id
+    `SELECT b.id, b.listing_id AS listingId, l.product_id AS productId, b.outcome FROM batch_row b JOIN listing l ON l.id = b.listing_id LEFT JOIN job j ON j.id = l.job_id
      WHERE b.store_id = ? AND b.state = 'answered' AND COALESCE(j.state, 'cancelled') NOT IN ('queued', 'running', 'waiting')`,
     [store.id],
   );
-  for (const { id, listingId, outcome } of rows) {
+  for (const { id, listingId, productId, outcome } of rows) {
     const { outcome: told } = JSON.parse(outcome) as Pick<RowAnswer, 'outcome'>;
     await ctx.pools.transaction(async (db) => {
       if (told.kind === 'taken')
@@ -179,6 +181,7 @@ async function keepUnawaited(ctx: Context, store: Store): Promise<void> {
           listingId,
         ]);
       await db.run("DELETE FROM batch_row WHERE id = ? AND state = 'answered'", [id]);
+      await emit(db, store.workspaceId, 'listing', { productId, storeId: store.id });
     });
   }
 }

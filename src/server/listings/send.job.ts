@@ -1,12 +1,14 @@
 import { canonicalJson } from '@/core/canonical/canonical';
 import type { ListingForm } from '@/core/listing/form';
 import type { PicturePlan } from '@/core/listing/pictures';
+import { changedKinds } from '@/core/sync/changed';
 import { brokenRules } from '@/core/rules/evaluate';
 import { isTypicaError, TypicaError } from '@/core/errors';
 import type { ChannelClient } from '@/ports/channel';
 import type { Context } from '../context';
 import type { Database } from '../db/pool';
 import { emit } from '../events/events';
+import type { JobRow } from '../jobs/job-row';
 import type { JobControl } from '../jobs/worker';
 import { log } from '../log';
 import { loadBundle } from '../products/bundle';
@@ -51,17 +53,24 @@ export async function sendListing(ctx: Context, control: JobControl): Promise<un
     const sent = client.batch ? await sendInFile(sending) : await sendDirectly(sending);
     await saveAgreement(control, client, sent.row, form, sent.pictureIds, sentFrom(ctx, bundle, store));
     await control.write(async (db) => {
-      await recordHistory(db, row, 'sent', visibility === 'live' ? 'Sent, and shown to buyers.' : 'Sent as a draft.');
+      const says = visibility === 'live' ? 'Sent, and shown to buyers.' : 'Sent as a draft.';
+      await recordHistory(db, row, 'sent', says, { by: askedBy(job), fields: sentKinds(row, form) });
       await emit(db, job.workspaceId, 'listing', { productId: row.productId, storeId: store.id });
     });
     return { externalId: sent.row.externalId, url: sent.row.url };
   } catch (error) {
     await control
-      .write((db) => noteTrouble(ctx, db, row, store, hash, error))
+      .write((db) => noteTrouble(ctx, db, row, store, hash, error, askedBy(job)))
       .catch((trouble: unknown) => log.warn({ err: trouble }, 'what a shop answered could not be written down'));
     throw error;
   }
 }
+
+const askedBy = ({ payload }: JobRow): string | null => (typeof payload.by === 'string' ? payload.by : null);
+
+/** Kinds of fields that a send brought; null for a listing that is new. */
+const sentKinds = (row: ListingRow, form: ListingForm) =>
+  row.agreedForm ? changedKinds(JSON.parse(row.agreedForm) as ListingForm, form) : null;
 
 /** One listing on its way. */
 interface Sending {
@@ -187,6 +196,7 @@ async function noteTrouble(
   store: Store,
   hash: string,
   error: unknown,
+  by: string | null,
 ): Promise<void> {
   if (isTypicaError(error, 'shop-refused')) {
     const refusal: ShopRefusal = {
@@ -198,11 +208,11 @@ async function noteTrouble(
       'UPDATE listing SET refusal = ?, refused_hash = ?, answer = ?, answered_at = UTC_TIMESTAMP(3) WHERE id = ?',
       [JSON.stringify(refusal), hash, JSON.stringify(error.fields), row.id],
     );
-    await recordHistory(db, row, 'refused', `${store.name} said: “${refusal.words}”`);
+    await recordHistory(db, row, 'refused', `${store.name} said: “${refusal.words}”`, { by });
   } else if (isTypicaError(error, 'shop-token') || isTypicaError(error, 'shop-scope'))
     await markLapsed(ctx, store, error.message);
   // That it came too soon is nothing to tell: it goes on by itself.
   else if (isTypicaError(error) && error.fields.costsNoTry !== true)
-    await recordHistory(db, row, error.code, error.message);
+    await recordHistory(db, row, error.code, error.message, { by });
   await emit(db, row.workspaceId, 'listing', { productId: row.productId, storeId: row.storeId });
 }

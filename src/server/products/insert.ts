@@ -2,7 +2,7 @@ import type { ProductDocument } from '@/core/document/document';
 import { newId } from '../db/ids';
 import type { Database } from '../db/pool';
 import { emit } from '../events/events';
-import { recordUsedArtwork } from './used-artwork';
+import { recordUsed } from './used';
 
 /** Writes a new product down, in its first revision, and tells the workspace that it is there. Gives its id. */
 export async function insertProduct(
@@ -15,7 +15,7 @@ export async function insertProduct(
     'INSERT INTO product (id, workspace_id, blank_id, title, revision, document) VALUES (?, ?, ?, ?, 1, ?)',
     [id, workspaceId, document.blankId, document.words.base.title, JSON.stringify(document)],
   );
-  await recordUsedArtwork(db, id, null, document);
+  await recordUsed(db, id, null, document);
   await emit(db, workspaceId, 'product', { productId: id, revision: 1 });
   return id;
 }

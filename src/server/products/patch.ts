@@ -19,7 +19,7 @@ import { recordPriceChanges } from '../pricing/history';
 import { findProduct, PRODUCT_COLUMNS, type Product } from './products';
 import { checkReferences } from './references';
 import { revisionsSince } from './revisions';
-import { recordUsedArtwork } from './used-artwork';
+import { recordUsed } from './used';
 import { writeVariantRowsSoon } from './variant-rows';
 
 export interface PatchResult {
@@ -107,7 +107,7 @@ export async function patchIn(
     product.document,
     document,
   );
-  await recordUsedArtwork(db, of.id, product.document, document);
+  await recordUsed(db, of.id, product.document, document);
   if (changesPictures(forward))
     await enqueuePictures(db, { id: of.id, workspaceId: actor.workspaceId, title: document.words.base.title });
   await emit(db, actor.workspaceId, 'product', { productId: of.id, revision: next, by: actor.personName });

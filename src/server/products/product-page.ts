@@ -56,14 +56,13 @@ function readPlace(text: string): Place {
   throw invalid('page-wrong', 'This page of products does not exist; begin with the first one again.');
 }
 
-/** One page of a workspace's products, with how many there are. Throws `page-wrong` for a place that no page gave. */
-export async function productPage(
-  ctx: Context,
+/** What finds products in SQL, of the table `product`, with its values. */
+export function foundProducts(
   workspaceId: string,
-  { limit = 200, words = '', sort = 'changed', shelf = 'range', storeId = null, after = null }: ProductQuery = {},
-): Promise<ProductPage> {
+  { words = '', shelf = 'range', storeId = null }: Pick<ProductQuery, 'words' | 'shelf' | 'storeId'>,
+): { where: string; values: Value[] } {
   const asked = words.slice(0, 500).split(/\s+/).filter(Boolean).slice(0, MAX_WORDS);
-  const found = [
+  const where = [
     `workspace_id = ? AND ${SHELF_WHERE[shelf]}`,
     ...(storeId === null ? [] : ['id IN (SELECT l.product_id FROM listing l WHERE l.store_id = ?)']),
     ...asked.map(
@@ -79,6 +78,16 @@ export async function productPage(
       return [`%${text}%`, workspaceId, `${text}%`];
     }),
   ];
+  return { where, values };
+}
+
+/** One page of a workspace's products, with how many there are. Throws `page-wrong` for a place that no page gave. */
+export async function productPage(
+  ctx: Context,
+  workspaceId: string,
+  { limit = 200, words = '', sort = 'changed', shelf = 'range', storeId = null, after = null }: ProductQuery = {},
+): Promise<ProductPage> {
+  const { where: found, values } = foundProducts(workspaceId, { words, shelf, storeId });
   const { column, way, of } = SORTS[sort];
   const place = after === null ? null : readPlace(after);
   const beyond = place ? `AND (${column} ${way === 'ASC' ? '>' : '<'} ? OR (${column} = ? AND id > ?))` : '';

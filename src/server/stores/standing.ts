@@ -1,28 +1,31 @@
+import type { SyncState } from '@/core/sync/state';
 import type { Context } from '../context';
 
-/** How many listings of a store are where, and what its shop is asked just now. */
+/** How many listings of a store are in each sync state, and what its shop is asked just now. */
 export interface StoreStanding {
-  readonly live: number;
-  readonly drafts: number;
-  readonly onWay: number;
-  readonly refused: number;
-  /** Changed in the shop since both agreed. */
-  readonly changedThere: number;
+  readonly states: { readonly [state in SyncState]?: number };
   /** Requests that hold a place of the shop's second now. */
   readonly requests: number;
 }
 
-const NONE: StoreStanding = { live: 0, drafts: 0, onWay: 0, refused: 0, changedThere: 0, requests: 0 };
+interface Count {
+  readonly storeId: string;
+  readonly state: SyncState | null;
+  readonly n: number;
+}
 
-/** Where the listings of a workspace's stores stand, by store, from what is written down. */
+/** Where the listings of a workspace's stores stand, by store, from what is stored. */
 export async function standings(ctx: Context, workspaceId: string): Promise<(storeId: string) => StoreStanding> {
-  const [listings, requests] = await Promise.all([
-    ctx.db.rows<{ storeId: string } & Omit<StoreStanding, 'requests'>>(
-      `SELECT l.store_id AS storeId, SUM(l.external_id IS NOT NULL AND l.visibility = 'live') AS live,
-         SUM(l.external_id IS NOT NULL AND l.visibility = 'draft') AS drafts,
-         SUM(COALESCE(j.state IN ('queued', 'running', 'waiting'), 0)) AS onWay, SUM(l.refusal IS NOT NULL) AS refused,
-         SUM(l.there_hash IS NOT NULL AND l.there_hash <> l.agreed_hash) AS changedThere
-       FROM listing l LEFT JOIN job j ON j.id = l.job_id WHERE l.workspace_id = ? GROUP BY l.store_id`,
+  const [stored, travelling, requests] = await Promise.all([
+    ctx.db.rows<Count>(
+      'SELECT store_id AS storeId, state, COUNT(*) AS n FROM listing_outcome WHERE workspace_id = ? GROUP BY store_id, state',
+      [workspaceId],
+    ),
+    // Few at a time, and stored as what they are when they stand still.
+    ctx.db.rows<Count>(
+      `SELECT l.store_id AS storeId, o.state, COUNT(*) AS n FROM job j JOIN listing l ON l.job_id = j.id
+         LEFT JOIN listing_outcome o ON o.product_id = l.product_id AND o.store_id = l.store_id
+       WHERE j.workspace_id = ? AND j.state IN ('queued', 'running', 'waiting') GROUP BY l.store_id, o.state`,
       [workspaceId],
     ),
     ctx.db.rows<{ storeId: string; n: number }>(
@@ -31,11 +34,16 @@ export async function standings(ctx: Context, workspaceId: string): Promise<(sto
       [workspaceId],
     ),
   ]);
-  const byStore = new Map(listings.map(({ storeId, ...counts }) => [storeId, counts]));
   const asked = new Map(requests.map(({ storeId, n }) => [storeId, Number(n)]));
   return (storeId) => {
-    const counts = byStore.get(storeId);
-    const numbers = counts && Object.entries(counts).map(([name, n]) => [name, Number(n)] as const);
-    return { ...NONE, ...(numbers ? Object.fromEntries(numbers) : {}), requests: asked.get(storeId) ?? 0 };
+    const counts = new Map<SyncState, number>();
+    const add = (state: SyncState, n: number) => counts.set(state, (counts.get(state) ?? 0) + n);
+    for (const one of stored) if (one.storeId === storeId) add(one.state!, Number(one.n));
+    for (const one of travelling)
+      if (one.storeId === storeId) {
+        add('on-its-way', Number(one.n));
+        if (one.state) add(one.state, -Number(one.n));
+      }
+    return { states: Object.fromEntries(counts), requests: asked.get(storeId) ?? 0 };
   };
 }

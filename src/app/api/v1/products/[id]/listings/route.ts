@@ -29,5 +29,5 @@ export const POST = route<Params>('send', async ({ ctx, actor, request, params }
     loadBundle(ctx, actor.workspaceId, params.id),
     findStore(ctx, actor.workspaceId, storeId),
   ]);
-  return json(await requestSend(ctx, bundle, store, visibility, seenHash), 202);
+  return json(await requestSend(ctx, bundle, store, visibility, { seenHash, by: actor.personName }), 202);
 });

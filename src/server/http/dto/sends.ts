@@ -1,0 +1,60 @@
+import 'reflect-metadata';
+import { ArrayMaxSize, IsArray, IsIn, IsISO8601, IsOptional, IsString, Length, MaxLength } from 'class-validator';
+import type { WantedVisibility } from '@/core/sync/send-step';
+import { Nested } from './shape';
+
+const IDS_MAX = 5000;
+
+export class SendPairDto {
+  @IsString({ message: 'productId must be the id of a product' })
+  @Length(1, 40)
+  productId: string;
+
+  @IsString({ message: 'storeId must be the id of a store' })
+  @Length(1, 40)
+  storeId: string;
+}
+
+export class SendFoundDto {
+  /** Words of titles, or beginnings of SKUs, as the range is searched; empty: all products. */
+  @IsString({ message: 'words must be text' })
+  @MaxLength(500, { message: 'words must have up to 500 characters' })
+  words: string;
+}
+
+/** Which listings are to be sent: pairs, or products in stores, or what is found in stores. */
+export class PlanSendDto {
+  @IsOptional()
+  @IsArray({ message: 'listings must be a list' })
+  @ArrayMaxSize(IDS_MAX, { message: `listings can be ${IDS_MAX} at most; send what is found instead` })
+  @Nested(() => SendPairDto, { each: true })
+  listings?: SendPairDto[];
+
+  @IsOptional()
+  @IsArray({ message: 'productIds must be a list' })
+  @ArrayMaxSize(IDS_MAX, { message: `productIds can be ${IDS_MAX} at most; send what is found instead` })
+  @IsString({ each: true, message: 'productIds must be ids of products' })
+  @Length(1, 40, { each: true })
+  productIds?: string[];
+
+  @IsOptional()
+  @Nested(() => SendFoundDto)
+  found?: SendFoundDto;
+
+  @IsOptional()
+  @IsArray({ message: 'storeIds must be a list' })
+  @ArrayMaxSize(100, { message: 'storeIds can be 100 at most' })
+  @IsString({ each: true, message: 'storeIds must be ids of stores' })
+  @Length(1, 40, { each: true })
+  storeIds?: string[];
+
+  @IsIn(['draft', 'live', 'as-is'], { message: 'visibility must be draft, live or as-is' })
+  visibility: WantedVisibility;
+}
+
+export class BeginSendDto {
+  /** Absent: now. */
+  @IsOptional()
+  @IsISO8601({ strict: true }, { message: 'at must be a moment such as 2026-12-01T09:00:00Z' })
+  at?: string;
+}

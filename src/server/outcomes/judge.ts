@@ -1,0 +1,138 @@
+import { setTimeout as delay } from 'node:timers/promises';
+import type { Context } from '../context';
+import { newId } from '../db/ids';
+import type { Database } from '../db/pool';
+import { markOfEarlierDays } from '../events/due';
+import { emit } from '../events/events';
+import { log } from '../log';
+import { productsById } from '../products/products';
+import { listStores, today } from '../stores/stores';
+import { judge, type Outcome } from './outcome';
+
+/** Products that are judged in one go. */
+const PAGE = 20;
+const LEASE_SECONDS = 60;
+
+interface Mark {
+  readonly productId: string;
+  readonly asked: number;
+}
+
+/** Takes marks of one workspace, under a lease: of two that judge a product, only one writes. */
+const take = (ctx: Context, workspaceId: string, token: string): Promise<Mark[]> =>
+  ctx.pools.transaction(async (db) => {
+    const marks = await db.rows<Mark>(
+      `SELECT product_id AS productId, asked FROM judge_due WHERE workspace_id = ? AND (lease_until IS NULL OR lease_until < UTC_TIMESTAMP(3))
+       LIMIT ${PAGE} FOR UPDATE SKIP LOCKED`,
+      [workspaceId],
+    );
+    if (marks.length > 0)
+      await db.run(
+        `UPDATE judge_due SET lease_token = ?, lease_until = UTC_TIMESTAMP(3) + INTERVAL ? SECOND WHERE product_id IN (${marks.map(() => '?').join(',')})`,
+        [token, LEASE_SECONDS, ...marks.map(({ productId }) => productId)],
+      );
+    return marks;
+  });
+
+/** Keeps what came of a product, unless the lease went to another. A mark that was set again meanwhile stays. */
+async function keep(
+  db: Database,
+  workspaceId: string,
+  { productId, asked }: Mark,
+  token: string,
+  outcomes: readonly Outcome[],
+): Promise<void> {
+  const mark = await db.row<{ asked: number }>(
+    'SELECT asked FROM judge_due WHERE product_id = ? AND lease_token = ? FOR UPDATE',
+    [productId, token],
+  );
+  if (!mark) return;
+  await db.run('DELETE FROM listing_outcome WHERE product_id = ?', [productId]);
+  await emit(db, workspaceId, 'outcome', { productId });
+  await db.insertMany(
+    'listing_outcome',
+    [
+      'product_id',
+      'store_id',
+      'workspace_id',
+      'state',
+      'here_hash',
+      'broken',
+      'rules',
+      'changed',
+      'variants',
+      'low_minor',
+      'high_minor',
+    ],
+    outcomes.map((one) => [
+      productId,
+      one.storeId,
+      workspaceId,
+      one.state,
+      one.hereHash,
+      one.broken.length,
+      JSON.stringify(one.broken),
+      JSON.stringify(one.changed),
+      one.variants,
+      one.lowMinor,
+      one.highMinor,
+    ]),
+  );
+  if (mark.asked === asked) await db.run('DELETE FROM judge_due WHERE product_id = ?', [productId]);
+  else await db.run('UPDATE judge_due SET lease_token = NULL, lease_until = NULL WHERE product_id = ?', [productId]);
+}
+
+async function judgePage(ctx: Context, workspaceId: string): Promise<number> {
+  const token = newId('lease-').slice(0, 22);
+  const marks = await take(ctx, workspaceId, token);
+  if (marks.length === 0) return 0;
+  const [products, stores] = await Promise.all([
+    productsById(
+      ctx.db,
+      workspaceId,
+      marks.map(({ productId }) => productId),
+    ),
+    listStores(ctx, workspaceId),
+  ]);
+  const outcomes = await judge(ctx, workspaceId, products, stores, { designs: true });
+  for (const mark of marks) {
+    // What was archived meanwhile has none: its listings stay in the shops as they are.
+    const own = outcomes.filter(({ productId }) => productId === mark.productId);
+    await ctx.pools.transaction((db) => keep(db, workspaceId, mark, token, own));
+  }
+  return marks.length;
+}
+
+/** Judges a page of what is marked in every workspace, one after the other, so that nobody's thousand products hold up another's one. Gives how many. */
+export async function judgeDue(ctx: Context): Promise<number> {
+  const workspaces = await ctx.db.rows<{ id: string }>(
+    'SELECT workspace_id AS id FROM judge_due WHERE lease_until IS NULL OR lease_until < UTC_TIMESTAMP(3) GROUP BY workspace_id',
+  );
+  let judged = 0;
+  for (const { id } of workspaces)
+    judged += await judgePage(ctx, id).catch((error: unknown) => {
+      // Its lease runs out, and it is tried again then.
+      log.error({ err: error, workspace: id }, 'products could not be judged');
+      return 0;
+    });
+  return judged;
+}
+
+const LOOK_MS = 250;
+
+/** Judges whatever is marked, until `signal` is aborted: beside the jobs, since a mark is no work of its own that a person waits for. */
+export async function keepJudged(ctx: Context, signal: AbortSignal): Promise<void> {
+  while (!signal.aborted) {
+    const judged = await judgeDue(ctx).catch((error: unknown) => {
+      log.warn({ err: error }, 'marks could not be read');
+      return 0;
+    });
+    if (judged === 0) await delay(LOOK_MS, undefined, { signal }).catch(() => undefined);
+  }
+}
+
+/** Products that a chore marks at once. */
+const NEW_DAY_PAGE = 2000;
+
+/** Marks what was judged on an earlier day: what a day begins or ends counts from then on. */
+export const judgeNewDay = (ctx: Context): Promise<unknown> => markOfEarlierDays(ctx.db, today(ctx), NEW_DAY_PAGE);

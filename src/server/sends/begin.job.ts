@@ -1,0 +1,101 @@
+import { isTypicaError, TypicaError } from '@/core/errors';
+import type { Context } from '../context';
+import { emit } from '../events/events';
+import type { JobControl } from '../jobs/worker';
+import { requestSend } from '../listings/listings';
+import { loadBundles, type ProductBundle } from '../products/bundle';
+import type { Store } from '../stores/stores';
+import { keepLooked, nextPage, type Looked } from './look';
+import { findSend, holdJobs, type SendRow } from './send-row';
+
+/** Jobs of a send that wait at once: more are written down as these are done, so that a store's queue stays short. */
+const MAX_OPEN = 600;
+const LATER_MS = 2000;
+
+const later = () =>
+  new TypicaError('unavailable', 'send-going-on', 'The next listings follow as earlier ones are done.', {
+    retryAfterMs: LATER_MS,
+    costsNoTry: true,
+  });
+
+const SENDS: ReadonlySet<Looked['what']> = new Set(['new', 'changed', 'shown']);
+
+/**
+ * Writes down the jobs of a send, page by page. Each listing is looked at anew: between the plan and now it can have changed. A page that
+ * was written down and not noted is written down again without harm: of a listing one job waits.
+ */
+export async function layOutSend(ctx: Context, control: JobControl): Promise<unknown> {
+  const { workspaceId, payload } = control.job;
+  for (let laid = 0; ;) {
+    const send = await findSend(ctx, workspaceId, String(payload.sendId));
+    if (send.state === 'stopped') return { laid };
+    if (send.paused || (await openJobs(ctx, send)) >= MAX_OPEN) throw later();
+    const page = await nextPage(ctx, send, 'laid');
+    if (page.looked.length === 0) {
+      await ctx.db.run("UPDATE send SET state = 'laid' WHERE id = ? AND state = 'begun'", [send.id]);
+      await emit(ctx.db, workspaceId, 'send', { sendId: send.id });
+      return { laid };
+    }
+    await layOutPage(ctx, send, page, String(payload.by ?? send.by));
+    laid += page.looked.length;
+    await control.progress(laid, laid + 1, `${laid} listings are on their way`);
+  }
+}
+
+async function openJobs(ctx: Context, { groupId }: SendRow): Promise<number> {
+  const row = await ctx.db.row<{ n: number }>(
+    "SELECT COUNT(*) AS n FROM job WHERE group_id = ? AND kind = 'send-listing' AND state IN ('waiting', 'queued', 'running')",
+    [groupId],
+  );
+  return Number(row!.n);
+}
+
+async function layOutPage(
+  ctx: Context,
+  send: SendRow,
+  { looked, products, stores }: Awaited<ReturnType<typeof nextPage>>,
+  by: string,
+): Promise<void> {
+  const wanted = new Set(looked.filter(({ what }) => SENDS.has(what)).map(({ productId }) => productId));
+  const bundles = await loadBundles(
+    ctx,
+    send.workspaceId,
+    products.filter(({ id }) => wanted.has(id)),
+  );
+  const [bundleOf, storeOf] = [
+    new Map(bundles.map((bundle) => [bundle.product.id, bundle])),
+    new Map(stores.map((store) => [store.id, store])),
+  ];
+  for (const one of looked) {
+    const [bundle, store] = [bundleOf.get(one.productId), storeOf.get(one.storeId)];
+    const done =
+      SENDS.has(one.what) && bundle && store ? await ask(ctx, send, one, bundle, store, by) : { ...one, jobId: null };
+    await keepLooked(ctx, send.id, [done]);
+    await ctx.db.run(
+      'UPDATE send_item SET laid = TRUE, job_id = ? WHERE send_id = ? AND product_id = ? AND store_id = ?',
+      [done.jobId, send.id, one.productId, one.storeId],
+    );
+  }
+  // A pause that came meanwhile holds these too.
+  const now = await findSend(ctx, send.workspaceId, send.id);
+  if (now.paused) await holdJobs(ctx.db, send.groupId, true);
+  await emit(ctx.db, send.workspaceId, 'send', { sendId: send.id });
+}
+
+/** Asks for one listing to be sent; what stands in its way is the reason why it is not. */
+async function ask(
+  ctx: Context,
+  send: SendRow,
+  one: Looked,
+  bundle: ProductBundle,
+  store: Store,
+  by: string,
+): Promise<Looked & { readonly jobId: string | null }> {
+  try {
+    const { jobId } = await requestSend(ctx, bundle, store, one.visibility, { by, groupId: send.groupId });
+    return { ...one, jobId };
+  } catch (error) {
+    if (!isTypicaError(error) || !error.visible || error.kind !== 'invalid') throw error;
+    return { ...one, what: 'stopped', goesLive: false, reason: error.message, jobId: null };
+  }
+}
