@@ -194,6 +194,7 @@ const SAMPLES: { readonly [dto: string]: object } = {
     storeIds: ['nosuch'],
     visibility: 'as-is',
   },
+  FixDto: { rules: ['title'], where: 'store' },
   BeginSendDto: { at: '2099-01-01T00:00:00Z' },
   SaleDto: {
     name: 'x',

@@ -9,6 +9,7 @@ import { useEvents } from '@/ui/events';
 import { dayAndTime } from '@/ui/when';
 import type { SendData } from './load';
 import { Begin } from './Begin';
+import { Fixable } from './Fixable';
 import { Going } from './Going';
 import { ItemTable } from './ItemTable';
 import { StoreTable } from './StoreTable';
@@ -60,6 +61,9 @@ export function SendPage({ now, ...data }: SendData & { now: number }) {
         <Going send={send} state={state} progress={progress} onDone={refresh} />
       )}
       <StoreTable send={send} begun={state !== 'planned'} />
+      {state === 'planned' && send.unseen === 0 && send.stores.some(({ steps }) => steps.stopped) && (
+        <Fixable send={send} onDone={refresh} />
+      )}
       <ItemTable send={send} items={items} from={from} next={next} />
     </div>
   );

@@ -3,6 +3,7 @@ import type { Actor } from '@/server/people/people';
 import { findSend, listSends, type SendRow } from '@/server/sends/send-row';
 import { ITEMS_PAGE, sendItems, viewSend, type SendItemView, type SendView } from '@/server/sends/view';
 
+export type { ItemFixes } from '@/server/sends/fixes';
 export type { SendItemView, SendProgress, SendStoreView } from '@/server/sends/view';
 
 export interface SendData {

@@ -332,5 +332,8 @@ export async function listingHistory(ctx: Context, workspaceId: string, listingI
     'SELECT what, says, at, by_name AS `by`, fields FROM listing_history WHERE workspace_id = ? AND listing_id = ? ORDER BY id DESC LIMIT 100',
     [workspaceId, listingId],
   );
-  return rows.map(({ fields, ...line }) => ({ ...line, fields: fields === null ? null : (JSON.parse(fields) as ChangedKind[]) }));
+  return rows.map(({ fields, ...line }) => ({
+    ...line,
+    fields: fields === null ? null : (JSON.parse(fields) as ChangedKind[]),
+  }));
 }

@@ -76,7 +76,14 @@ export async function deleteProduct(ctx: Context, actor: Actor, id: string): Pro
 }
 
 /** What of a product is in tables of its own that do not go with its row. */
-const PARTS = ['product_picture', 'picture_problem', 'finding_acceptance', 'listing', 'listing_outcome', 'judge_due'] as const;
+const PARTS = [
+  'product_picture',
+  'picture_problem',
+  'finding_acceptance',
+  'listing',
+  'listing_outcome',
+  'judge_due',
+] as const;
 const AT_ONCE = 20;
 
 /** Deletes for good what was deleted `KEPT_DAYS` days ago. Gives how many. */

@@ -9,6 +9,7 @@ import { dayAndTime } from '@/ui/when';
 import { useDesk, type BenchListing } from '../desk';
 import { differenceRows } from './differences';
 import { Differences } from './Differences';
+import { Fixes } from './Fixes';
 import { Rules } from './Rules';
 import { useListing } from './use-listing';
 import { sendable } from './view';
@@ -46,6 +47,7 @@ export function StoreListing({ listing, name, channel }: { listing: BenchListing
         </div>
       )}
       {failed && !listing.refusal && job.error && <Alert className="mt-3">{job.error.message}</Alert>}
+      <Fixes listing={listing} name={name} />
       <Rules rules={listing.rules} onGo={goTo} onAccept={(accept) => void of.acceptFloor(accept)} />
       {rows.length > 0 && !travelling && (
         <details className="mt-3" open>
@@ -148,6 +150,8 @@ function Activity({ history }: { history: NonNullable<Listing['detail']>['histor
         {history.map((entry, i) => (
           <li key={i} className="py-0.5">
             <span className="text-muted inline-block w-32">{dayAndTime(entry.at)}</span> {entry.says}
+            {entry.fields && entry.fields.length > 0 && ` Changed: ${entry.fields.join(', ')}.`}
+            {entry.by && <span className="text-muted"> {entry.by}</span>}
           </li>
         ))}
       </ul>

@@ -10,7 +10,14 @@ import type { Difference } from './differences';
 
 interface ListingDetail {
   readonly differences: readonly Difference[];
-  readonly history: readonly { readonly what: string; readonly says: string; readonly at: string }[];
+  readonly history: readonly {
+    readonly what: string;
+    readonly says: string;
+    readonly at: string;
+    /** Who asked for it, and which kinds of fields went; null where it happened by itself, or the listing was new. */
+    readonly by: string | null;
+    readonly fields: readonly string[] | null;
+  }[];
 }
 
 interface JobDetail {

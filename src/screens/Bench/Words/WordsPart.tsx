@@ -8,6 +8,7 @@ import { newId } from '@/ui/ids';
 import { Button } from '@/ui/Button';
 import { TextArea, TextField } from '@/ui/Field';
 import { useDesk } from '../desk';
+import { OwnWords } from './OwnWords';
 import { cutTo, fieldSays, MAX_DESCRIPTION, MAX_TITLE, withTags, wordsRules } from './words';
 
 const setWords = (doc: ProductDocument, part: Partial<Words>): ProductDocument => ({
@@ -49,6 +50,7 @@ export function WordsPart() {
       <TextField {...field('title', title, limits?.titleMax)} />
       <TextArea rows={9} {...field('description', description, limits?.descriptionMax)} />
       <Tags hint={hint(Object.keys(doc.words.base.tags).length, limits?.tagsMax)} />
+      <OwnWords />
     </div>
   );
 }

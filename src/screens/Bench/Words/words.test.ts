@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { RuleResult } from '@/core/rules/demands';
-import { cutTo, fieldSays, withTags } from './words';
+import { newDocument } from '@/core/document/document';
+import { cutTo, fieldSays, ownWords, withoutOwn, withOwn, withTags } from './words';
 
 const ids = () => {
   let n = 0;
@@ -37,4 +38,14 @@ describe('a field', () => {
     expect(text.isWellFormed()).toBe(true);
     expect(says).toContain('A field holds 10 characters');
   });
+});
+
+it('gives words of a store’s own back, one by one, and then nothing of its own is left', () => {
+  const doc = newDocument('b', 'USD', 'A tee');
+  const own = withOwn(withOwn(doc, 's1', { title: 'Its title' }), 's1', { description: 'Its text' });
+  expect(ownWords(own, 's1')).toEqual(['title', 'description']);
+  expect(ownWords(own, 's2')).toEqual([]);
+  const half = withoutOwn(own, 's1', 'title');
+  expect(half.words.stores).toEqual({ s1: { description: 'Its text' } });
+  expect(withoutOwn(half, 's1', 'description')).toEqual(doc);
 });

@@ -1,4 +1,5 @@
 import { wordsFor, type ProductDocument, type Words } from '@/core/document/document';
+import { ownEntry } from '@/core/own-entry';
 import { inOrder, orderAtEnd } from '@/core/order-key';
 import { graphemeCount } from '@/core/words/graphemes';
 import type { ChannelDemands, RuleResult } from '@/core/rules/demands';
@@ -62,4 +63,33 @@ export function withTags(tags: Words['tags'], typed: string, newId: () => string
     if (!Object.values(next).some((tag) => small(tag.text) === small(text)))
       next = { ...next, [newId()]: { text, order: orderAtEnd(next) } };
   return next;
+}
+
+/** Words that a store can have of its own, as its field is called. */
+export const OWN_FIELDS = {
+  title: 'Title',
+  description: 'Description',
+  tags: 'Tags',
+  highlights: 'Highlights',
+} as const;
+export type OwnField = keyof typeof OWN_FIELDS;
+
+/** Which words a store has of its own. */
+export function ownWords({ words }: Pick<ProductDocument, 'words'>, storeId: string): OwnField[] {
+  const own = ownEntry(words.stores, storeId) ?? {};
+  return (Object.keys(OWN_FIELDS) as OwnField[]).filter((field) => Object.hasOwn(own, field));
+}
+
+/** Words of a store's own. */
+export function withOwn(doc: ProductDocument, storeId: string, part: Partial<Words>): ProductDocument {
+  const own = { ...ownEntry(doc.words.stores, storeId), ...part };
+  return { ...doc, words: { ...doc.words, stores: { ...doc.words.stores, [storeId]: own } } };
+}
+
+/** Gives a field back: it follows the product again. */
+export function withoutOwn(doc: ProductDocument, storeId: string, field: OwnField): ProductDocument {
+  const { [field]: _given, ...left } = ownEntry(doc.words.stores, storeId) ?? {};
+  const { [storeId]: _all, ...others } = doc.words.stores;
+  const stores = Object.keys(left).length > 0 ? { ...others, [storeId]: left } : others;
+  return { ...doc, words: { ...doc.words, stores } };
 }

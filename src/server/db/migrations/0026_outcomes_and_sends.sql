@@ -67,6 +67,8 @@ CREATE TABLE IF NOT EXISTS send_item (
   goes_live BOOLEAN NOT NULL DEFAULT FALSE,
   reason VARCHAR(500) NULL,
   laid BOOLEAN NOT NULL DEFAULT FALSE,
+  -- Its fixes were taken: what is still broken then has none.
+  fix_tried BOOLEAN NOT NULL DEFAULT FALSE,
   job_id VARCHAR(24) CHARACTER SET ascii COLLATE ascii_bin NULL,
   PRIMARY KEY (send_id, product_id, store_id),
   KEY send_item_what (send_id, what),

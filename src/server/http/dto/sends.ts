@@ -1,5 +1,6 @@
 import 'reflect-metadata';
 import { ArrayMaxSize, IsArray, IsIn, IsISO8601, IsOptional, IsString, Length, MaxLength } from 'class-validator';
+import type { FixPlace } from '@/core/rules/fixes';
 import type { WantedVisibility } from '@/core/sync/send-step';
 import { Nested } from './shape';
 
@@ -57,4 +58,17 @@ export class BeginSendDto {
   @IsOptional()
   @IsISO8601({ strict: true }, { message: 'at must be a moment such as 2026-12-01T09:00:00Z' })
   at?: string;
+}
+
+export class FixDto {
+  /** Broken rules that are to be fixed; absent: all that can be. */
+  @IsOptional()
+  @IsArray({ message: 'rules must be a list' })
+  @ArrayMaxSize(50, { message: 'rules can be 50 at most' })
+  @IsString({ each: true, message: 'rules must be ids of rules' })
+  @Length(1, 40, { each: true })
+  rules?: string[];
+
+  @IsIn(['store', 'everywhere'], { message: 'where must be store or everywhere' })
+  where: FixPlace;
 }

@@ -1,0 +1,151 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { newDocument, wordsFor, type ProductDocument } from '../document/document';
+import { graphemeCount } from '../words/graphemes';
+import type { ChannelDemands } from './demands';
+import { fittedTitle, fixesFor, type FixWorld } from './fixes';
+import { wordsResults } from './words-rules';
+
+const demands: ChannelDemands = {
+  titleMin: 1,
+  titleMax: 40,
+  descriptionMax: 60,
+  tagsMax: 3,
+  tagMax: 10,
+  optionsMax: 3,
+  variantsMax: 100,
+  picturesMin: 1,
+  picturesMax: 9,
+  pictureLongSideMinPx: 500,
+  pictureFormat: { type: 'jpeg' } as never,
+  firstOnWhite: false,
+  priceMin: { minor: 500, currency: 'USD' },
+  priceMax: { minor: 90_000, currency: null },
+  partnerDeclared: false,
+};
+const strict: ChannelDemands = {
+  ...demands,
+  titleEndsWithShop: true,
+  titleBeginsWithLetter: true,
+  titleWithout: '|!',
+  shouting: 'words',
+  emojiBanned: true,
+};
+const SHOP = 'Ebb Shop';
+
+const tag = (text: string, order: string) => ({ text, order });
+const doc: ProductDocument = {
+  ...newDocument('b1', 'USD', 'A tee'),
+  words: {
+    base: {
+      title: 'CRESTED tee | for the whole crew of the boathouse 🎉',
+      description: 'word '.repeat(30).trim(),
+      tags: {
+        a: tag('tide', 'a0'),
+        b: tag('Tide', 'a1'),
+        c: tag('a rather long tag', 'a2'),
+        d: tag('river', 'a3'),
+        e: tag('boat', 'a4'),
+      },
+    },
+    stores: {},
+  },
+};
+const world: FixWorld = {
+  doc,
+  storeId: 's1',
+  demands: strict,
+  shopName: SHOP,
+  currency: 'EUR',
+  sumHere: ({ minor, currency }) => (currency === 'USD' ? Math.round(minor * 0.9) : minor),
+};
+const brokenIn = (of: ProductDocument) =>
+  wordsResults(
+    { ...wordsFor(of, 's1'), tags: Object.values(wordsFor(of, 's1').tags).map(({ text }) => text), highlights: [] },
+    strict,
+    'Ebb',
+    SHOP,
+  ).flatMap(({ id, kept }) => (kept ? [] : [id]));
+
+describe('a title that fits', () => {
+  it.each([
+    ['Crest tee', demands, 'Crest tee'],
+    ['Crest tee for the whole crew of the boathouse', demands, 'Crest tee for the whole crew of the'],
+    ['Crest tee', strict, 'Crest tee by Ebb Shop'],
+    ['Crest tee by Ebb Shop', strict, 'Crest tee by Ebb Shop'],
+    ['Crest tee Ebb Shop', strict, 'Crest tee by Ebb Shop'],
+    ['12 | CRESTED tees!', strict, 'Crested tees by Ebb Shop'],
+    ['🎉 tee', strict, 'tee by Ebb Shop'],
+    ['Crest tee for the whole crew of the boathouse', strict, 'Crest tee for the whole crew by Ebb Shop'],
+    ['Crest tee', { ...demands, titleMin: 15 }, 'Crest tee by Ebb Shop'],
+    ['ALL OF IT', { ...demands, shouting: 'all' }, 'All Of It'],
+    ['🎉', strict, ''],
+  ] as const)('of “%s”', (title, wants, fitted) => {
+    expect(fittedTitle(title, wants, SHOP)).toBe(fitted);
+  });
+
+  it('fits whatever the title is, and is not changed by fitting it again', () => {
+    fc.assert(
+      fc.property(fc.string({ unit: 'grapheme', maxLength: 90 }), (title) => {
+        const once = fittedTitle(title, strict, SHOP);
+        expect(graphemeCount(once)).toBeLessThanOrEqual(strict.titleMax);
+        expect(fittedTitle(once, strict, SHOP)).toBe(once);
+      }),
+    );
+  });
+});
+
+describe('fixes', () => {
+  it('keep the rules that they are for, in that store alone', () => {
+    const broken = brokenIn(doc);
+    expect(broken).toEqual([
+      'title',
+      'title-ending',
+      'title-characters',
+      'shouting',
+      'description',
+      'tags',
+      'tag-length',
+      'tag-twice',
+    ]);
+    const fixes = fixesFor(world, broken);
+    expect(fixes.map(({ says }) => says)).toEqual([
+      'Fit the title',
+      'Cut the description after a word',
+      'Fit the tags',
+    ]);
+    expect(fixes[2]).toMatchObject({
+      before: 'tide, Tide, a rather long tag, river, boat',
+      after: 'tide, a rather, river',
+    });
+    const fixed = fixes.reduce((now, fix) => fix.apply(now, 'store'), doc);
+    expect(brokenIn(fixed)).toEqual([]);
+    expect(fixed.words.base).toBe(doc.words.base);
+    expect(wordsFor(fixed, 's2')).toEqual(doc.words.base);
+  });
+
+  it('hold for all where that is asked', () => {
+    const [title] = fixesFor(world, ['title']);
+    const fixed = title!.apply(doc, 'everywhere');
+    expect([fixed.words.base.title, fixed.words.stores]).toEqual([title!.after, {}]);
+  });
+
+  it('keep what the store had of its own beside it', () => {
+    const own = { ...doc, words: { ...doc.words, stores: { s1: { description: 'Its own.' } } } };
+    const [title] = fixesFor({ ...world, doc: own }, ['title']);
+    expect(title!.apply(own, 'store').words.stores.s1).toEqual({ description: 'Its own.', title: title!.after });
+  });
+
+  it('raise and lower prices to the shop’s bound in the store’s currency', () => {
+    const [least, most] = fixesFor(world, ['price-min', 'price-max']);
+    expect([least!.before, least!.after, most!.after]).toEqual(['no bound', '4.50 EUR', '900.00 EUR']);
+    const fixed = most!.apply(least!.apply(doc, 'store'), 'store');
+    expect(fixed.price.stores).toEqual({ s1: { leastMinor: 450, mostMinor: 90_000 } });
+  });
+
+  it('are none for what needs a person, and none that change nothing', () => {
+    expect(fixesFor(world, ['pictures', 'phrases', 'category', 'price-spread'])).toEqual([]);
+    const fits = { ...doc, words: { ...doc.words, base: { ...doc.words.base, title: 'Crest tee by Ebb Shop' } } };
+    expect(fixesFor({ ...world, doc: fits }, ['title'])).toEqual([]);
+  });
+});

@@ -1,0 +1,66 @@
+import { notFound } from '@/core/errors';
+import { diff } from '@/core/document/patch';
+import { money } from '@/core/pricing/money';
+import { brokenRules } from '@/core/rules/evaluate';
+import { fixesFor, type Fix, type FixPlace } from '@/core/rules/fixes';
+import type { Context } from '../context';
+import type { Actor } from '../people/people';
+import { loadBundle, type ProductBundle } from '../products/bundle';
+import { patchProduct } from '../products/patch';
+import { channelOf, type Store } from '../stores/stores';
+import { listingsOf, prepareListed } from './listings';
+
+/** A fix as it is looked at before it is taken. */
+export type FixView = Omit<Fix, 'apply'>;
+
+const viewOf = ({ apply: _, ...view }: Fix): FixView => view;
+
+/** Ways to keep what a product breaks in a store. */
+async function find(ctx: Context, bundle: ProductBundle, store: Store): Promise<Fix[]> {
+  const { product, rates } = bundle;
+  const rows = await listingsOf(ctx.db, product.workspaceId, [product.id]);
+  const row = rows.find(({ storeId }) => storeId === store.id);
+  const broken = brokenRules(prepareListed(ctx, bundle, store, row).rules).map(({ id }) => id);
+  if (broken.length === 0) return [];
+  return fixesFor(
+    {
+      doc: product.document,
+      storeId: store.id,
+      demands: channelOf(ctx, store.channel).about.demands,
+      shopName: store.shopName,
+      currency: store.currency,
+      sumHere: ({ minor, currency }) =>
+        currency === null || currency === store.currency
+          ? minor
+          : rates.convert(money(minor, currency), store.currency).amountMinor,
+    },
+    broken,
+  );
+}
+
+export async function listFixes(ctx: Context, bundle: ProductBundle, store: Store): Promise<FixView[]> {
+  return (await find(ctx, bundle, store)).map(viewOf);
+}
+
+/**
+ * Takes the fixes of these rules, in one revision that can be undone: for the store alone, or for all that follows the product. Without rules
+ * takes all that there are. Throws `not-found` where there is none.
+ */
+export async function takeFixes(
+  ctx: Context,
+  actor: Actor,
+  productId: string,
+  store: Store,
+  { rules, where }: { readonly rules?: readonly string[]; readonly where: FixPlace },
+): Promise<{ revision: number; fixes: FixView[] }> {
+  const bundle = await loadBundle(ctx, actor.workspaceId, productId);
+  const fixes = (await find(ctx, bundle, store)).filter(
+    (fix) => rules === undefined || fix.rules.some((rule) => rules.includes(rule)),
+  );
+  if (fixes.length === 0) throw notFound('fix for what is broken there', rules?.join(', ') ?? 'any rule');
+  const { document, revision } = bundle.product;
+  const fixed = fixes.reduce((now, fix) => fix.apply(now, where), document);
+  const label = where === 'store' ? `Fixed for ${store.name}` : `Fixed for all stores, as ${store.name} wants it`;
+  const result = await patchProduct(ctx, actor, productId, revision, diff(document, fixed), { label });
+  return { revision: result.revision, fixes: fixes.map(viewOf) };
+}

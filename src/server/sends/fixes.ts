@@ -1,0 +1,63 @@
+import { isTypicaError } from '@/core/errors';
+import type { Context } from '../context';
+import { listFixes, takeFixes, type FixView } from '../listings/fixes';
+import type { Actor } from '../people/people';
+import { loadBundles } from '../products/bundle';
+import { productsById } from '../products/products';
+import { listStores } from '../stores/stores';
+import { lookAtAll } from './look';
+import type { SendRow } from './send-row';
+
+/** A listing that is not sent, with what would make it fit its store. */
+export interface ItemFixes {
+  readonly productId: string;
+  readonly title: string;
+  readonly storeId: string;
+  readonly fixes: readonly FixView[];
+}
+
+/** Listings that are looked at for fixes at once, in the order in which the plan tells them. */
+const AT_ONCE = 100;
+
+/** What of a plan is not sent and can be fixed, of the first hundred that are not. */
+export async function sendFixes(ctx: Context, send: SendRow): Promise<ItemFixes[]> {
+  const items = await ctx.db.rows<{ productId: string; storeId: string }>(
+    "SELECT product_id AS productId, store_id AS storeId FROM send_item WHERE send_id = ? AND what = 'stopped' AND fix_tried = FALSE ORDER BY product_id, store_id LIMIT ?",
+    [send.id, AT_ONCE],
+  );
+  const ids = [...new Set(items.map(({ productId }) => productId))];
+  const [products, stores] = await Promise.all([
+    productsById(ctx.db, send.workspaceId, ids),
+    listStores(ctx, send.workspaceId),
+  ]);
+  const bundles = new Map((await loadBundles(ctx, send.workspaceId, products)).map((one) => [one.product.id, one]));
+  const found: ItemFixes[] = [];
+  for (const { productId, storeId } of items) {
+    const [bundle, store] = [bundles.get(productId), stores.find(({ id }) => id === storeId)];
+    const fixes = bundle && store ? await listFixes(ctx, bundle, store) : [];
+    if (fixes.length > 0) found.push({ productId, title: bundle!.product.title, storeId, fixes });
+  }
+  return found;
+}
+
+/** Takes every fix of `sendFixes`, each for its store alone, and looks at those listings again. Gives how many listings were fixed. */
+export async function fixSend(ctx: Context, actor: Actor, send: SendRow): Promise<{ fixed: number }> {
+  const stores = await listStores(ctx, send.workspaceId);
+  let fixed = 0;
+  for (const { productId, storeId } of await sendFixes(ctx, send)) {
+    const store = stores.find(({ id }) => id === storeId)!;
+    try {
+      await takeFixes(ctx, actor, productId, store, { where: 'store' });
+      fixed += 1;
+    } catch (error) {
+      // Somebody was quicker, or put the product away: it is told as it stands.
+      if (!isTypicaError(error) || !error.visible) throw error;
+    }
+    await ctx.db.run(
+      'UPDATE send_item SET what = NULL, fix_tried = TRUE WHERE send_id = ? AND product_id = ? AND store_id = ?',
+      [send.id, productId, storeId],
+    );
+  }
+  await lookAtAll(ctx, send);
+  return { fixed };
+}
