@@ -10,6 +10,7 @@ import { EntryField } from '@/ui/Field';
 import { useEvents } from '@/ui/events';
 import { useAct } from '@/ui/use-act';
 import { Mark } from '@/ui/Mark';
+import { Select } from '@/ui/Select';
 import { SureButton } from '@/ui/SureButton';
 import { count } from '@/core/words/count';
 import { Asked } from './Asked';
@@ -175,6 +176,7 @@ function Terms({ store, busy, act }: TermsProps) {
           <span className="text-muted">sales</span>
         </div>
       </section>
+      {store.ending && <Ending store={store} ending={store.ending} act={act} />}
       <section>
         <h2 className="font-display text-[17px] mb-1.5">Requirements</h2>
         <ul className="border-t border-hairline">
@@ -187,7 +189,8 @@ function Terms({ store, busy, act }: TermsProps) {
       </section>
       <Asked store={store} busy={busy} act={act} />
       {store.asks.partners && <Partners store={store} busy={busy} act={act} />}
-      <div>
+      <div className="flex gap-3">
+        <Pause store={store} busy={busy} act={act} />
         <SureButton
           kind="plain"
           disabled={busy}
@@ -199,6 +202,55 @@ function Terms({ store, busy, act }: TermsProps) {
         </SureButton>
       </div>
     </aside>
+  );
+}
+
+/** Takes all of the store off sale for a while, and shows it again as it was. */
+function Pause({ store, busy, act }: TermsProps) {
+  if (store.pausedAt !== null)
+    return (
+      <Button disabled={busy} onClick={() => void act(() => call('DELETE', `/stores/${store.id}/pause`))}>
+        End the pause
+      </Button>
+    );
+  return (
+    <SureButton
+      kind="plain"
+      disabled={busy}
+      title={`Pause ${store.name}?`}
+      says="All that is live there is taken off sale in the shop. When you end the pause, just that is shown again; what you change meanwhile waits to be sent."
+      act={() => act(() => call('PUT', `/stores/${store.id}/pause`))}
+    >
+      Pause
+    </SureButton>
+  );
+}
+
+const RENEWAL_WORDS = { end: 'let them end', renew: 'renew them' } as const;
+
+/** What becomes of live listings when their span is over, and what the next one takes. */
+function Ending({
+  store,
+  ending: { liveDays, fee, renewal },
+  act,
+}: Pick<TermsProps, 'store' | 'act'> & { ending: NonNullable<StoreData['ending']> }) {
+  return (
+    <section>
+      <h2 className="font-display text-[17px] mb-1.5">When listings end</h2>
+      <div className="border-t border-hairline py-1.5">
+        <Select
+          label={`After ${liveDays} days`}
+          value={renewal}
+          choices={(['end', 'renew'] as const).map((value) => ({ value, name: RENEWAL_WORDS[value] }))}
+          onChange={(next) => void act(() => call('PATCH', `/stores/${store.id}`, { renewal: next }))}
+        />
+        <p className="mt-1 text-muted">
+          {renewal === 'renew'
+            ? `Each is renewed two days before it ends, for ${fee}.`
+            : `The next ${liveDays} days would take ${fee} a listing.`}
+        </p>
+      </div>
+    </section>
   );
 }
 

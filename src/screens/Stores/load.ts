@@ -9,7 +9,15 @@ import type { StoreAnswers } from '@/core/listing/answers';
 import type { Actor } from '@/server/people/people';
 import { productPage } from '@/server/products/product-page';
 import { standings, type StoreStanding } from '@/server/stores/standing';
-import { channelOf, findStore, listStores, type ShopFacts, type Store } from '@/server/stores/stores';
+import {
+  channelOf,
+  findStore,
+  listingFeeMinor,
+  listStores,
+  type Renewal,
+  type ShopFacts,
+  type Store,
+} from '@/server/stores/stores';
 import { demandLines } from './demand-lines';
 
 export interface StoreSummary {
@@ -23,6 +31,8 @@ export interface StoreSummary {
   readonly state: Store['state'];
   readonly trouble: string | null;
   readonly keysEndAt: string | null;
+  /** Since when its listings are off sale for a while; null: they are not. */
+  readonly pausedAt: string | null;
   readonly currency: string;
   readonly shopUrl: string;
 }
@@ -51,7 +61,7 @@ export interface StoresData {
 
 function summary(ctx: Context, store: Store): StoreSummary {
   const { about } = channelOf(ctx, store.channel);
-  const { id, name, shopName, state, trouble, currency, shopUrl, keysEndAt } = store;
+  const { id, name, shopName, state, trouble, currency, shopUrl, keysEndAt, pausedAt } = store;
   return {
     id,
     name,
@@ -62,6 +72,7 @@ function summary(ctx: Context, store: Store): StoreSummary {
     state,
     trouble,
     keysEndAt: keysEndAt?.toISOString() ?? null,
+    pausedAt: pausedAt?.toISOString() ?? null,
     currency,
     shopUrl,
   };
@@ -100,6 +111,8 @@ export interface StoreData extends StoreSummary {
   readonly demands: readonly string[];
   readonly asks: StoreAsks;
   readonly answers: StoreAnswers;
+  /** What becomes of live listings that end by the shop's clock; null where they do not. */
+  readonly ending: StoreEnding | null;
   /** What the shop itself was last seen to have. */
   readonly shop: ShopFacts;
   readonly partners: readonly { readonly id: string; readonly name: string; readonly declared: boolean }[];
@@ -117,6 +130,20 @@ export interface StoreData extends StoreSummary {
     readonly price: string;
     readonly sentAt: string | null;
   }[];
+}
+
+/** How long a listing is live, what the next span takes, and what the rule is. */
+export interface StoreEnding {
+  readonly liveDays: number;
+  readonly fee: string;
+  readonly renewal: Renewal;
+}
+
+function endingOf(ctx: Context, store: Store): StoreEnding | null {
+  const { liveDays } = channelOf(ctx, store.channel).about;
+  if (liveDays === null) return null;
+  const fee = formatMoney(money(listingFeeMinor(ctx, store), store.currency));
+  return { liveDays, fee, renewal: store.settings.renewal ?? 'end' };
 }
 
 /** What a store's channel asks for good, so that its settings have a place for the answer. */
@@ -167,6 +194,7 @@ export async function loadStore(ctx: Context, actor: Actor, id: string, after: s
     demands: demandLines(about),
     asks: asksOf(about, goods),
     answers: store.settings.answers ?? {},
+    ending: endingOf(ctx, store),
     shop: { ...store.shopFacts },
     partners: partners.map((partner) => ({
       ...partner,

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { standingWords, stateWords } from './standing-words';
 
 const now = new Date('2026-11-30T12:00:00Z');
-const well = { state: 'connected', trouble: null, keysEndAt: null } as const;
+const well = { state: 'connected', trouble: null, keysEndAt: null, pausedAt: null } as const;
 
 describe('how a store’s connection is', () => {
   it('says why it is not well', () => {
@@ -11,6 +11,11 @@ describe('how a store’s connection is', () => {
       well: false,
       says: '✕ The shop says no.',
     });
+  });
+
+  it('says that it is paused, and since when', () => {
+    const { well: isWell, says } = stateWords({ ...well, pausedAt: '2026-11-29T08:00:00Z' }, now);
+    expect([isWell, says]).toEqual([false, 'Paused since 29 Nov 2026: nothing of it is on sale.']);
   });
 
   it.each([

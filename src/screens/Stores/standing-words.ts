@@ -8,11 +8,13 @@ const DAY_MS = 86_400_000;
 
 /** How a store's connection is, in a few words: what is not well says why. */
 export function stateWords(
-  { state, trouble, keysEndAt }: Pick<StoreSummary, 'state' | 'trouble' | 'keysEndAt'>,
+  { state, trouble, keysEndAt, pausedAt }: Pick<StoreSummary, 'state' | 'trouble' | 'keysEndAt' | 'pausedAt'>,
   now: Date,
 ): { readonly well: boolean; readonly says: string } {
   if (state !== 'connected')
     return { well: false, says: `✕ ${trouble ?? 'The connection has lapsed: connect it again.'}` };
+  if (pausedAt !== null)
+    return { well: false, says: `Paused since ${calendarDay(pausedAt)}: nothing of it is on sale.` };
   if (keysEndAt === null) return { well: true, says: '✓ connected' };
   const days = Math.ceil((Date.parse(keysEndAt) - now.getTime()) / DAY_MS);
   if (days <= 0) return { well: false, says: `✕ The key ended on ${calendarDay(keysEndAt)}: paste a new one.` };

@@ -1,6 +1,9 @@
 import { ingestArtwork } from '../artwork/ingest.job';
 import { sendListing } from '../listings/send.job';
 import { sendFiles } from '../listings/send-file.job';
+import { renewListing } from '../listings/renew.job';
+import { showListing } from '../listings/show.job';
+import { layOutPause } from '../stores/pause';
 import { removeListing } from '../listings/remove.job';
 import { checkListing } from '../listings/check.job';
 import { layPriceList, readPriceList } from '../price-lists/read.job';
@@ -21,6 +24,9 @@ export const handlers: { readonly [kind: string]: JobHandler } = {
   'make-pictures': makePictures,
   'send-listing': sendListing,
   'remove-listing': removeListing,
+  'show-listing': showListing,
+  'renew-listing': renewListing,
+  'pause-store': layOutPause,
   'send-file': sendFiles,
   'look-at-send': lookAtSend,
   'begin-send': layOutSend,

@@ -109,7 +109,7 @@ export async function keepWhatIsThere(control: JobControl, client: ChannelClient
 
 /** What a listing is again that is in no shop: its history stays. */
 const FORGOTTEN = `external_id = NULL, url = NULL, send_key = NULL, sent_at = NULL, agreed_form = NULL, agreed_hash = NULL, there_form = NULL,
-  there_hash = NULL, settled_hash = NULL, picture_ids = NULL, sent_picture_ids = NULL, refused_pictures = NULL, refusal = NULL, refused_hash = NULL, ends_at = NULL,
+  there_hash = NULL, settled_hash = NULL, picture_ids = NULL, sent_picture_ids = NULL, refused_pictures = NULL, refusal = NULL, refused_hash = NULL, ends_at = NULL, hidden_by_pause = FALSE,
   missing_since = NULL, generation = generation + 1`;
 
 /** Forgets that a listing is in a shop: it is not listed any more, and sent as a new one if it is sent again. */

@@ -47,6 +47,8 @@ export interface ListingRow {
   readonly endsAt: Date | null;
   /** JSON: pictures that the shop took and then refused. */
   readonly refusedPictures: string | null;
+  /** A pause of its store took it off sale. */
+  readonly hiddenByPause: number;
   /** How often it was made in the shop: one that was deleted there is made anew. */
   readonly generation: number;
   readonly jobId: string | null;
@@ -55,7 +57,7 @@ export interface ListingRow {
 
 const COLUMNS = `l.id, l.workspace_id AS workspaceId, l.product_id AS productId, l.store_id AS storeId, l.external_id AS externalId, l.url, l.visibility,
   l.agreed_form AS agreedForm, l.agreed_hash AS agreedHash, l.there_form AS thereForm, l.there_hash AS thereHash, l.sent_hash AS sentHash, l.send_key AS sendKey,
-  l.sent_at AS sentAt, l.answer, l.answered_at AS answeredAt, l.refusal, l.refused_hash AS refusedHash, l.picture_ids AS pictureIds, l.sent_picture_ids AS sentPictureIds, l.settled_hash AS settledHash, l.ends_at AS endsAt, l.refused_pictures AS refusedPictures, l.generation, l.job_id AS jobId, j.state AS jobState`;
+  l.sent_at AS sentAt, l.answer, l.answered_at AS answeredAt, l.refusal, l.refused_hash AS refusedHash, l.picture_ids AS pictureIds, l.sent_picture_ids AS sentPictureIds, l.settled_hash AS settledHash, l.ends_at AS endsAt, l.refused_pictures AS refusedPictures, l.hidden_by_pause AS hiddenByPause, l.generation, l.job_id AS jobId, j.state AS jobState`;
 const FROM = 'FROM listing l LEFT JOIN job j ON j.id = l.job_id';
 
 /** A form that was stored in an older format, as of today: with its hash, so that what was agreed reads as agreed. */
@@ -199,6 +201,12 @@ export async function requestSend(
       { rules: broken },
     );
   }
+  if (store.pausedAt && visibility === 'live')
+    throw new TypicaError(
+      'invalid',
+      'store-paused',
+      `${store.name} is paused: end the pause first, or send it as a draft.`,
+    );
   await refuseOver(ctx, bundle.product.workspaceId, 'jobs');
   await refuseDesign(ctx, bundle);
   const { product } = bundle;

@@ -52,6 +52,8 @@ export async function nextPage(
         changed: [],
         ...left('Its store is not connected just now: connect it again first.'),
       };
+    if (store.pausedAt && send.visibility === 'live')
+      return { productId, storeId, changed: [], ...left('Its store is paused: end the pause first.') };
     const { state, broken, changed, listing } = standingIn(productId, storeId);
     const facts = {
       state: state as SyncState,

@@ -1,9 +1,8 @@
-import { mulDiv, PPM } from '@/core/pricing/money';
 import type { ChangedKind } from '@/core/sync/changed';
 import type { SendStep } from '@/core/sync/send-step';
 import type { Context } from '../context';
 import type { JobState } from '../jobs/job-row';
-import { listStores, outletOf, type Store } from '../stores/stores';
+import { listingFeeMinor, listStores } from '../stores/stores';
 import type { SendRow } from './send-row';
 
 /** How many jobs of a send are where. */
@@ -59,12 +58,6 @@ interface JobCount {
   readonly n: number;
   readonly lastMinute: number;
 }
-
-/** What a store takes for a listing that goes on sale, its tax on that included. */
-const listingFeeMinor = (ctx: Context, store: Store): number =>
-  outletOf(ctx, store)
-    .fees.filter(({ per, own }) => per === 'listing' && !own)
-    .reduce((sum, { fixedMinor, taxPpm = 0 }) => sum + fixedMinor + mulDiv(fixedMinor, taxPpm, PPM), 0);
 
 const add = <K extends string>(counts: { [key in K]?: number }, key: K, n: number) => {
   counts[key] = (counts[key] ?? 0) + n;

@@ -25,7 +25,7 @@ export async function saveSettings(
 }
 
 /** What a seller can change of a store's settings. */
-export interface SettingsChange extends Partial<Pick<StoreSettings, 'expectedSales' | 'aimsAt'>> {
+export interface SettingsChange extends Partial<Pick<StoreSettings, 'expectedSales' | 'aimsAt' | 'renewal'>> {
   readonly answers?: AnswersChange;
 }
 

@@ -1,10 +1,15 @@
 import { notFound, TypicaError } from '@/core/errors';
 import type { StoreAnswers } from '@/core/listing/answers';
 import { feesOn, type Fee } from '@/core/pricing/fees';
+import { mulDiv, PPM } from '@/core/pricing/money';
 import type { AimsAt, Outlet } from '@/core/pricing/outlet';
 import type { Category, Channel, Exemption } from '@/ports/channel';
 import type { Context } from '../context';
 import { emit } from '../events/events';
+
+/** Live listings that end by the shop's clock are renewed for its fee, or let end. */
+export const RENEWALS = ['renew', 'end'] as const;
+export type Renewal = (typeof RENEWALS)[number];
 
 export interface StoreSettings {
   /** Items over which a fee per listing is spread. */
@@ -13,6 +18,8 @@ export interface StoreSettings {
   readonly aimsAt?: AimsAt;
   /** Print partners declared in the shop, by name, as last seen. */
   readonly declaredPartners: readonly string[];
+  /** What is done with live listings that end by the shop's clock; absent: they are let end. */
+  readonly renewal?: Renewal;
   /** What the seller answers the channel's questions for good. */
   readonly answers?: StoreAnswers;
 }
@@ -42,6 +49,8 @@ export interface Store {
   readonly settings: StoreSettings;
   readonly shopFacts: ShopFacts;
   readonly connectedAt: Date;
+  /** Since when its listings are taken off sale for a while; null: it is not paused. */
+  readonly pausedAt: Date | null;
   /** When keys end that do not renew themselves. */
   readonly keysEndAt: Date | null;
   /** When it last answered a question about its listings. */
@@ -53,7 +62,7 @@ export interface Store {
 const NEWEST_FEES = (of: string) =>
   `(SELECT f.fees FROM fee_list f WHERE f.workspace_id = store.workspace_id AND f.channel = store.channel AND f.store_id = ${of} AND f.currency IN ('', store.currency) ORDER BY f.id DESC LIMIT 1)`;
 const COLUMNS = `id, workspace_id AS workspaceId, channel, name, shop_id AS shopId, shop_name AS shopName, shop_url AS shopUrl, currency, region, state, trouble, settings,
-  shop_facts AS shopFacts, connected_at AS connectedAt, keys_end_at AS keysEndAt, read_at AS readAt, COALESCE(${NEWEST_FEES('store.id')}, ${NEWEST_FEES("''")}) AS ownFees`;
+  shop_facts AS shopFacts, connected_at AS connectedAt, keys_end_at AS keysEndAt, read_at AS readAt, paused_at AS pausedAt, COALESCE(${NEWEST_FEES('store.id')}, ${NEWEST_FEES("''")}) AS ownFees`;
 
 type StoreRow = Omit<Store, 'ownFees' | 'shopFacts'> & {
   readonly ownFees: string | readonly Fee[] | null;
@@ -111,6 +120,12 @@ export function outletOf(ctx: Context, store: Store): Outlet {
     ...(carries.eachItemAlike ? { eachItemAlike: true } : {}),
   };
 }
+
+/** What a store takes for a listing that goes on sale, its tax on that included. */
+export const listingFeeMinor = (ctx: Context, store: Store): number =>
+  outletOf(ctx, store)
+    .fees.filter(({ per, own }) => per === 'listing' && !own)
+    .reduce((sum, { fixedMinor, taxPpm = 0 }) => sum + fixedMinor + mulDiv(fixedMinor, taxPpm, PPM), 0);
 
 async function markState(
   ctx: Context,

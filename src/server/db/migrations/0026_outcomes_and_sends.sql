@@ -81,3 +81,8 @@ ALTER TABLE job ADD COLUMN IF NOT EXISTS held BOOLEAN NOT NULL DEFAULT FALSE;
 -- Who did what is in a listing's history, and which kinds of fields went.
 ALTER TABLE listing_history ADD COLUMN IF NOT EXISTS by_name VARCHAR(160) NULL;
 ALTER TABLE listing_history ADD COLUMN IF NOT EXISTS fields VARCHAR(200) NULL;
+
+-- Since when a store is paused, and which of its listings that took off sale: they are shown again with it.
+ALTER TABLE store ADD COLUMN IF NOT EXISTS paused_at DATETIME(3) NULL;
+ALTER TABLE listing ADD COLUMN IF NOT EXISTS hidden_by_pause BOOLEAN NOT NULL DEFAULT FALSE;
+ALTER TABLE listing ADD KEY IF NOT EXISTS listing_ends (ends_at);

@@ -13,6 +13,7 @@ import {
   Min,
   ValidateIf,
 } from 'class-validator';
+import { RENEWALS, type Renewal } from '../../stores/stores';
 import { AIMS_AT, type AimsAt } from '@/core/pricing/outlet';
 import { FEE_SCOPES, type FeeScope } from '../../stores/fees';
 
@@ -57,6 +58,10 @@ export class StoreSettingsDto {
   @Min(1, { message: 'expectedSales must be 1 or more' })
   @Max(100000, { message: 'expectedSales must be at most 100000' })
   expectedSales?: number;
+
+  @IsOptional()
+  @IsIn(RENEWALS, { message: `renewal must be one of ${RENEWALS.join(', ')}` })
+  renewal?: Renewal;
 
   @IsOptional()
   @IsIn(AIMS_AT, { message: `aimsAt must be one of ${AIMS_AT.join(', ')}` })

@@ -14,11 +14,12 @@ export const GET = route<Params>('read', async ({ ctx, actor, params }) =>
 
 /** What the seller decides about a store: each member that is there. */
 export const PATCH = route<Params>('price', async ({ ctx, actor, request, params }) => {
-  const { name, expectedSales, aimsAt, answers } = await readBody(request, StoreSettingsDto);
+  const { name, expectedSales, aimsAt, renewal, answers } = await readBody(request, StoreSettingsDto);
   const store = await findStore(ctx, actor.workspaceId, params.id);
   const changed = await changeSettings(ctx, store, {
     ...(expectedSales === undefined ? {} : { expectedSales }),
     ...(aimsAt === undefined ? {} : { aimsAt }),
+    ...(renewal === undefined ? {} : { renewal }),
     ...(answers === undefined ? {} : { answers: answers as AnswersChange }),
   });
   if (name === undefined) return json(changed);
