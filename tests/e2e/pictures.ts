@@ -302,18 +302,16 @@ try {
   }
   await shoot('print-files');
   await shootMarking(api);
-  const { id: saleId } = await api.post<{ id: string }>('/sales', {
-    name: 'Harbor week',
-    terms: { kind: 'share', ppm: 150_000 },
-    scope: {},
-    startsAt: new Date(Date.now() + 86_400_000).toISOString(),
-    endsAt: new Date(Date.now() + 8 * 86_400_000).toISOString(),
+  const { stores } = await api.get<{ stores: { id: string }[] }>('/stores');
+  const { id: sendId } = await api.post<{ id: string }>('/sends', {
+    found: { words: 'tee' },
+    storeIds: stores.map(({ id }) => id),
+    visibility: 'live',
   });
-  await browser.go(`${origin}/sales`);
-  await browser.clickText('See what it does');
-  await browser.text('In the sale', 'th');
-  await shoot('sales');
-  await api.call('DELETE', `/sales/${saleId}`);
+  await browser.go(`${origin}/sends/${sendId}`);
+  await browser.text('See what of it can be fixed', 'button');
+  await shoot('send-plan');
+  await api.call('POST', `/sends/${sendId}/stop`);
   await shootPrices(api);
   for (const message of await browser.consoleErrors()) process.stdout.write(`console: ${message}\n`);
 } finally {
