@@ -25,7 +25,7 @@ export default defineConfig({
           globalSetup: ['tests/support/database.setup.ts'],
           // One database server and one set of processes serve all of these: files run one after the other.
           fileParallelism: false,
-          testTimeout: 60_000,
+          testTimeout: 120_000,
           hookTimeout: 120_000,
         },
       },
@@ -36,7 +36,7 @@ export default defineConfig({
           include: ['tests/e2e/**/*.test.ts'],
           globalSetup: ['tests/e2e/support/stack.setup.ts'],
           fileParallelism: false,
-          testTimeout: 120_000,
+          testTimeout: 180_000,
           hookTimeout: 240_000,
         },
       },

@@ -9,7 +9,7 @@ import chrome from 'selenium-webdriver/chrome';
 process.env.SE_OFFLINE = 'true';
 process.env.SE_AVOID_STATS = 'true';
 
-const WAIT_MS = 20_000;
+const WAIT_MS = 45_000;
 
 /** A headless Chromium of 1280×800 with a profile of its own. */
 export class Browser {
