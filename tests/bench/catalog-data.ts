@@ -1,6 +1,7 @@
 import { geometryId, type Geometry } from '../../src/core/geometry/area';
 import { canonicalJson } from '../../src/core/canonical/canonical';
 import type { Fillable } from './database';
+import { randomOf } from '../support/random';
 
 export const BLANKS = 5000;
 const COLORS = 12;
@@ -33,17 +34,6 @@ const WORDS = [
   'Skiff',
 ];
 
-/** A small generator with a fixed seed (mulberry32): the same catalog in each run. */
-export function seeded(seed: number): () => number {
-  let state = seed;
-  return () => {
-    state = (state + 0x6d2b79f5) | 0;
-    let t = Math.imul(state ^ (state >>> 15), 1 | state);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
-
 export const blankIdOf = (index: number): string => `b${String(index).padStart(6, '0')}`;
 export const skuOf = (index: number, color: number, size: string): string =>
   `BN-${WORDS[index % WORDS.length]!.toUpperCase()}${NOUNS[index % NOUNS.length]!.toUpperCase()}${index}-C${color}-${size}`;
@@ -54,7 +44,7 @@ export async function fillCatalog(
   partners: readonly string[] = PARTNERS,
   count = BLANKS,
 ): Promise<void> {
-  const chance = seeded(7);
+  const chance = randomOf(7);
   const pick = <T>(list: readonly T[]): T => list[Math.floor(chance() * list.length)]!;
   const hexes = Array.from(
     { length: 40 },

@@ -4,7 +4,8 @@ import { EMPTY_QUERY, type FacetValue, type ShelfQuery } from '../../src/core/sh
 import type { Browsed } from '../../src/server/catalog/browsed';
 import { browseShelf } from '../../src/server/catalog/shelf';
 import { benchDatabase } from './database';
-import { BLANKS, fillCatalog, seeded, VARIANTS } from './catalog-data';
+import { randomOf } from '../support/random';
+import { BLANKS, fillCatalog, VARIANTS } from './catalog-data';
 import type { Bench } from './bench';
 
 const QUERY: ShelfQuery = {
@@ -113,7 +114,7 @@ const bench: Bench = {
     };
 
     async function searches(context: typeof ctx, who: typeof workspace): Promise<string> {
-      const chance = seeded(11);
+      const chance = randomOf(11);
       const words = [
         'towpath',
         'slipway tee',

@@ -5,7 +5,7 @@ import { LetterFace } from '../../src/core/lettering/face';
 import { setText } from '../../src/core/lettering/layout';
 import type { Lettering } from '../../src/core/lettering/text';
 import { unpackWoff } from '../../src/core/lettering/woff';
-import { seeded } from './catalog-data';
+import { randomOf } from '../support/random';
 import type { Bench } from './bench';
 
 const LINES = 1000;
@@ -21,7 +21,7 @@ const bench: Bench = {
       '../../node_modules/@fontsource/eb-garamond/files/eb-garamond-latin-400-normal.woff',
     );
     const bytes = new Uint8Array(fs.readFileSync(file));
-    const random = seeded(7);
+    const random = randomOf(7);
     const texts = Array.from({ length: LINES }, () =>
       Array.from({ length: 3 + Math.floor(random() * 5) }, () => WORDS[Math.floor(random() * WORDS.length)]).join(' '),
     );

@@ -5,6 +5,7 @@ const SOAKS: Record<string, () => Promise<{ default: () => Promise<boolean> }>> 
   tabs: () => import('./tabs'),
   kill: () => import('./kill'),
   stop: () => import('./stop'),
+  send: () => import('./send'),
   floors: () => import('./floors'),
 };
 

@@ -12,10 +12,10 @@ const root = path.resolve(import.meta.dirname, '../..');
 /** The whole of Typica as bin/start runs it, with the demo's data, on free ports and in a home of its own; gone afterwards. */
 export async function withStack(
   work: (
-    stack: { origin: string; shopUrl: string; webPid: number; processesFile: string },
+    stack: { origin: string; shopUrl: string; shops: Record<string, string>; webPid: number; processesFile: string },
     say: (text: string) => void,
   ) => Promise<boolean>,
-  { workers = 1 } = {},
+  { workers = 1, shops = ['pennyquay'], pace = 1 } = {},
 ): Promise<boolean> {
   const say = (text: string) => process.stdout.write(`${text}\n`);
   const home = fs.mkdtempSync(path.join(os.tmpdir(), 'typica-soak-'));
@@ -24,16 +24,17 @@ export async function withStack(
   const processes = processList(list);
   const runFile = `soak-${process.pid}`;
   process.env.TYPICA_SIGN_UPS_PER_HOUR ??= '1000';
-  const ports = { web: await freePort(), database: await freePort(), shops: await freeShopPorts(['pennyquay']) };
+  const ports = { web: await freePort(), database: await freePort(), shops: await freeShopPorts(shops) };
   let stopping = false;
   try {
     await build(root, { say, runFile });
     const onEnd = restarter({ say: () => {}, stopping: () => stopping });
-    const stack = await startStack({ root, home, ports, processes, say, workers, durable: false, onEnd });
+    const stack = await startStack({ root, home, ports, processes, say, workers, pace, durable: false, onEnd });
     stack.runProgram('demo');
     const started = JSON.parse(fs.readFileSync(list, 'utf8')) as { name: string; pid: number }[];
     const webPid = started.find((one) => one.name === 'web')!.pid;
-    return await work({ origin: stack.origin, shopUrl: stack.shops.pennyquay!, webPid, processesFile: list }, say);
+    const { origin, shops: urls } = stack;
+    return await work({ origin, shopUrl: urls.pennyquay!, shops: urls, webPid, processesFile: list }, say);
   } finally {
     stopping = true;
     await processes.stop();

@@ -166,7 +166,13 @@ const SAMPLES: { readonly [dto: string]: object } = {
   ConnectDto: { channel: 'nosuch', region: 'eu' },
   NewStoreDto: { channel: 'nosuch', region: 'eu', keys: { key: 'k' } },
   PartnerDto: { partnerId: 'nosuch' },
-  StoreSettingsDto: { name: 'A store', expectedSales: 1, aimsAt: 'first', renewal: 'end', answers: { brand: 'Brackwater' } },
+  StoreSettingsDto: {
+    name: 'A store',
+    expectedSales: 1,
+    aimsAt: 'first',
+    renewal: 'end',
+    answers: { brand: 'Brackwater' },
+  },
   RuleToManyDto: { ruleId: 'nosuch', kinds: ['x'], tags: ['x'] },
   FeesDto: {
     fees: [

@@ -43,7 +43,8 @@ export interface World {
       stage: string;
       headline: string;
       reference: string;
-      offers: { sku: string; price: string; before: string | null }[];
+      choices: { name: string; values: readonly string[] }[];
+      offers: { sku: string; picks: readonly string[]; price: string; before: string | null }[];
       pictures: { id: string }[];
     }[]
   >;
@@ -91,13 +92,15 @@ export async function makeWorld({
     env,
     shop,
     shopItems: async () =>
-      shop.world.articles.all().map(({ id, stage, title, reference, variants, pictures }) => ({
+      shop.world.articles.all().map(({ id, stage, title, reference, options, variants, pictures }) => ({
         id,
         stage: stage === 'live' ? 'open' : 'draft',
         headline: title,
         reference: reference ?? '',
-        offers: variants.map(({ sku, priceMinor, beforeMinor }) => ({
+        choices: options,
+        offers: variants.map(({ sku, picks, priceMinor, beforeMinor }) => ({
           sku,
+          picks,
           price: amount(priceMinor),
           before: beforeMinor === null ? null : amount(beforeMinor),
         })),

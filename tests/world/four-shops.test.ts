@@ -107,7 +107,9 @@ async function tee(): Promise<Product> {
 }
 
 const send = async (product: Product, which: Which, seenHash?: string) =>
-  requestSend(world.ctx, await loadBundle(world.ctx, actor.workspaceId, product.id), stores[which], 'live', { seenHash });
+  requestSend(world.ctx, await loadBundle(world.ctx, actor.workspaceId, product.id), stores[which], 'live', {
+    seenHash,
+  });
 
 async function viewOf(product: Product, which: Which) {
   const bundle = await loadBundle(world.ctx, actor.workspaceId, product.id);

@@ -3,6 +3,7 @@ import { isTypicaError } from '@/core/errors';
 import type { WantedVisibility } from '@/core/sync/send-step';
 import { claim } from '@/server/jobs/claim';
 import { handlers } from '@/server/jobs/handlers';
+import { runJob } from '@/server/jobs/worker';
 import { listingHistory, listingsOf } from '@/server/listings/listings';
 import type { Actor } from '@/server/people/people';
 import { insertProduct } from '@/server/products/insert';
@@ -195,6 +196,22 @@ describe('a send', () => {
     expect(one.trouble).toMatch(/changed this listing/);
     // And from then on the plan knows it.
     expect((await inStore(await planAll())).steps.stopped).toBe(2);
+  });
+
+  it('waits for what an earlier job carries, and then sends what is newer', async () => {
+    await retitle(0, 'Ebb tee, under way');
+    const first = await planAll();
+    await begin(first);
+    // Its listing is on its way, with what it was a moment ago.
+    const lease = (await claim(world.ctx, ['begin-send']))!;
+    await runJob(world.ctx, lease, handlers['begin-send']!);
+    const second = await planAll();
+    expect((await inStore(second)).steps.busy).toBe(1);
+    await begin(second);
+    await retitle(0, 'Ebb tee, newer');
+    await finish();
+    expect(await view(second)).toMatchObject({ state: 'laid' });
+    expect((await world.shopItems()).map(({ headline }) => headline)).toContain('Ebb tee, newer');
   });
 
   it('begins once', async () => {

@@ -40,7 +40,8 @@ export function sendStep({ state, broken, visibility }: SendFacts, wanted: Wante
     goesLive: goesLive && (what === 'new' || what === 'changed' || what === 'shown'),
     reason,
   });
-  if (state === 'on-its-way') return decide('busy', 'It is on its way already.');
+  if (state === 'on-its-way')
+    return decide('busy', 'It is on its way already: it is looked at again when it is there.');
   if (broken !== null) return decide('stopped', broken);
   const stopped = STOPPED.get(state);
   if (stopped !== undefined) return decide('stopped', stopped);

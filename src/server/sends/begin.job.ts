@@ -36,8 +36,11 @@ export async function layOutSend(ctx: Context, control: JobControl): Promise<unk
       await emit(ctx.db, workspaceId, 'send', { sendId: send.id });
       return { laid };
     }
-    await layOutPage(ctx, send, page, String(payload.by ?? send.by));
-    laid += page.looked.length;
+    // What an earlier job carries just now may be older than the product: it is decided when that has ended.
+    const free = page.looked.filter(({ what }) => what !== 'busy');
+    if (free.length === 0) throw later();
+    await layOutPage(ctx, send, { ...page, looked: free }, String(payload.by ?? send.by));
+    laid += free.length;
     await control.progress(laid, laid + 1, `${laid} listings are on their way`);
   }
 }
