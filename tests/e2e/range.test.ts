@@ -111,6 +111,34 @@ describe('a product of the range', () => {
   });
 });
 
+describe('many listings', () => {
+  it('are ticked, looked at before anything is sent, and held back where something is to be fixed', async () => {
+    const { name } = await api.connect('pennyquay');
+    await browser.go(`${origin}/range`);
+    await browser.click('[aria-label="Select Ebb tee"]');
+    await browser.clickText('Send …');
+    await browser.clickText('See what would be sent');
+    await browser.text('1 listing: 1 not sent.', 'p');
+    await browser.text('Nothing to send', 'button');
+    expect(await browser.seen('main table tbody')).toContain(name);
+    expect((await api.get<{ sends: unknown[] }>('/sends')).sends).toHaveLength(1);
+    await browser.go(`${origin}/sends`);
+    await browser.text('planned', 'td');
+  });
+
+  it('are ticked as single cells, with Shift as a rectangle', async () => {
+    await browser.go(`${origin}/range`);
+    const boxes = await browser.driver.findElements({ css: 'td input[aria-label*=" in "]' });
+    await browser.driver.executeScript('arguments[0].click()', boxes[0]);
+    await browser.driver.executeScript(
+      'arguments[0].dispatchEvent(new MouseEvent("click", { bubbles: true, shiftKey: true }))',
+      boxes.at(-1),
+    );
+    await browser.text(`${boxes.length} listings selected`, 'span');
+    expect(await browser.faults()).toEqual([]);
+  });
+});
+
 describe('settings', () => {
   it('say at the field that a new email needs the password, and keep what was typed', async () => {
     await browser.go(`${origin}/settings`);

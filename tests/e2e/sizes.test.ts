@@ -31,7 +31,7 @@ beforeAll(async () => {
   const store = await (await browser.find('main a[href^="/stores/"]')).getAttribute('href');
   pages = [
     ...['/range', '/range?in=archived', '/range?q=nosuch', '/blanks', '/artwork', '/stores', '/money', '/account'],
-    ...['/settings', '/prices', '/sales', '/blanks/price-lists', '/nosuch'],
+    ...['/settings', '/prices', '/sales', '/sends', '/blanks/price-lists', '/nosuch'],
     new URL(store!, origin).pathname,
     `/blanks/${first}`,
     `/blanks/compare?id=${first}&id=${second}`,

@@ -47,8 +47,8 @@ export function StoreListing({ listing, name, channel }: { listing: BenchListing
         </div>
       )}
       {failed && !listing.refusal && job.error && <Alert className="mt-3">{job.error.message}</Alert>}
-      <Fixes listing={listing} name={name} />
       <Rules rules={listing.rules} onGo={goTo} onAccept={(accept) => void of.acceptFloor(accept)} />
+      <Fixes listing={listing} name={name} />
       {rows.length > 0 && !travelling && (
         <details className="mt-3" open>
           <summary className="text-small font-medium cursor-pointer">What differs ({rows.length})</summary>
