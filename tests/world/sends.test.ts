@@ -221,6 +221,9 @@ describe('a send', () => {
     );
     await finish();
     expect(await codeOf(begin(id))).toBe('send-begun');
+    expect(await codeOf(fixSend(world.ctx, actor, await send(id)))).toBe('send-begun');
+    const late = new Date(Date.now() + 400 * 86_400_000);
+    expect(await codeOf(begin(await planAll(), late))).toBe('send-too-far');
   });
 
   it('is put off to a moment', async () => {

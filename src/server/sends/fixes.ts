@@ -1,4 +1,4 @@
-import { isTypicaError } from '@/core/errors';
+import { conflict, isTypicaError } from '@/core/errors';
 import type { Context } from '../context';
 import { listFixes, takeFixes, type FixView } from '../listings/fixes';
 import type { Actor } from '../people/people';
@@ -40,8 +40,10 @@ export async function sendFixes(ctx: Context, send: SendRow): Promise<ItemFixes[
   return found;
 }
 
-/** Takes every fix of `sendFixes`, each for its store alone, and looks at those listings again. Gives how many listings were fixed. */
+/** Takes every fix of `sendFixes`, each for its store alone, and looks at those listings again. Gives how many listings were fixed. Throws `send-begun`. */
 export async function fixSend(ctx: Context, actor: Actor, send: SendRow): Promise<{ fixed: number }> {
+  if (send.state !== 'planned')
+    throw conflict('send-begun', 'This has begun: what is not sent can be fixed in a new plan.');
   const stores = await listStores(ctx, send.workspaceId);
   let fixed = 0;
   for (const { productId, storeId } of await sendFixes(ctx, send)) {

@@ -112,8 +112,12 @@ const enqueueLook = (db: Database, workspaceId: string, sendId: string) =>
     priority: 7,
   });
 
-/** Begins a planned send, now or at a moment to come. Throws `send-begun`. */
+const MAX_DAYS_AHEAD = 366;
+
+/** Begins a planned send, now or at a moment to come. Throws `send-begun`, `send-too-far`. */
 export async function beginSend(ctx: Context, send: SendRow, at: Date | null): Promise<void> {
+  if (at && at.getTime() > ctx.clock.now().getTime() + MAX_DAYS_AHEAD * 86_400_000)
+    throw invalid('send-too-far', 'A send begins within a year from now; choose an earlier moment.');
   await ctx.pools.transaction(async (db) => {
     const { affectedRows } = await db.run(
       "UPDATE send SET state = 'begun', starts_at = ?, begun_at = UTC_TIMESTAMP(3) WHERE id = ? AND state = 'planned'",

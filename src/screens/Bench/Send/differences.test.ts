@@ -30,6 +30,19 @@ describe('what differs', () => {
     ]);
   });
 
+  it('names what shops keep beside the plain words', () => {
+    const named = ['pageAddress', 'seo.title', 'category', 'attributes.cloth', `variants.${keys[0]}.shade`].map(
+      (field) => differenceRows([{ field, change: 'here', here: 'a', there: 'b' }], about)[0]!.name,
+    );
+    expect(named).toEqual([
+      'Page address',
+      'Title for search engines',
+      'Category',
+      'What the shop asks: cloth',
+      'Color in the shop of Estuary, S',
+    ]);
+  });
+
   it('of many variants in the same way is one row', () => {
     const rows = differenceRows(
       keys.map((key, i) => ({ field: `variants.${key}.priceMinor`, change: 'there', here: 1000 + i, there: 2000 })),

@@ -29,6 +29,9 @@ const VARIANT_FIELDS: { readonly [field: string]: string } = {
   sku: 'SKU',
   inStock: 'In stock',
   pictureKey: 'Picture',
+  gtin: 'Product code',
+  grams: 'Weight, g',
+  shade: 'Color in the shop',
 };
 const FIELDS: { readonly [field: string]: string } = {
   title: 'Title',
@@ -40,6 +43,12 @@ const FIELDS: { readonly [field: string]: string } = {
   shipping: 'Shipping',
   'partner.name': 'Print partner',
   'partner.country': 'Country of the print partner',
+  category: 'Category',
+  highlights: 'Highlights',
+  collections: 'Collections',
+  pageAddress: 'Page address',
+  'seo.title': 'Title for search engines',
+  'seo.description': 'Description for search engines',
 };
 const CHANGES: { readonly [change: string]: string } = {
   here: 'here',
@@ -78,7 +87,8 @@ export function differenceRows(
 
 function nameOf(field: string, blank: Blank): string {
   const variant = VARIANT.exec(field);
-  if (!variant) return ownEntry(FIELDS, field) ?? field;
+  if (!variant)
+    return ownEntry(FIELDS, field) ?? field.replace(/^(?:attributes|terms)\.(.+)$/, 'What the shop asks: $1');
   const { variantKey: key } = splitBundled(variant[1]!);
   const known = blank.variants.some((one) => one.key === key);
   const name = known ? variantName(blank, key) : Object.values(parseVariantKey(key)).join(', ');
