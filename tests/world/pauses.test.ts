@@ -1,5 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { isTypicaError } from '@/core/errors';
+import { claim } from '@/server/jobs/claim';
+import { handlers } from '@/server/jobs/handlers';
+import { runJob } from '@/server/jobs/worker';
 import { listingHistory, listingsOf, requestSend } from '@/server/listings/listings';
 import { renewEnding } from '@/server/listings/renew.job';
 import type { Actor } from '@/server/people/people';
@@ -111,5 +114,16 @@ describe('a listing that ends', () => {
     expect((await article()).liveUntil).toBe(until);
     expect((await rowOf(shown)).endsAt!.getTime()).toBe(until);
     expect(await renewEnding(world.ctx)).toBe(0);
+  });
+
+  it('is not renewed by a job that was asked for twice', async () => {
+    const ends = await endSoon();
+    await renewEnding(world.ctx);
+    const lease = (await claim(world.ctx, ['renew-listing']))!;
+    // While the first one runs, the chore comes by once more.
+    await renewEnding(world.ctx);
+    await runJob(world.ctx, lease, handlers['renew-listing']!);
+    await runJobs(world.ctx);
+    expect((await article()).liveUntil).toBe(ends + 90 * 24 * 3_600_000);
   });
 });

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { isTypicaError } from '@/core/errors';
 import type { WantedVisibility } from '@/core/sync/send-step';
+import { dropOldRows } from '@/server/chores/spans';
 import { claim } from '@/server/jobs/claim';
 import { handlers } from '@/server/jobs/handlers';
 import { runJob } from '@/server/jobs/worker';
@@ -283,5 +284,14 @@ describe('a send', () => {
     for (const from of [0, 100, 200])
       for (const { reason } of await sendItems(world.ctx, await send(id), from)) reasons.add(reason);
     expect([...reasons].some((reason) => reason?.includes('no longer in the range'))).toBe(true);
+  });
+
+  it('is kept for half a year, and its listings go before it', async () => {
+    const id = await planAll();
+    await world.ctx.db.run('UPDATE send SET made_at = made_at - INTERVAL 181 DAY WHERE id = ?', [id]);
+    const other = await planAll();
+    await dropOldRows(world.ctx);
+    expect(await codeOf(send(id))).toBe('not-found');
+    expect((await view(other)).total).toBe(3);
   });
 });

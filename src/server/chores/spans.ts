@@ -10,7 +10,17 @@ const SPANS: readonly { readonly rows: string; readonly where: string }[] = [
   {
     rows: 'job_group',
     where:
-      'created_at < UTC_TIMESTAMP(3) - INTERVAL 14 DAY AND NOT EXISTS (SELECT 1 FROM job j WHERE j.group_id = job_group.id)',
+      'created_at < UTC_TIMESTAMP(3) - INTERVAL 14 DAY AND NOT EXISTS (SELECT 1 FROM job j WHERE j.group_id = job_group.id) AND NOT EXISTS (SELECT 1 FROM send s WHERE s.group_id = job_group.id)',
+  },
+  // Listings of old sends go first, page by page; what is left of a send then goes whole.
+  {
+    rows: 'send_item',
+    where: 'send_id IN (SELECT id FROM send WHERE made_at < UTC_TIMESTAMP(3) - INTERVAL 180 DAY)',
+  },
+  {
+    rows: 'send',
+    where:
+      'made_at < UTC_TIMESTAMP(3) - INTERVAL 180 DAY AND NOT EXISTS (SELECT 1 FROM send_item i WHERE i.send_id = send.id)',
   },
   { rows: 'listing_history', where: 'at < UTC_TIMESTAMP(3) - INTERVAL 730 DAY' },
   // What many products' prices were before a change of many: its undo. The prices of each product go with it, by the key between them.

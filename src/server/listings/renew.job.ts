@@ -14,14 +14,15 @@ const BEFORE_HOURS = 48;
 /** Listings that the chore asks for in one go. */
 const AT_ONCE = 500;
 
+const soonFrom = (ctx: Context): Date => new Date(ctx.clock.now().getTime() + BEFORE_HOURS * 3_600_000);
+
 /** Asks for every listing to be renewed that ends soon in a store whose rule that is. */
 export async function renewEnding(ctx: Context): Promise<number> {
-  const soon = new Date(ctx.clock.now().getTime() + BEFORE_HOURS * 3_600_000);
   const rows = await ctx.db.rows<{ id: string; workspaceId: string; storeId: string; name: string }>(
     `SELECT l.id, l.workspace_id AS workspaceId, l.store_id AS storeId, s.name FROM listing l JOIN store s ON s.id = l.store_id LEFT JOIN job j ON j.id = l.job_id
      WHERE l.ends_at < ? AND l.visibility = 'live' AND l.external_id IS NOT NULL AND s.state = 'connected' AND s.paused_at IS NULL
        AND JSON_VALUE(s.settings, '$.renewal') = 'renew' AND COALESCE(j.state, 'done') NOT IN ('queued', 'running', 'waiting') ORDER BY l.ends_at LIMIT ?`,
-    [soon, AT_ONCE],
+    [soonFrom(ctx), AT_ONCE],
   );
   for (const { id, workspaceId, storeId, name } of rows)
     await ctx.pools.transaction((db) =>
@@ -47,6 +48,8 @@ export async function renewListing(ctx: Context, control: JobControl): Promise<u
   const { job } = control;
   const row = await findListing(ctx.db, job.workspaceId, String(job.payload.listingId));
   if (!row?.externalId || !row.agreedForm || !row.endsAt || row.visibility !== 'live') return { renewed: false };
+  // One that was renewed since this was asked for is not renewed once more.
+  if (row.endsAt > soonFrom(ctx)) return { renewed: false };
   const store = await findStore(ctx, job.workspaceId, row.storeId);
   try {
     const client = await openStore(ctx, store, control);

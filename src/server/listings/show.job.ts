@@ -5,7 +5,7 @@ import { emit } from '../events/events';
 import type { JobControl } from '../jobs/worker';
 import { openStore } from '../stores/keys';
 import { findStore, markLapsed, type Store } from '../stores/stores';
-import { sendByFile } from './by-file';
+import { fileWaiting, sendByFile } from './by-file';
 import { findListing, recordHistory, type ListingRow } from './listings';
 import { lookFirst } from './look-first';
 
@@ -31,10 +31,11 @@ export async function showListing(ctx: Context, control: JobControl): Promise<un
       const form = JSON.parse(row.agreedForm) as ListingForm;
       const pictureIds = JSON.parse(row.pictureIds ?? '{}') as Record<string, string>;
       const { externalId, id: reference } = row;
-      await sendByFile(ctx, control, client, row, store, {
+      const { current } = await sendByFile(ctx, control, client, row, store, {
         ...{ kind: 'put', externalId, reference, form, pictureIds },
         visibility: wanted,
       });
+      if (!current) throw fileWaiting('An earlier row of it was answered; this one goes with the next file.', 50);
     } else await client.show(row.externalId, wanted);
   } catch (error) {
     if (isTypicaError(error, 'shop-token')) await markLapsed(ctx, store, error.message);

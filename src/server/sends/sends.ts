@@ -26,6 +26,9 @@ const AT_ONCE = 200;
 
 const marksOf = (ids: readonly unknown[]) => ids.map(() => '?').join(',');
 
+const tooMany = () =>
+  invalid('send-too-many', `One send takes up to ${MAX_LISTINGS} listings; select fewer products or stores.`);
+
 async function insertItems(db: Database, workspaceId: string, sendId: string, selection: SendSelection): Promise<void> {
   const { listings, productIds, found, storeIds = [] } = selection;
   if (listings) {
@@ -48,11 +51,15 @@ async function insertItems(db: Database, workspaceId: string, sendId: string, se
         where: `workspace_id = ? AND archived_at IS NULL AND id IN (${marksOf(productIds!)})`,
         values: [workspaceId, ...productIds!],
       };
-  for (const storeId of storeIds)
-    await db.run(
+  let n = 0;
+  for (const storeId of storeIds) {
+    const { affectedRows } = await db.run(
       `INSERT IGNORE INTO send_item (send_id, product_id, store_id) SELECT ?, id, ? FROM product WHERE ${where} LIMIT ${MAX_LISTINGS + 1}`,
       [sendId, storeId, ...values],
     );
+    n += affectedRows;
+    if (n > MAX_LISTINGS) throw tooMany();
+  }
 }
 
 function refuseSelection({ listings, productIds, found, storeIds }: SendSelection): void {
@@ -93,8 +100,6 @@ export async function planSend(
     const row = await db.row<{ n: number }>('SELECT COUNT(*) AS n FROM send_item WHERE send_id = ?', [id]);
     const n = Number(row!.n);
     if (n === 0) throw invalid('send-empty', 'None of these products is in the range; nothing was planned.');
-    if (n > MAX_LISTINGS)
-      throw invalid('send-too-many', `One send takes up to ${MAX_LISTINGS} listings; select fewer products or stores.`);
     if (n > AT_ONCE) await enqueueLook(db, actor.workspaceId, id);
     return n;
   });

@@ -54,7 +54,9 @@ CREATE TABLE IF NOT EXISTS send (
   starts_at DATETIME(3) NULL,
   begun_at DATETIME(3) NULL,
   made_at DATETIME(3) NOT NULL DEFAULT CURRENT_TIMESTAMP(3),
-  KEY send_workspace (workspace_id, made_at)
+  KEY send_workspace (workspace_id, made_at),
+  KEY send_group (group_id),
+  KEY send_age (made_at)
 );
 -- One listing of a send: what is to be done about it and why not. `looked`: for the plan, `laid`: when it was begun.
 CREATE TABLE IF NOT EXISTS send_item (
