@@ -18,6 +18,13 @@ describe('what an event makes stale', () => {
     expect(isStaleBy('artwork', {}, of(['artwork', 'a1', 'uses']))).toBe(true);
   });
 
+  it('is nothing of what is gone, until it is back', () => {
+    const uses = of(['artwork', 'a1', 'uses']);
+    expect(isStaleBy('artwork', { artworkId: 'a1', state: 'deleted' }, uses)).toBe(false);
+    expect(isStaleBy('artwork', { artworkId: 'a1', state: 'ready' }, uses)).toBe(true);
+    expect(isStaleBy('artwork', { artworkId: 'a1', state: 'deleted' }, of(['artwork']))).toBe(true);
+  });
+
   it('is what other topics matter to, and everything after a gap', () => {
     expect(isStaleBy('store', { storeId: 's1' }, of(['listing', 'p1'], ['product', 'store']))).toBe(true);
     expect(isStaleBy('picture', { productId: 'p1' }, of(['listing', 'p1'], ['product', 'store']))).toBe(false);

@@ -24,6 +24,8 @@ export function isStaleBy(
   if ((meta?.topics as readonly string[] | undefined)?.includes(topic)) return true;
   if (queryKey[0] !== topic) return false;
   const subject = subjectOf(topic, payload);
+  // What is gone cannot be read anew; if it comes back, that is told.
+  if (payload.state === 'deleted' && queryKey[1] === subject) return false;
   return subject === null || typeof queryKey[1] !== 'string' || queryKey[1] === subject;
 }
 

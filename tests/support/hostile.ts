@@ -8,6 +8,7 @@ import * as pictures from '../../src/server/http/dto/pictures';
 import * as pricing from '../../src/server/http/dto/pricing';
 import * as products from '../../src/server/http/dto/products';
 import * as sales from '../../src/server/http/dto/sales';
+import * as sends from '../../src/server/http/dto/sends';
 import * as stores from '../../src/server/http/dto/stores';
 import { routeTable, type RouteHandler } from './route-table';
 
@@ -219,6 +220,7 @@ const CLASSES: { readonly [name: string]: unknown } = {
   ...pricing,
   ...products,
   ...sales,
+  ...sends,
   ...stores,
 };
 
