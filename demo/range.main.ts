@@ -2,7 +2,7 @@ import path from 'node:path';
 import { ApiClient } from './client';
 import { fillTheRange } from './range';
 import { sendTheRange } from './sendings';
-import { connectTheRest } from './stores';
+import { connectTheRest, untilExempt } from './stores';
 
 /** Fills the demo's range and its stores; run by bin/start after the demo's first products. TYPICA_DEMO is JSON with the sign-in. */
 const { origin, email, password } = JSON.parse(process.env.TYPICA_DEMO ?? '{}') as {
@@ -18,17 +18,7 @@ if (stores.length < 2 && pennyquay) {
   const rest = await connectTheRest(api);
   say('five stores are connected');
   say(`${await fillTheRange(api, path.join(process.cwd(), 'demo', 'artwork'))} further products are made`);
-  // Broadmere decides about the exemption after a minute and a half.
-  await api.until(
-    async () => {
-      const { shopFacts } = await api.post<{ shopFacts: { exemptions?: { state: string }[] } }>(
-        `/stores/${rest.broadmere}/shop`,
-      );
-      return shopFacts.exemptions?.some(({ state }) => state === 'granted') ? true : null;
-    },
-    'the exemption',
-    600,
-  );
+  await untilExempt(api, rest);
   await sendTheRange(api, { pennyquay: pennyquay.id, ...rest });
   say('the range is in the stores');
 }

@@ -48,6 +48,19 @@ export async function connectTheRest(api: ApiClient): Promise<DemoStores> {
   return { broadmere, plainfrontUk, plainfrontEurope, loopstall };
 }
 
+/** Waits until Broadmere has granted the exemption: it decides after a minute and a half. */
+export const untilExempt = (api: ApiClient, { broadmere }: Pick<DemoStores, 'broadmere'>): Promise<true> =>
+  api.until(
+    async () => {
+      const { shopFacts } = await api.post<{ shopFacts: { exemptions?: { state: string }[] } }>(
+        `/stores/${broadmere}/shop`,
+      );
+      return shopFacts.exemptions?.some(({ state }) => state === 'granted') ? true : null;
+    },
+    'the exemption',
+    600,
+  );
+
 async function connectBroadmere(api: ApiClient): Promise<string> {
   const page = await (await fetch(await keysPage(api, 'broadmere'))).text();
   const keys = { number: idIn(page, 'number'), secret: idIn(page, 'secret') };

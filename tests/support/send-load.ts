@@ -1,7 +1,7 @@
 import fs from 'node:fs';
 import { setTimeout as delay } from 'node:timers/promises';
 import { ApiClient } from '../../demo/client';
-import { connectTheRest } from '../../demo/stores';
+import { connectTheRest, untilExempt } from '../../demo/stores';
 import type { ProductDocument } from '../../src/core/document/document';
 import type { Faults } from '../../src/sim/engine/faults';
 
@@ -52,16 +52,7 @@ export class SendLoad {
   static async prepare(stack: Stack, count: number): Promise<SendLoad> {
     const api = await ApiClient.signIn(stack.origin, 'demo@brackwater.example', 'ebb-and-flood');
     const rest = await connectTheRest(api);
-    await api.until(
-      async () => {
-        const { shopFacts } = await api.post<{ shopFacts: { exemptions?: { state: string }[] } }>(
-          `/stores/${rest.broadmere}/shop`,
-        );
-        return shopFacts.exemptions?.some(({ state }) => state === 'granted') ? true : null;
-      },
-      'the exemption',
-      600,
-    );
+    await untilExempt(api, rest);
     const { stores } = await api.get<{ stores: { id: string }[] }>('/stores');
     const { products } = await api.get<{ products: { id: string; blankId: string; document: ProductDocument }[] }>(
       '/products',

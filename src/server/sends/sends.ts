@@ -1,4 +1,4 @@
-import { conflict, invalid, notFound } from '@/core/errors';
+import { conflict, invalid, isTypicaError, notFound } from '@/core/errors';
 import type { WantedVisibility } from '@/core/sync/send-step';
 import type { Context } from '../context';
 import { newId } from '../db/ids';
@@ -173,6 +173,16 @@ export async function stopSend(ctx: Context, send: SendRow): Promise<void> {
   await emit(ctx.db, send.workspaceId, 'send', { sendId: send.id });
 }
 
+/** One whose listing another job carries by now needs no second try. */
+async function retryUnlessUnderWay(ctx: Context, workspaceId: string, jobId: string): Promise<boolean> {
+  try {
+    return await retryJob(ctx, workspaceId, jobId);
+  } catch (error) {
+    if (isTypicaError(error, 'job-under-way')) return false;
+    throw error;
+  }
+}
+
 /** Failed listings that are tried again at once; asking once more takes the next. */
 const RETRIED_AT_ONCE = 200;
 
@@ -184,7 +194,7 @@ export async function retrySend(ctx: Context, send: SendRow): Promise<{ retried:
   );
   let retried = 0;
   for (const { id } of failed.slice(0, RETRIED_AT_ONCE))
-    if (await retryJob(ctx, send.workspaceId, id).catch(() => false)) retried += 1;
+    if (await retryUnlessUnderWay(ctx, send.workspaceId, id)) retried += 1;
   await emit(ctx.db, send.workspaceId, 'send', { sendId: send.id });
   return { retried, left: Math.max(0, failed.length - RETRIED_AT_ONCE) };
 }
