@@ -8,8 +8,11 @@ describe('four slow files of one workspace', () => {
     const slow = uploader(origin, (await hostileAccount(origin)).token);
     const other = uploader(origin, (await hostileAccount(origin)).token);
     const ids = await Promise.all([1, 2, 3, 4].map((salt) => slow.upload(slowSvg(400, salt), `slow${salt}.svg`)));
-    // Two of them have begun by now; the others wait in turn.
-    await other.waitFor(await other.upload(await smallPng(7), 'small.png'));
+    // One of them is being read by now; the others wait in turn.
+    for (const salt of [7, 8]) {
+      await new Promise((next) => setTimeout(next, 1500));
+      await other.waitFor(await other.upload(await smallPng(salt), `small${salt}.png`));
+    }
     expect(await Promise.all(ids.map(slow.stateOf))).toEqual(Array(4).fill('ingesting'));
     await slow.stopAll();
   });

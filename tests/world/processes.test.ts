@@ -148,6 +148,20 @@ describe('room', () => {
     room.canLeave(held);
     (await room.take(50))();
   });
+
+  it('leaves a place free of who has one already; others pass those who wait for their own', async () => {
+    const room = new Room(600, 200);
+    const slow = [await room.take(200, undefined, 'a'), await room.take(200, undefined, 'a')];
+    let third = false;
+    const waits = room.take(200, undefined, 'a').then((release) => ((third = true), release));
+    (await room.take(200, undefined, 'b'))();
+    expect(third).toBe(false);
+    slow[0]!();
+    (await waits)();
+    slow[1]!();
+    // Nobody has any: the first piece is given whatever it leaves.
+    (await room.take(500, undefined, 'a'))();
+  });
 });
 
 describe('a process that is shut in', () => {

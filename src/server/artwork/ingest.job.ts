@@ -72,7 +72,7 @@ async function ingestFile(
   signal: AbortSignal,
 ): Promise<unknown> {
   const derivation = artwork.derivation ? (JSON.parse(artwork.derivation) as Derivation) : null;
-  const { facts: found, files } = await ingestInChild(file, folder, { derivation, signal });
+  const { facts: found, files } = await ingestInChild(file, folder, { derivation, signal, owner: artwork.workspaceId });
   if (artwork.purpose === 'photograph') checkPhotograph(found);
   const facts = { ...found, ...(await markOf(ctx, artwork, derivation)) };
   const [preview, thumbnail] = await Promise.all([
@@ -94,7 +94,7 @@ const takeDerived = (ctx: Context, folder: string, isVector: boolean): Promise<s
 /** Looks at an artwork anew that was taken in before there were the checks of today; its files stay, its facts become whole. */
 async function lookAgain(ctx: Context, artwork: ArtworkRow, signal: AbortSignal): Promise<unknown> {
   return withOriginal(ctx, artwork, async ({ file, folder }) => {
-    const { facts } = await ingestInChild(file, folder, { signal });
+    const { facts } = await ingestInChild(file, folder, { signal, owner: artwork.workspaceId });
     await recordFacts(ctx, artwork, {
       ...facts,
       ...(artwork.facts?.enlargedFromPx ? { enlargedFromPx: artwork.facts.enlargedFromPx } : {}),

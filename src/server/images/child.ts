@@ -20,6 +20,8 @@ export interface IngestOptions {
   readonly smallMb?: number;
   readonly program?: string;
   readonly signal?: AbortSignal;
+  /** Whose file it is: who has one being read leaves room for others. */
+  readonly owner?: string;
 }
 
 /** Text of an answer that is read; it is a few kilobytes. */
@@ -49,9 +51,10 @@ async function lookOnce(
     memoryMb = INGEST_MEMORY_MB,
     program = programOf('ingest'),
     signal,
+    owner,
   }: IngestOptions,
 ): Promise<IngestResult> {
-  const release = await imageRoom.take(memoryMb * 1024 * 1024, signal);
+  const release = await imageRoom.take(memoryMb * 1024 * 1024, signal, owner);
   try {
     return await look(file, folder, { derivation, seconds, memoryMb, program, signal });
   } finally {

@@ -7,7 +7,7 @@ export const PREVIEW_PX = 1600;
 export const THUMBNAIL_PX = 240;
 
 /** Memory for everything that draws or decodes pictures, of one process of ours and its children (the table in docs/architecture.md). */
-export const IMAGE_ROOM_MB = Number(process.env.TYPICA_IMAGE_ROOM_MB ?? 500);
+export const IMAGE_ROOM_MB = Number(process.env.TYPICA_IMAGE_ROOM_MB ?? 600);
 
 /** What the process that looks at one stranger's file may use: at first, and when that was too little, with the room to itself. */
 export const INGEST_SECONDS = 60;
