@@ -278,9 +278,18 @@ const bundles = object({
 });
 
 const tags = keyed(ID, 60, object({ text: line(200), order }));
+const highlights = keyed(ID, 20, object({ text: line(1000), order }));
 const words = (required: boolean): Check => {
   const maybe = required ? (check: Check) => check : optional;
-  return object({ title: maybe(line(500)), description: maybe(text(20_000)), tags: maybe(tags) });
+  return object({
+    title: maybe(line(500)),
+    description: maybe(text(20_000)),
+    tags: maybe(tags),
+    highlights: optional(highlights),
+    pageAddress: optional(line(200)),
+    seoTitle: optional(line(500)),
+    seoDescription: optional(line(2000)),
+  });
 };
 
 const anyPicture = object({
@@ -303,6 +312,7 @@ const document = object({
   blankId: id,
   areas: keyed(AREA_KEY, 60, object({ layers: keyed(ID, 200, layer), threads: optional(threads) })),
   variants: keyed(VARIANT_KEY, 2000, object({ sku: optional(line(MAX_SKU)), gtin: optional(gtin) })),
+  leftOut: optional(keyed(ID, 200, keyed(VARIANT_KEY, 2000, oneOf(true)))),
   skuPattern: optional(line(120)),
   whenOut: optional(oneOf('shown', 'hidden')),
   optionOrder: optional(keyed(CODE, 8, keyed(CODE, 200, object({ order })))),

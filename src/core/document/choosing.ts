@@ -14,8 +14,15 @@ export function setChosen(doc: ProductDocument, keys: readonly string[], chosen:
   const kept = <T>(prices: { readonly [key: string]: T }) =>
     Object.fromEntries(Object.entries(prices).filter(([key]) => !gone.has(key)));
   const { base, stores } = doc.price;
+  // Chosen again later they are sold everywhere.
+  const { leftOut, ...rest } = doc;
+  const stillLeftOut = Object.entries(leftOut ?? {}).flatMap(([id, own]) => {
+    const left = kept(own);
+    return Object.keys(left).length > 0 ? [[id, left] as const] : [];
+  });
   return {
-    ...doc,
+    ...rest,
+    ...(stillLeftOut.length > 0 ? { leftOut: Object.fromEntries(stillLeftOut) } : {}),
     variants,
     price: {
       ...doc.price,

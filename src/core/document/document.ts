@@ -18,6 +18,8 @@ export interface ProductDocument {
   readonly variants: { readonly [variantKey: string]: ChosenVariant };
   /** How SKUs are made that the seller has not typed; absent: as `PLAIN_PATTERN` says. */
   readonly skuPattern?: string;
+  /** Chosen variants that single stores do not sell, by store id; absent: each store sells all. */
+  readonly leftOut?: { readonly [storeId: string]: { readonly [variantKey: string]: true } };
   /** Whether stores show variants that are out of stock as sold out, or not at all; absent: shown. */
   readonly whenOut?: 'shown' | 'hidden';
   /** The seller's own order of an option's values, by option and value; values without one follow in the blank's order. */

@@ -22,6 +22,7 @@ import { sellsTo } from '../pricing/terms';
 import { salePrice, type SaleOff } from '../pricing/sale';
 import type { RateTable } from '../pricing/rates';
 import { wordsFor, type ProductDocument, type Words } from '../document/document';
+import { asSoldIn } from '../document/offered';
 import { inOrder } from '../order-key';
 import type { MoneySettings } from '../pricing/settings';
 import { shippingCharge } from '../pricing/shipping-charge';
@@ -174,8 +175,16 @@ export function optionValue(
 }
 
 /** The canonical form of a product for a store. Throws what pricing throws, and `nothing-chosen` when there are no variants. */
-export function listingForm(input: FormInput): ListingForm {
-  const { doc, blank, outlet, pictures } = input;
+export function listingForm({ doc: product, ...world }: FormInput): ListingForm {
+  const { blank, outlet, pictures } = world;
+  const doc = asSoldIn(product, outlet.id);
+  const input = { ...world, doc };
+  if (Object.keys(doc.variants).length < 1 && Object.keys(product.variants).length > 0)
+    throw new TypicaError(
+      'invalid',
+      'nothing-chosen',
+      `All chosen variants are left out of ${outlet.name}: nothing would be left. Sell at least one there.`,
+    );
   const made = blank.variants.filter((variant) => Object.hasOwn(doc.variants, variant.key) && !variant.ended);
   const chosen = doc.whenOut === 'hidden' ? made.filter((variant) => variant.inStock) : made;
   if (chosen.length === 0 && made.length > 0)

@@ -1,5 +1,6 @@
 import { colorOption, geometryIdFor, parseVariantKey, type Blank, type OptionValues } from '../catalog/blank';
 import type { ProductDocument } from '../document/document';
+import { asSoldIn } from '../document/offered';
 import { inOrder } from '../order-key';
 import { planSheet, RENDER_VERSION, sheetContent, type ArtworkSource, type SheetPlan } from '../print/plan';
 import type { FabricColor } from '../shot/fabric';
@@ -229,11 +230,12 @@ export function defaultSet<S extends ShotAbout>(
 
 /** The pictures of a product for a store: those that the seller chose, else automatic set; `most` at most. */
 export function planPictures(
-  doc: ProductDocument,
+  product: ProductDocument,
   { blank, shots, artworks, photographs }: PictureWorld,
   storeId: string | null,
   most: number,
 ): PicturePlan[] {
+  const doc = asSoldIn(product, storeId);
   const own = storeId ? ownEntry(doc.pictures.stores, storeId) : undefined;
   const chosen = inOrder(own && Object.keys(own).length > 0 ? own : doc.pictures.base);
   if (chosen.length === 0)

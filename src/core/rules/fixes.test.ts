@@ -1,9 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { demoBlank } from '../catalog/sample';
+import { keysWith, setChosen } from '../document/choosing';
+import { leftOutOf } from '../document/offered';
 import { newDocument, wordsFor, type ProductDocument } from '../document/document';
 import { graphemeCount } from '../words/graphemes';
 import type { ChannelDemands } from './demands';
-import { fittedTitle, fixesFor, type FixWorld } from './fixes';
+import { firstOfEach, fittedTitle, fixesFor, type FixWorld } from './fixes';
 import { wordsResults } from './words-rules';
 
 const demands: ChannelDemands = {
@@ -53,6 +56,7 @@ const doc: ProductDocument = {
 };
 const world: FixWorld = {
   doc,
+  blank: demoBlank,
   storeId: 's1',
   demands: strict,
   shopName: SHOP,
@@ -141,6 +145,23 @@ describe('fixes', () => {
     expect([least!.before, least!.after, most!.after]).toEqual(['no bound', '4.50 EUR', '900.00 EUR']);
     const fixed = most!.apply(least!.apply(doc, 'store'), 'store');
     expect(fixed.price.stores).toEqual({ s1: { leastMinor: 450, mostMinor: 90_000 } });
+  });
+
+  it('leave out the last values of an option, what leaves most first, in that store or everywhere', () => {
+    const full = setChosen(doc, keysWith(demoBlank, {}), true);
+    const fixes = fixesFor({ ...world, doc: full, demands: { ...strict, variantsMax: 4 } }, ['variants']);
+    expect(fixes.map(({ id, before, after }) => [id, before, after])).toEqual([
+      ['fewer-size', '6 variants', '4 variants, without XXL'],
+      ['fewer-color', '6 variants', '3 variants, without Sandbar'],
+    ]);
+    expect(firstOfEach(fixes)).toEqual([fixes[0]]);
+    const there = fixes[0]!.apply(full, 'store');
+    expect([leftOutOf(there, 's1').length, leftOutOf(there, 's2').length]).toEqual([2, 0]);
+    expect(Object.keys(fixes[1]!.apply(full, 'everywhere').variants)).toEqual(
+      keysWith(demoBlank, { color: 'estuary' }),
+    );
+    // Nothing is offered that would not be enough.
+    expect(fixesFor({ ...world, doc: full, demands: { ...strict, variantsMax: 1 } }, ['variants'])).toEqual([]);
   });
 
   it('are none for what needs a person, and none that change nothing', () => {

@@ -1,7 +1,11 @@
 import { wordsFor, type ProductDocument, type StorePlan, type Words } from '../document/document';
+import type { Blank } from '../catalog/blank';
+import { asSoldIn, leaveOut } from '../document/offered';
 import { inOrder } from '../order-key';
 import { ownEntry } from '../own-entry';
 import { formatMoney, money } from '../pricing/money';
+import { storeLimit, waysToFewer } from '../variants/limits';
+import { count } from '../words/count';
 import { cutAtWord, slugOf } from '../words/cut';
 import { graphemeCount } from '../words/graphemes';
 import type { ChannelDemands, ChannelSum } from './demands';
@@ -10,6 +14,7 @@ import { loudWords } from './phrases';
 /** What a fix looks at: a product in one store. */
 export interface FixWorld {
   readonly doc: ProductDocument;
+  readonly blank: Blank;
   readonly storeId: string;
   readonly demands: ChannelDemands;
   /** What the shop itself calls the seller's shop. */
@@ -21,6 +26,8 @@ export interface FixWorld {
 
 /** A way to keep a broken rule, to be looked at before it is taken. */
 export interface Fix {
+  /** Its name; several can be for the same rule, of which one is enough. */
+  readonly id: string;
   /** Rules that it is for. */
   readonly rules: readonly string[];
   /** What it does, as on a button. */
@@ -108,7 +115,7 @@ function withWords(doc: ProductDocument, storeId: string, where: FixPlace, words
 type WordFix = (
   world: FixWorld,
   words: Words,
-) => Omit<Fix, 'apply' | 'everywhere'> & { readonly words: Partial<Words> };
+) => Omit<Fix, 'id' | 'apply' | 'everywhere'> & { readonly words: Partial<Words> };
 
 const WORD_FIXES: readonly WordFix[] = [
   ({ demands, shopName }, { title }) => {
@@ -183,6 +190,32 @@ function withBound(doc: ProductDocument, storeId: string, plan: Partial<StorePla
   return { ...doc, price: { ...doc.price, stores: { ...doc.price.stores, [storeId]: own } } };
 }
 
+/** Values whose names are told of those that are left out. */
+const MAX_NAMED = 4;
+
+/** Fewer variants by a rule: values of an option are left out from its end. What leaves most comes first. */
+function fewerVariants({ doc, blank, storeId, demands }: FixWorld): Fix[] {
+  const sold = asSoldIn(doc, storeId);
+  const before = storeLimit(sold, blank, demands, '').variants;
+  return waysToFewer(sold, blank, demands.variantsMax)
+    .toSorted((a, b) => b.left - a.left)
+    .map(({ option, without, left }) => {
+      const keys = without.flatMap((value) => value.keys);
+      const names = without.map(({ name }) => name).toReversed();
+      const more = names.length - MAX_NAMED;
+      const told = names.slice(0, MAX_NAMED).join(', ') + (more > 0 ? ` and ${more} more` : '');
+      return {
+        id: `fewer-${option.code}`,
+        rules: ['variants'],
+        says: `Leave out the last of ${option.name}`,
+        before: count(before, 'variant'),
+        after: `${count(left, 'variant')}, without ${told}`,
+        everywhere: true,
+        apply: (now, where) => leaveOut(now, where === 'store' ? storeId : null, keys),
+      };
+    });
+}
+
 /**
  * Ways to keep rules that are broken (by id), in the order of the docket; what needs a person's own words or artwork has none. They change the
  * document only where it is looked at and taken.
@@ -199,7 +232,7 @@ export function fixesFor(world: FixWorld, broken: readonly string[]): Fix[] {
     const told = (value: number | null) => (value === null ? 'no bound' : formatMoney(money(value, currency)));
     return [
       {
-        ...{ rules: [rule], says, before: told(before), after: told(minor), everywhere: false },
+        ...{ id: rule, rules: [rule], says, before: told(before), after: told(minor), everywhere: false },
         apply: (now) => withBound(now, storeId, { [bound]: minor }),
       },
     ];
@@ -207,7 +240,19 @@ export function fixesFor(world: FixWorld, broken: readonly string[]): Fix[] {
   const texts = WORD_FIXES.flatMap((make): Fix[] => {
     const { words: fitted, ...fix } = make(world, words);
     if (!isBroken(fix.rules) || fix.before === fix.after) return [];
-    return [{ ...fix, everywhere: true, apply: (now, where) => withWords(now, storeId, where, fitted) }];
+    return [
+      { id: fix.rules[0]!, ...fix, everywhere: true, apply: (now, where) => withWords(now, storeId, where, fitted) },
+    ];
   });
-  return [...prices, ...texts];
+  return [...(isBroken(['variants']) ? fewerVariants(world) : []), ...prices, ...texts];
+}
+
+/** Fixes of which one for each broken rule is enough, the first. */
+export function firstOfEach<F extends Pick<Fix, 'rules'>>(fixes: readonly F[]): F[] {
+  const kept = new Set<string>();
+  return fixes.filter(({ rules }) => {
+    const known = rules.every((rule) => kept.has(rule));
+    rules.forEach((rule) => kept.add(rule));
+    return !known;
+  });
 }

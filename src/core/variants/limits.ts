@@ -1,4 +1,4 @@
-import type { Blank } from '../catalog/blank';
+import type { Blank, BlankVariant, Option, OptionValue } from '../catalog/blank';
 import { colorOption } from '../catalog/blank';
 import type { ProductDocument } from '../document/document';
 import { orderedValues } from './order';
@@ -16,6 +16,47 @@ export interface StoreLimit {
   readonly dropColors: readonly { readonly code: string; readonly name: string }[];
   /** Variants of the second half of the colors, where two listings would hold all; none where they would not. */
   readonly split: readonly string[];
+}
+
+interface SoldValue extends OptionValue {
+  readonly keys: readonly string[];
+}
+
+/** Values of an option that chosen variants have, in the seller's order, each with these variants. */
+const valuesOf = (doc: ProductDocument, option: Option, chosen: readonly BlankVariant[]): SoldValue[] =>
+  orderedValues(doc, option)
+    .map((value) => ({
+      ...value,
+      keys: chosen.filter((v) => ownEntry(v.values, option.code) === value.code).map((v) => v.key),
+    }))
+    .filter(({ keys }) => keys.length > 0);
+
+/** Values from the end, the last first, without which so many variants are at most `most`; none where one value alone is too many. */
+function lastValues(values: readonly SoldValue[], variants: number, times: number, most: number): SoldValue[] {
+  let left = variants;
+  const dropped: SoldValue[] = [];
+  for (const value of values.toReversed()) {
+    if (left <= most || dropped.length + 1 >= values.length) break;
+    dropped.push(value);
+    left -= value.keys.length * times;
+  }
+  return left <= most ? dropped : [];
+}
+
+/** Ways to have no more than so many variants: for each option the values at its end that are left out for it. */
+export function waysToFewer(
+  doc: ProductDocument,
+  blank: Blank,
+  most: number,
+): { readonly option: Option; readonly without: readonly SoldValue[]; readonly left: number }[] {
+  const chosen = blank.variants.filter((variant) => Object.hasOwn(doc.variants, variant.key) && !variant.ended);
+  const times = 1 + Object.keys(doc.bundles?.entries ?? {}).length;
+  const variants = chosen.length * times;
+  return blank.options.flatMap((option) => {
+    const without = lastValues(valuesOf(doc, option, chosen), variants, times, most);
+    const left = variants - without.reduce((sum, { keys }) => sum + keys.length * times, 0);
+    return without.length > 0 ? [{ option, without, left }] : [];
+  });
 }
 
 /** Holds the chosen variants against what a store can hold. An option of which one value is chosen counts too: the listing has it. */
@@ -49,19 +90,8 @@ export function storeLimit(
       : '';
   const says = `${shop} holds ${variantsMax} variants; ${variants} are chosen${inBundles}, ${tooMany} too many.`;
   if (!color) return { ...fits, says };
-  const colors = orderedValues(doc, color)
-    .map((value) => ({
-      ...value,
-      keys: chosen.filter((v) => ownEntry(v.values, color.code) === value.code).map((v) => v.key),
-    }))
-    .filter(({ keys }) => keys.length > 0);
-  let left = variants;
-  const dropColors: { code: string; name: string }[] = [];
-  for (const { code, name, keys } of colors.toReversed()) {
-    if (left <= variantsMax || dropColors.length + 1 >= colors.length) break;
-    dropColors.push({ code, name });
-    left -= keys.length * times;
-  }
+  const colors = valuesOf(doc, color, chosen);
+  const dropColors = lastValues(colors, variants, times, variantsMax);
   let first = 0;
   const split: string[] = [];
   for (const { keys } of colors) {
@@ -76,7 +106,7 @@ export function storeLimit(
   return {
     ...fits,
     says,
-    dropColors: left <= variantsMax ? dropColors : [],
+    dropColors: dropColors.map(({ code, name }) => ({ code, name })),
     split: first > 0 && split.length > 0 && split.length * times <= variantsMax ? split : [],
   };
 }

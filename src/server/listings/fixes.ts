@@ -2,7 +2,7 @@ import { notFound } from '@/core/errors';
 import { diff } from '@/core/document/patch';
 import { money } from '@/core/pricing/money';
 import { brokenRules } from '@/core/rules/evaluate';
-import { fixesFor, type Fix, type FixPlace } from '@/core/rules/fixes';
+import { firstOfEach, fixesFor, type Fix, type FixPlace } from '@/core/rules/fixes';
 import type { Context } from '../context';
 import type { Actor } from '../people/people';
 import { loadBundle, type ProductBundle } from '../products/bundle';
@@ -25,6 +25,7 @@ async function find(ctx: Context, bundle: ProductBundle, store: Store): Promise<
   return fixesFor(
     {
       doc: product.document,
+      blank: bundle.blank,
       storeId: store.id,
       demands: channelOf(ctx, store.channel).about.demands,
       shopName: store.shopName,
@@ -42,22 +43,31 @@ export async function listFixes(ctx: Context, bundle: ProductBundle, store: Stor
   return (await find(ctx, bundle, store)).map(viewOf);
 }
 
+/** Which fixes are taken, and where they hold. */
+interface FixChoice {
+  readonly rules?: readonly string[];
+  readonly ids?: readonly string[];
+  readonly where: FixPlace;
+}
+
 /**
- * Takes the fixes of these rules, in one revision that can be undone: for the store alone, or for all that follows the product. Without rules
- * takes all that there are. Throws `not-found` where there is none.
+ * Takes fixes in one revision that can be undone: for the store alone, or for all that follows the product. Those that are named, else the first
+ * for each of these rules, else the first for each rule. Throws `not-found` where there is none.
  */
 export async function takeFixes(
   ctx: Context,
   actor: Actor,
   productId: string,
   store: Store,
-  { rules, where }: { readonly rules?: readonly string[]; readonly where: FixPlace },
+  { rules, ids, where }: FixChoice,
 ): Promise<{ revision: number; fixes: FixView[] }> {
   const bundle = await loadBundle(ctx, actor.workspaceId, productId);
-  const fixes = (await find(ctx, bundle, store)).filter(
-    (fix) => rules === undefined || fix.rules.some((rule) => rules.includes(rule)),
-  );
-  if (fixes.length === 0) throw notFound('fix for what is broken there', rules?.join(', ') ?? 'any rule');
+  const found = await find(ctx, bundle, store);
+  const fixes = ids
+    ? found.filter(({ id }) => ids.includes(id))
+    : firstOfEach(found.filter((fix) => !rules || fix.rules.some((rule) => rules.includes(rule))));
+  if (fixes.length === 0)
+    throw notFound('fix for what is broken there', (ids ?? rules)?.join(', ') ?? 'any rule');
   const { document, revision } = bundle.product;
   const fixed = fixes.reduce((now, fix) => fix.apply(now, where), document);
   const label = where === 'store' ? `Fixed for ${store.name}` : `Fixed for all stores, as ${store.name} wants it`;

@@ -1,4 +1,5 @@
 import { conflict, isTypicaError } from '@/core/errors';
+import { firstOfEach } from '@/core/rules/fixes';
 import type { Context } from '../context';
 import { listFixes, takeFixes, type FixView } from '../listings/fixes';
 import type { Actor } from '../people/people';
@@ -34,7 +35,7 @@ export async function sendFixes(ctx: Context, send: SendRow): Promise<ItemFixes[
   const found: ItemFixes[] = [];
   for (const { productId, storeId } of items) {
     const [bundle, store] = [bundles.get(productId), stores.find(({ id }) => id === storeId)];
-    const fixes = bundle && store ? await listFixes(ctx, bundle, store) : [];
+    const fixes = bundle && store ? firstOfEach(await listFixes(ctx, bundle, store)) : [];
     if (fixes.length > 0) found.push({ productId, title: bundle!.product.title, storeId, fixes });
   }
   return found;

@@ -15,7 +15,7 @@ export function Fixes({ listing, name }: { listing: BenchListing; name: string }
   const { demands, shopName, currency } = store;
   const fixes = fixesFor(
     {
-      ...{ doc, storeId: store.id, demands, shopName, currency },
+      ...{ doc, blank: data.blank, storeId: store.id, demands, shopName, currency },
       sumHere: ({ minor, currency: of }) =>
         of === null || of === currency ? minor : ratesOf(data).convert(money(minor, of), currency).amountMinor,
     },
@@ -28,7 +28,7 @@ export function Fixes({ listing, name }: { listing: BenchListing; name: string }
     <ul className="mt-3 text-small" aria-label={`Fixes for ${name}`}>
       {fixes.map((fix) => (
         <li
-          key={fix.says}
+          key={fix.id}
           className="flex flex-wrap items-baseline gap-x-4 gap-y-1 border-l-[3px] border-hairline py-1 pl-2"
         >
           <span className="w-44 shrink-0">{fix.says}</span>

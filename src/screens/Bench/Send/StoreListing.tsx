@@ -10,6 +10,7 @@ import { useDesk, type BenchListing } from '../desk';
 import { differenceRows } from './differences';
 import { Differences } from './Differences';
 import { Fixes } from './Fixes';
+import { OwnHere } from './OwnHere';
 import { Rules } from './Rules';
 import { useListing } from './use-listing';
 import { sendable } from './view';
@@ -37,6 +38,7 @@ export function StoreListing({ listing, name, channel }: { listing: BenchListing
         <Whereabouts listing={listing} />
         <Buttons listing={listing} name={name} of={of} />
       </div>
+      <OwnHere storeId={listing.storeId} name={name} />
       {travelling && job && <Progress job={job} />}
       {problem && <Alert className="mt-3">{problem}</Alert>}
       {listing.refusal && (

@@ -7,13 +7,21 @@ import { IconButton } from '@/ui/IconButton';
 import { Swatch } from '@/ui/Mark';
 import { useDesk } from '../desk';
 import { ColorPicture } from './ColorPicture';
-import { useGrid } from './use-grid';
+import { useGrid, type Choosing } from './use-grid';
 import { canChoose, type GridCellView, type GridView } from './view';
 
 /** Colors down, sizes across: whole rows and columns, rectangles by mouse and keys, single cells. */
-export function Grid({ view, poor }: { view: GridView; poor: ReadonlyMap<string, readonly string[]> }) {
+export function Grid({
+  view,
+  poor,
+  choosing,
+}: {
+  view: GridView;
+  poor: ReadonlyMap<string, readonly string[]>;
+  choosing: Choosing;
+}) {
   const { rows, columns, cells, rowOption, columnOption } = view;
-  const { table, toggleAll, onKey, cellProps, picked, painting } = useGrid(view);
+  const { table, toggleAll, onKey, cellProps, picked, painting } = useGrid(view, choosing);
   return (
     <>
       <table ref={table} role="grid" aria-label="Variants" className="text-small select-none" onKeyDown={onKey}>
@@ -158,7 +166,7 @@ function RowHead({
 
 /** How many of a row are chosen, of those that can be. */
 function Chosen({ line }: { line: readonly GridCellView[] }) {
-  const able = line.filter((cell) => cell.variant && (!cell.variant.ended || cell.chosen));
+  const able = line.filter((cell) => cell.chosen || (canChoose(cell) && !cell.variant!.ended));
   return (
     <td className="pl-3 text-right text-muted whitespace-nowrap">
       {line.filter((cell) => cell.chosen).length} of {able.length}
@@ -239,7 +247,7 @@ function Cell({
         onDown(e.shiftKey);
       }}
       onPointerEnter={onOver}
-      className={`min-w-[60px] cursor-pointer rounded-paper border px-1.5 py-1 leading-tight ${on ? 'bg-selection border-ink/40' : 'border-hairline bg-sheet hover:border-muted text-muted'} ${marked ? 'outline-2 outline-primary -outline-offset-1' : ''} ${cell.state === 'ended' ? 'opacity-60' : ''}`}
+      className={`min-w-[60px] cursor-pointer rounded-paper border px-1.5 py-1 leading-tight ${on ? 'bg-selection border-ink/40' : 'border-hairline bg-sheet hover:border-muted text-muted'} ${marked ? 'outline-2 outline-primary -outline-offset-1' : ''} ${cell.state === 'ended' || cell.closed ? 'opacity-60' : ''}`}
     >
       <span className="flex justify-between gap-1.5">
         <span aria-hidden className="w-3">

@@ -4,7 +4,8 @@ import { useRouter } from 'next/navigation';
 import { toast } from '@/ui/toast';
 import { colorOption } from '@/core/catalog/blank';
 import { keysWith, setChosen } from '@/core/document/choosing';
-import { storeLimit } from '@/core/variants/limits';
+import { asSoldIn, setOffered } from '@/core/document/offered';
+import { storeLimit, type StoreLimit } from '@/core/variants/limits';
 import { ownEntry } from '@/core/own-entry';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
@@ -39,8 +40,11 @@ export function StoreLimits() {
       toast((error as Error).message);
     }
   };
+  const keysOf = ({ dropColors }: StoreLimit) =>
+    dropColors.flatMap(({ code }) => keysWith(data.blank, { [color!.code]: code }));
+  const namesOf = ({ dropColors }: StoreLimit) => dropColors.map(({ name }) => name).join(', ');
   return data.stores.map((store) => {
-    const limit = storeLimit(doc, data.blank, store.demands, store.channelName);
+    const limit = storeLimit(asSoldIn(doc, store.id), data.blank, store.demands, store.channelName);
     if (!limit.says)
       return limit.variants > 0 ? (
         <p key={store.id} className="text-tiny text-muted mt-1" data-testid="store-room">
@@ -57,16 +61,15 @@ export function StoreLimits() {
           {limit.dropColors.length > 0 && color && (
             <Button
               onClick={() =>
-                edit('Drop colors', (d) =>
-                  setChosen(
-                    d,
-                    limit.dropColors.flatMap(({ code }) => keysWith(data.blank, { [color.code]: code })),
-                    false,
-                  ),
-                )
+                edit(`Leave colors out of ${store.name}`, (d) => setOffered(d, store.id, keysOf(limit), false))
               }
             >
-              Drop {limit.dropColors.map(({ name }) => name).join(', ')}
+              Leave {namesOf(limit)} out of {store.shortName}
+            </Button>
+          )}
+          {limit.dropColors.length > 0 && color && (
+            <Button onClick={() => edit('Drop colors', (d) => setChosen(d, keysOf(limit), false))}>
+              Drop {namesOf(limit)} everywhere
             </Button>
           )}
           {limit.split.length > 0 && (

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { colorOption, type Option } from '@/core/catalog/blank';
 import { keysWith, setChosen } from '@/core/document/choosing';
 import { chosenColors } from '@/core/document/chosen';
+import { leftOutOf, offerAll, setOffered } from '@/core/document/offered';
 import { orderedValues } from '@/core/variants/order';
 import { skuCollisions, skusOf } from '@/core/variants/sku';
 import { ownEntry } from '@/core/own-entry';
@@ -15,7 +16,8 @@ import { SavedColors } from './SavedColors';
 import { StoreLimits } from './StoreLimits';
 import { Troubles } from './Troubles';
 import { usePoorColors } from './use-poor-colors';
-import { gridView } from './view';
+import type { Choosing } from './use-grid';
+import { gridView, storeGridView } from './view';
 import { later } from '@/ui/later';
 
 const CodesSheet = later(() => import('./CodesSheet').then((m) => m.CodesSheet));
@@ -28,7 +30,10 @@ export function VariantsPart() {
   const color = colorOption(blank);
   const [across, setAcross] = useState<{ readonly [option: string]: string }>({});
   const [codes, setCodesOpen] = useState(false);
-  const view = gridView(doc, blank, list, across);
+  const [storeId, setStoreId] = useState('');
+  const store = data.stores.find(({ id }) => id === storeId) ?? null;
+  const whole = gridView(doc, blank, list, across);
+  const view = store ? storeGridView(whole, doc, store.id) : whole;
   const all = keysWith(blank, {});
   const chosen = Object.keys(doc.variants).length;
   const poor = usePoorColors();
@@ -39,27 +44,15 @@ export function VariantsPart() {
     <div className="px-7 py-5">
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1 mb-3">
         <h2 className="font-display text-[20px] font-semibold">{color ? 'Colors & sizes' : 'Sizes'}</h2>
-        <span className="text-muted">
-          {chosen} of {all.length} variants
-        </span>
-        <button
-          type="button"
-          className="text-small text-primary underline"
-          onClick={() =>
-            desk.edit(chosen >= all.length ? 'Drop all variants' : 'Choose all variants', (d) =>
-              chosen >= all.length ? setChosen(d, Object.keys(d.variants), false) : setChosen(d, all, true),
-            )
-          }
-        >
-          {chosen >= all.length ? 'Drop all' : 'Choose all'}
-        </button>
-        <SavedColors />
+        {store ? <OfferedThere store={store} /> : <AllChosen all={all} />}
+        {!store && <SavedColors />}
         {poorChosen > 0 && (
           <span className="text-small text-caution">
             too little contrast on {poorChosen} of {own.length}
           </span>
         )}
         <span className="ml-auto flex items-baseline gap-4">
+          {data.stores.length > 0 && <ChoosingFor storeId={storeId} onChange={setStoreId} />}
           <Select
             label="Out of stock"
             value={doc.whenOut ?? 'shown'}
@@ -77,7 +70,7 @@ export function VariantsPart() {
       <Troubles />
       <FurtherOptions tabs={view.tabs} across={across} onAcross={setAcross} />
       <div data-wide className="overflow-x-auto">
-        <Grid view={view} poor={poor} />
+        <Grid view={view} poor={poor} choosing={store ? choosingIn(store.id) : FOR_ALL} />
       </div>
       <StoreLimits />
       <p className="text-tiny text-muted mt-3 max-w-3xl">
@@ -87,6 +80,75 @@ export function VariantsPart() {
       </p>
       {codes && <CodesSheet open onClose={() => setCodesOpen(false)} />}
     </div>
+  );
+}
+
+const FOR_ALL: Choosing = { words: ['Choose', 'Drop'], choose: setChosen };
+const choosingIn = (storeId: string): Choosing => ({
+  words: ['Sell', 'Leave out'],
+  choose: (doc, keys, on) => setOffered(doc, storeId, keys, on),
+});
+
+/** For whom the grid chooses: for the product, or what one store sells of it. */
+function ChoosingFor({ storeId, onChange }: { storeId: string; onChange: (storeId: string) => void }) {
+  const { data, doc } = useDesk('data', 'doc');
+  const told = (id: string) => {
+    const n = leftOutOf(doc, id).length;
+    return n > 0 ? ` (${n} left out)` : '';
+  };
+  return (
+    <Select
+      label="Choosing for"
+      value={storeId}
+      choices={[
+        { value: '', name: 'all stores' },
+        ...data.stores.map(({ id, name }) => ({ value: id, name: `${name}${told(id)}` })),
+      ]}
+      onChange={onChange}
+    />
+  );
+}
+
+/** How many the product has, and all of them at once. */
+function AllChosen({ all }: { all: readonly string[] }) {
+  const { doc, edit } = useDesk('doc', 'edit');
+  const chosen = Object.keys(doc.variants).length;
+  const whole = chosen >= all.length;
+  return (
+    <>
+      <span className="text-muted">
+        {chosen} of {all.length} variants
+      </span>
+      <Button
+        kind="quiet"
+        onClick={() =>
+          edit(whole ? 'Drop all variants' : 'Choose all variants', (d) =>
+            whole ? setChosen(d, Object.keys(d.variants), false) : setChosen(d, all, true),
+          )
+        }
+      >
+        {whole ? 'Drop all' : 'Choose all'}
+      </Button>
+    </>
+  );
+}
+
+/** How many of the product’s a store sells, and the way back to all. */
+function OfferedThere({ store }: { store: { readonly id: string; readonly name: string } }) {
+  const { doc, edit } = useDesk('doc', 'edit');
+  const chosen = Object.keys(doc.variants).length;
+  const without = leftOutOf(doc, store.id).length;
+  return (
+    <>
+      <span className="text-muted" data-testid="offered-there">
+        {store.name} sells {chosen - without} of {chosen}
+      </span>
+      {without > 0 && (
+        <Button kind="quiet" onClick={() => edit(`Sell all in ${store.name}`, (d) => offerAll(d, store.id))}>
+          Sell all again
+        </Button>
+      )}
+    </>
   );
 }
 

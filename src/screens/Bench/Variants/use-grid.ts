@@ -2,23 +2,29 @@
 
 import { useEffect, useRef, useState } from 'react';
 import { at, cellsOf, dragged, holds, moved, pressed, released, type GridSelection } from '@/bench/grid-selection';
-import { setChosen } from '@/core/document/choosing';
+import type { ProductDocument } from '@/core/document/document';
 import { useDesk } from '../desk';
 import { canChoose, type GridCellView, type GridView } from './view';
 
+/** What choosing in the grid does, and what it is called: to choose, and not to. */
+export interface Choosing {
+  readonly words: readonly [string, string];
+  choose(doc: ProductDocument, keys: readonly string[], on: boolean): ProductDocument;
+}
+
 /** What is marked in the grid, and how it is chosen: whole rows and columns, rectangles by mouse and keys, single cells. */
-export function useGrid({ rows, columns, cells, rowOption }: GridView) {
+export function useGrid({ rows, columns, cells, rowOption }: GridView, { choose, words }: Choosing) {
   const { edit, setColor } = useDesk('edit', 'setColor');
   const [selection, setSelection] = useState<GridSelection | null>(null);
   const table = useRef<HTMLTableElement>(null);
   const put = (some: readonly GridCellView[], on: boolean, label: string) => {
     const keys = some.filter((cell) => canChoose(cell) && cell.chosen !== on).map((cell) => cell.variant!.key);
-    if (keys.length > 0) edit(`${on ? 'Choose' : 'Drop'} ${label}`, (d) => setChosen(d, keys, on));
+    if (keys.length > 0) edit(`${words[on ? 0 : 1]} ${label}`, (d) => choose(d, keys, on));
     const row = rows[cells.findIndex((line) => line.includes(some[0]!))];
     if (on && row && rowOption?.values.some((value) => value.hex !== null)) setColor(row.code);
   };
   const toggleAll = (some: readonly GridCellView[], label: string) => {
-    const open = some.filter((cell) => cell.variant && !cell.variant.ended);
+    const open = some.filter((cell) => canChoose(cell) && !cell.variant!.ended);
     put(
       some,
       open.some((cell) => !cell.chosen),

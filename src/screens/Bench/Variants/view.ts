@@ -7,6 +7,7 @@ import {
   type PriceList,
 } from '@/core/catalog/blank';
 import type { ProductDocument } from '@/core/document/document';
+import { leftOutOf } from '@/core/document/offered';
 import { formatAmount, money } from '@/core/pricing/money';
 import { orderedValues } from '@/core/variants/order';
 import { ownEntry } from '@/core/own-entry';
@@ -23,6 +24,8 @@ export interface GridCellView {
   /** `ended`, `out`, or how many are there. */
   readonly stock: string;
   readonly state: 'there' | 'out' | 'ended' | 'none';
+  /** It is not for this store to choose: the product does not have it. */
+  readonly closed?: boolean;
 }
 
 export interface GridView {
@@ -97,5 +100,17 @@ export function gridView(
   return { rowOption, columnOption, tabs, rows, columns, cells };
 }
 
-/** Whether a cell can be changed: an ended variant can only be dropped. */
-export const canChoose = ({ variant, chosen }: GridCellView): boolean => variant !== null && (!variant.ended || chosen);
+/** The grid as one store sells it: what the product does not have cannot be sold there. */
+export function storeGridView(view: GridView, doc: ProductDocument, storeId: string): GridView {
+  const without = new Set(leftOutOf(doc, storeId));
+  const cell = (one: GridCellView): GridCellView => ({
+    ...one,
+    chosen: one.chosen && !without.has(one.variant!.key),
+    closed: !one.chosen,
+  });
+  return { ...view, cells: view.cells.map((line) => line.map(cell)) };
+}
+
+/** Whether a cell can be changed: an ended variant can only be dropped, and a store sells only what the product has. */
+export const canChoose = ({ variant, chosen, closed = false }: GridCellView): boolean =>
+  variant !== null && !closed && (!variant.ended || chosen);

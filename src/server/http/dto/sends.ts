@@ -69,6 +69,14 @@ export class FixDto {
   @Length(1, 40, { each: true })
   rules?: string[];
 
+  /** These fixes; absent: the first for each rule. */
+  @IsOptional()
+  @IsArray({ message: 'ids must be a list' })
+  @ArrayMaxSize(50, { message: 'ids can be 50 at most' })
+  @IsString({ each: true, message: 'ids must be ids of fixes' })
+  @Length(1, 60, { each: true })
+  ids?: string[];
+
   @IsIn(['store', 'everywhere'], { message: 'where must be store or everywhere' })
   where: FixPlace;
 }

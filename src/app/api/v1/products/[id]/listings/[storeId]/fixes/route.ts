@@ -18,7 +18,7 @@ export const GET = route<Params>('read', async ({ ctx, actor, params }) => {
 
 /** Takes fixes, for the store alone or for all, in one revision. */
 export const POST = route<Params>('design', async ({ ctx, actor, request, params }) => {
-  const { rules, where } = await readBody(request, FixDto);
+  const { rules, ids, where } = await readBody(request, FixDto);
   const store = await findStore(ctx, actor.workspaceId, params.storeId);
-  return json(await takeFixes(ctx, actor, params.id, store, { rules, where }));
+  return json(await takeFixes(ctx, actor, params.id, store, { rules, ids, where }));
 });

@@ -1,0 +1,59 @@
+import { ownEntry } from '../own-entry';
+import { count } from '../words/count';
+import type { ProductDocument } from './document';
+import { leftOutOf, offerAll } from './offered';
+
+/** Parts of a product that a store can have of its own. */
+const OWN_PARTS = ['variants', 'price', 'words', 'pictures'] as const;
+export type OwnPart = (typeof OWN_PARTS)[number];
+
+/** What a store has of its own, as it is told. */
+export interface OwnHere {
+  readonly part: OwnPart;
+  readonly says: string;
+}
+
+const WORDS: { readonly [field: string]: string } = {
+  title: 'title',
+  description: 'description',
+  tags: 'tags',
+  highlights: 'highlights',
+  pageAddress: 'page address',
+  seoTitle: 'search title',
+  seoDescription: 'search description',
+};
+
+const listed = (names: readonly string[]): string =>
+  names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)!}`;
+
+/** What differs in a store from the product, in the order of the docket. */
+export function ownParts(doc: ProductDocument, storeId: string): OwnHere[] {
+  const without = leftOutOf(doc, storeId).length;
+  const plan = ownEntry(doc.price.stores, storeId) ?? {};
+  const hasPlan = Object.entries(plan).some(
+    ([name, own]) => name !== 'variants' || Object.keys(own as object).length > 0,
+  );
+  const words = Object.keys(ownEntry(doc.words.stores, storeId) ?? {}).map((field) => ownEntry(WORDS, field) ?? field);
+  const pictures = Object.keys(ownEntry(doc.pictures.stores, storeId) ?? {}).length;
+  return [
+    ...(without > 0 ? [{ part: 'variants' as const, says: `${count(without, 'variant')} left out` }] : []),
+    ...(hasPlan ? [{ part: 'price' as const, says: 'own prices' }] : []),
+    ...(words.length > 0 ? [{ part: 'words' as const, says: `own ${listed(words)}` }] : []),
+    ...(pictures > 0 ? [{ part: 'pictures' as const, says: count(pictures, 'own picture') }] : []),
+  ];
+}
+
+function withoutStore<T>(
+  stores: { readonly [storeId: string]: T },
+  storeId: string,
+): { readonly [storeId: string]: T } {
+  const { [storeId]: _own, ...others } = stores;
+  return others;
+}
+
+/** Gives a part back: the store follows the product in it again. */
+export function followProduct(doc: ProductDocument, storeId: string, part: OwnPart): ProductDocument {
+  if (part === 'variants') return offerAll(doc, storeId);
+  const own = doc[part];
+  return { ...doc, [part]: { ...own, stores: withoutStore<unknown>(own.stores, storeId) } };
+}

@@ -1,0 +1,32 @@
+'use client';
+
+import { followProduct, ownParts } from '@/core/document/own-parts';
+import { Button } from '@/ui/Button';
+import { useDesk } from '../desk';
+
+/** What a store has of its own, each to be looked at or given back. */
+export function OwnHere({ storeId, name }: { storeId: string; name: string }) {
+  const { doc, edit, goTo } = useDesk('doc', 'edit', 'goTo');
+  const own = ownParts(doc, storeId);
+  if (own.length === 0) return null;
+  return (
+    <ul aria-label={`Only in ${name}`} className="mt-2 flex flex-wrap gap-x-6 gap-y-1 text-small">
+      <li className="text-muted">Only here:</li>
+      {own.map(({ part, says }) => (
+        <li key={part} className="flex items-baseline gap-2">
+          <Button kind="quiet" onClick={() => goTo(part)}>
+            {says}
+          </Button>
+          <Button
+            kind="quiet"
+            className="text-tiny"
+            aria-label={`Follow the product’s ${part} in ${name}`}
+            onClick={() => edit(`Follow the product in ${name}`, (d) => followProduct(d, storeId, part))}
+          >
+            follow the product
+          </Button>
+        </li>
+      ))}
+    </ul>
+  );
+}
