@@ -124,9 +124,10 @@ export class SendLoad {
     const until = Date.now() + seconds * 1000;
     for (;;) {
       const open = await this.openGroups();
-      const last = await this.api.post<{ retried: number }>(`/sends/${this.groups.at(-1)}/retry`);
-      retried += last.retried;
-      if (open === 0 && last.retried === 0) return { retried };
+      let again = 0;
+      for (const id of this.groups) again += (await this.api.post<{ retried: number }>(`/sends/${id}/retry`)).retried;
+      retried += again;
+      if (open === 0 && again === 0) return { retried };
       if (Date.now() > until) return { retried };
       await delay(2000);
     }

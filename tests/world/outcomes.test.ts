@@ -3,6 +3,7 @@ import type { Operation } from '@/core/document/patch';
 import { emit } from '@/server/events/events';
 import { forgetHere } from '@/server/listings/agreement';
 import { listingsOf, requestSend } from '@/server/listings/listings';
+import { prepareListing } from '@/server/listings/prepare';
 import { judge } from '@/server/outcomes/outcome';
 import { judgeDue, judgeNewDay } from '@/server/outcomes/judge';
 import { standingsOf } from '@/server/outcomes/read';
@@ -114,6 +115,46 @@ describe('outcomes', () => {
     await forgetHere(world.ctx, row!, store.name);
     await settle();
     expect((await standing()).state).toBe('not-listed');
+  });
+
+  it('follow the settings of their store: a rule for prices, and sizes under the description', async () => {
+    await settle();
+    const before = (await stored())[0]!;
+    store = await changeSettings(world.ctx, store, { priceRule: { differencePpm: 250_000 }, sizesIn: 'both' });
+    expect(await isDue()).toBe(true);
+    await settle();
+    const after = (await stored())[0]!;
+    const all = await loadBundle(world.ctx, actor.workspaceId, product.id);
+    const form = prepareListing(world.ctx, all, store).form!;
+    const plain = prepareListing(world.ctx, all, { ...store, settings: { ...store.settings, priceRule: undefined } });
+    expect(form.description).toMatch(/\n\nSizes, cm and inches/);
+    expect(plain.hash).not.toBe(after.hereHash);
+    expect(after.lowMinor).toBe(Math.min(...Object.values(form.variants).map(({ priceMinor }) => priceMinor)));
+    expect(after.hereHash).not.toBe(before.hereHash);
+    const bad = changeSettings(world.ctx, store, { priceRule: { differencePpm: 0.5, ending: 'x' } });
+    await expect(bad).rejects.toMatchObject({ code: 'price-rule-invalid' });
+    store = await changeSettings(world.ctx, store, { priceRule: null, sizesIn: null });
+    await settle();
+    expect(await stored()).toEqual([before]);
+    expect(Object.keys(store.settings)).not.toContain('priceRule');
+  });
+
+  it('leave out what a store does not sell, with its colors’ pictures', async () => {
+    await settle();
+    const { document } = await now();
+    const [first] = Object.keys(document.variants);
+    const bundle = async () => loadBundle(world.ctx, actor.workspaceId, product.id);
+    const formOf = async () => prepareListing(world.ctx, await bundle(), store).form;
+    const all = Object.keys((await formOf())!.variants).length;
+    await patch([{ op: 'add', path: '/leftOut', value: { [store.id]: { [first!]: true } } }]);
+    expect(Object.keys((await formOf())!.variants)).toHaveLength(all - 1);
+    const none = Object.fromEntries(Object.keys(document.variants).map((key) => [key, true]));
+    await patch([{ op: 'replace', path: `/leftOut/${store.id}`, value: none }]);
+    await settle();
+    expect(await stored()).toMatchObject([{ broken: 1, hereHash: null }]);
+    await patch([{ op: 'remove', path: '/leftOut' }]);
+    await settle();
+    expect(Object.keys((await formOf())!.variants)).toHaveLength(all);
   });
 
   it('keep a mark that was set while they were judged', async () => {

@@ -267,6 +267,22 @@ describe('a send', () => {
     expect((await inStore(id)).progress).toMatchObject({ done: 1, failed: 0 });
   });
 
+  it('says why it goes no further, and goes on where it stood', async () => {
+    await retitle(0, 'Ebb tee, halted');
+    const id = await planAll();
+    await begin(id);
+    const error = JSON.stringify({ code: 'job-kills-worker', message: 'It stopped over and over.', fields: {} });
+    await world.ctx.db.run(
+      "UPDATE job SET state = 'failed', error = ? WHERE kind = 'begin-send' AND state = 'queued'",
+      [error],
+    );
+    expect(await view(id)).toMatchObject({ state: 'begun', halted: 'It stopped over and over.' });
+    expect(await retrySend(world.ctx, await send(id))).toEqual({ retried: 1, left: 0 });
+    await finish();
+    expect(await view(id)).toMatchObject({ state: 'laid', halted: null });
+    expect((await inStore(id)).progress).toMatchObject({ done: 1, failed: 0 });
+  });
+
   it('of more than two hundred is looked at by a job, and leaves out what was archived meanwhile', async () => {
     const { document } = await findProduct(world.ctx, actor.workspaceId, tees[0]!.id);
     const many: string[] = [];

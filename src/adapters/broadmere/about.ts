@@ -18,6 +18,7 @@ export const about: ChannelAbout = {
       ratePpm: 140_000,
       per: 'item',
       fixedMinor: 0,
+      currency: 'USD',
       minMinor: 50,
     },
   ],

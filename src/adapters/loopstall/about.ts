@@ -12,7 +12,7 @@ export const about: ChannelAbout = {
   ],
   fees: [
     { id: 'commission', label: 'Commission, 8 %', of: 'item', ratePpm: 80_000, per: 'order', fixedMinor: 0 },
-    { id: 'order', label: 'Each order, 0.20', of: 'item', ratePpm: 0, per: 'order', fixedMinor: 20 },
+    { id: 'order', label: 'Each order, 0.20', of: 'item', ratePpm: 0, per: 'order', fixedMinor: 20, currency: 'EUR' },
   ],
   carries: {
     tags: false,

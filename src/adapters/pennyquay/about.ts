@@ -27,8 +27,17 @@ export const about: ChannelAbout = {
       ratePpm: 25_000,
       per: 'order',
       fixedMinor: 20,
+      currency: 'USD',
     },
-    { id: 'listing', label: 'Live listing, 0.15 for 90 days', of: 'item', ratePpm: 0, per: 'listing', fixedMinor: 15 },
+    {
+      id: 'listing',
+      label: 'Live listing, 0.15 for 90 days',
+      of: 'item',
+      ratePpm: 0,
+      per: 'listing',
+      fixedMinor: 15,
+      currency: 'USD',
+    },
   ],
   demands: {
     titleMin: 1,

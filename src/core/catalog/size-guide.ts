@@ -17,6 +17,10 @@ export function inches(mm: number): string {
   return whole === 0 && quarters > 0 ? QUARTERS[quarters]! : `${whole}${QUARTERS[quarters % 4]}`;
 }
 
+/** Units in which a store tells sizes. */
+export const SIZES_IN = ['cm', 'inches', 'both'] as const;
+export type SizesIn = (typeof SIZES_IN)[number];
+
 export interface SizeRow {
   readonly size: string;
   /** One text per measure, null where it was not measured. */
@@ -42,4 +46,33 @@ export function sizeTable(blank: Pick<Blank, 'sizeGuide' | 'options'>): { measur
       inches: each(code, inches),
     })),
   };
+}
+
+const UNIT_WORDS: { readonly [unit in SizesIn]: string } = { cm: 'cm', inches: 'inches', both: 'cm and inches' };
+
+/**
+ * The sizes that are sold as lines of text, for shops that take no table: `Sizes, cm` and `M: Chest 53, Length 73`. Null where the blank has no size
+ * guide, or none of its measured sizes is sold.
+ */
+export function sizeLines(
+  blank: Pick<Blank, 'sizeGuide' | 'options'>,
+  unit: SizesIn,
+  isSold: (valueCode: string) => boolean,
+): string | null {
+  const table = sizeTable(blank);
+  const option = blank.options.find(({ code }) => code === blank.sizeGuide?.optionCode);
+  if (!table || !option) return null;
+  const cell = ({ cm, inches: inch }: SizeRow, i: number): string | null => {
+    if (cm[i] == null) return null;
+    return unit === 'both' ? `${cm[i]} (${inch[i]})` : unit === 'cm' ? cm[i] : inch[i]!;
+  };
+  const lines = table.rows.flatMap((row, n) => {
+    const told = table.measures.flatMap((measure, i) => {
+      const text = cell(row, i);
+      return text === null ? [] : [`${measure} ${text}`];
+    });
+    return told.length > 0 && isSold(option.values[n]!.code) ? [`${row.size}: ${told.join(', ')}`] : [];
+  });
+  const how = blank.sizeGuide!.of === 'good' ? ', laid flat' : '';
+  return lines.length > 0 ? [`Sizes, ${UNIT_WORDS[unit]}${how}`, ...lines].join('\n') : null;
 }

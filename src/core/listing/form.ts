@@ -15,13 +15,14 @@ import {
   type BundlePricer,
   type Companions,
 } from '../pricing/bundle';
+import type { SizesIn } from '../catalog/size-guide';
 import type { Outlet } from '../pricing/outlet';
 import { planFor, type PricingWorld } from '../pricing/plan';
 import { pricer, type PricedVariant } from '../pricing/pricer';
 import { sellsTo } from '../pricing/terms';
 import { salePrice, type SaleOff } from '../pricing/sale';
 import type { RateTable } from '../pricing/rates';
-import { wordsFor, type ProductDocument, type Words } from '../document/document';
+import type { ProductDocument, Words } from '../document/document';
 import { asSoldIn } from '../document/offered';
 import { inOrder } from '../order-key';
 import type { MoneySettings } from '../pricing/settings';
@@ -31,6 +32,7 @@ import { bundledSku, skusOf, type SentSkus } from '../variants/sku';
 import { TypicaError } from '../errors';
 import { ownEntry } from '../own-entry';
 import { cutAtWord, slugOf } from '../words/cut';
+import { describedFor } from './sold-sizes';
 import { NO_ANSWERS, PLAIN_FIELDS, type CarriedFields, type StandingAnswers } from './carried';
 
 /** The newest form; what is stored in an older one is brought up by `upcast`. */
@@ -133,6 +135,8 @@ export interface FormInput {
   /** What the shop keeps; absent: what the simplest does. */
   readonly carries?: CarriedFields;
   readonly answers?: StandingAnswers;
+  /** Units in which the store tells sizes under the description; absent: it does not. */
+  readonly sizesIn?: SizesIn;
 }
 
 /** What is priced of a product in a store: each variant, and each in every bundle. */
@@ -198,7 +202,7 @@ export function listingForm({ doc: product, ...world }: FormInput): ListingForm 
   const { carries = PLAIN_FIELDS, answers = NO_ANSWERS } = input;
   return {
     format: FORM_FORMAT,
-    ...wordsOf(wordsFor(doc, outlet.id), carries, answers),
+    ...wordsOf(describedFor(doc, outlet.id, blank, input.sizesIn), carries, answers),
     currency: outlet.currency,
     options: optionsOf(input, chosen),
     variants: variantsOf(input, chosen),
@@ -356,7 +360,7 @@ export const outOfSale = (form: ListingForm): ListingForm => ({
 
 /** What the buyer pays for shipping by destination: the partner's first and further, converted; nothing when it is in the price. */
 function shippingLines({ doc, list, rates, outlet, carries = PLAIN_FIELDS }: FormInput): ListingForm['shipping'] {
-  const folded = planFor(doc, outlet.id).shipping === 'folded';
+  const folded = planFor(doc, outlet).shipping === 'folded';
   const lines = new Map<string, { countries: string[]; firstMinor: number; furtherMinor: number }>();
   for (const country of sellsTo(doc, outlet)) {
     const line = shippingTo(list, country);

@@ -3,6 +3,7 @@ import { companionIdsOf, type ProductDocument } from '../document/document';
 import { ownEntry } from '../own-entry';
 import { NO_COMPANIONS, splitBundled, type Companions } from '../pricing/bundle';
 import { bundleWildcard } from '../pricing/changes';
+import { feesIn } from '../pricing/fees';
 import type { Outlet } from '../pricing/outlet';
 import type { RateTable } from '../pricing/rates';
 import type { SaleOff } from '../pricing/sale';
@@ -60,7 +61,7 @@ export function priceTerms(
 ): PriceTerms {
   const { list, rates, outlet, settings, sales, companions = NO_COMPANIONS } = world;
   const lists = companionIdsOf(document).flatMap((id) => companions.get(id)?.list ?? []);
-  const { currency, fees, sellsTo, expectedSales, aimsAt } = outlet;
+  const { currency, fees, sellsTo, expectedSales, aimsAt, rule } = outlet;
   return {
     list: contentHash(lists.length > 0 ? [list, ...lists] : list),
     rate: contentHash(
@@ -68,9 +69,14 @@ export function priceTerms(
         rates.about(from, currency),
       ),
     ),
-    fee: contentHash(fees),
+    fee: contentHash(feesIn(fees, currency, rates)),
     // Where one sells moves prices only where aims are met on the whole of it.
-    settings: contentHash([aimsAt === 'mix' ? settings : { ...settings, mix: [] }, sellsTo, expectedSales, aimsAt]),
+    settings: contentHash([
+      aimsAt === 'mix' ? settings : { ...settings, mix: [] },
+      ...[sellsTo, expectedSales, aimsAt],
+      // Without a rule they are hashed as before there was one.
+      ...(rule ? [rule] : []),
+    ]),
     sale: contentHash(sales),
     revision,
   };

@@ -166,9 +166,10 @@ const dearest = <T extends { readonly ratePpm: number }>(all: readonly T[]): T |
 function chargedTo(parts: readonly Part[], destination: string): { tax: Tax | null; fees: readonly Fee[] } {
   const duties = parts.flatMap(({ settled: { dutyTo } }) => dutyTo(destination) ?? []);
   const duty = dearest(duties);
+  const { fees } = parts[0]!.settled;
   return {
     tax: dearest(parts.flatMap(({ settled: { taxTo } }) => taxTo(destination) ?? [])),
-    fees: duty ? [...parts[0]!.world.outlet.fees, duty] : parts[0]!.world.outlet.fees,
+    fees: duty ? [...fees, duty] : fees,
   };
 }
 

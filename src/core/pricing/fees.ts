@@ -1,6 +1,7 @@
 import { unprintable } from '../json/bounds';
 import { isDay } from './days';
-import { MAX_RETAIL_MINOR, mulDiv, PPM } from './money';
+import { isCurrency, MAX_RETAIL_MINOR, money, mulDiv, PPM } from './money';
+import type { RateTable } from './rates';
 
 /** What a fee's share is taken of: the items, items and shipping, or all that the buyer pays, tax included. */
 export const FEE_OF = ['item', 'item+shipping', 'total'] as const;
@@ -20,6 +21,8 @@ export interface Fee {
   readonly ratePpm: number;
   readonly per: FeePer;
   readonly fixedMinor: number;
+  /** Currency of its sums; absent: the store's. */
+  readonly currency?: string;
   readonly minMinor?: number;
   readonly maxMinor?: number;
   /** Tax that the store adds to the fee, parts per million. */
@@ -40,6 +43,21 @@ export const feesOn = (fees: readonly Fee[], day: string, category?: string): Fe
   fees.filter(
     (fee) => (fee.firstDay ?? day) <= day && (fee.lastDay ?? day) >= day && (fee.category ?? category) === category,
   );
+
+const SUMS = ['fixedMinor', 'minMinor', 'maxMinor', 'overMinor'] as const;
+
+/** Fees with their sums in one currency, at the rate of the day: the same list where all are in it already. Throws `rate-missing`. */
+export function feesIn(fees: readonly Fee[], currency: string, rates: RateTable): readonly Fee[] {
+  if (fees.every((fee) => (fee.currency ?? currency) === currency)) return fees;
+  return fees.map((fee) => {
+    const { currency: of = currency } = fee;
+    const sums = SUMS.flatMap((name) => {
+      const minor = fee[name];
+      return minor === undefined ? [] : [[name, rates.convert(money(minor, of), currency).amountMinor]];
+    });
+    return { ...fee, currency, ...(Object.fromEntries(sums) as Partial<Fee>) };
+  });
+}
 
 /** What an order of same items brings, as far as fees look at it. Minor units of the store's currency. */
 export interface FeeBase {
@@ -158,6 +176,7 @@ const NAMES = new Set([
   'ratePpm',
   'per',
   'fixedMinor',
+  'currency',
   'minMinor',
   'maxMinor',
   'taxPpm',
@@ -184,6 +203,8 @@ function faultsOf(fee: Partial<Fee>): string[] {
       faults.push(`The ${bound === 'minMinor' ? 'least' : 'most'} of ${name} must be 0 or more.`);
   if (fee.minMinor !== undefined && fee.maxMinor !== undefined && fee.minMinor > fee.maxMinor)
     faults.push(`The least of ${name} is more than its most.`);
+  if (fee.currency !== undefined && !isCurrency(fee.currency))
+    faults.push(`“${String(fee.currency).slice(0, 20)}”, of ${name}, is no currency code such as EUR.`);
   if (fee.taxPpm !== undefined && !isWhole(fee.taxPpm, 0, PPM))
     faults.push(`The tax on ${name} must be from 0 % to 100 %.`);
   for (const day of [fee.firstDay, fee.lastDay])

@@ -1,5 +1,6 @@
 import type { Fee } from './fees';
 import type { MoneySettings } from './settings';
+import type { StoreRule } from './store-rule';
 
 /** Where a store's one price is to meet an aim: at its first destination, at whichever leaves least, or on the whole where the seller sells. */
 export const AIMS_AT = ['first', 'worst', 'mix'] as const;
@@ -16,6 +17,8 @@ export interface Outlet {
   /** Countries to which it sells at one price, ISO 3166 alpha-2; there is at least one. */
   readonly sellsTo: readonly string[];
   readonly aimsAt: AimsAt;
+  /** How it prices what has no prices of its own there; absent: as each product says. */
+  readonly rule?: StoreRule;
   /** Its buyers pay for sending by item: each further one costs what the first does. Absent: as the partner charges. */
   readonly eachItemAlike?: boolean;
 }

@@ -4,6 +4,7 @@ import { ownEntry } from '../own-entry';
 import { money } from './money';
 import type { Outlet } from './outlet';
 import type { RateTable } from './rates';
+import { planOver } from './store-rule';
 import type { Rounding } from './rounding';
 import type { MoneySettings } from './settings';
 import type { Aim } from './solve';
@@ -20,15 +21,17 @@ export interface PricingWorld {
   readonly home?: string;
 }
 
-/** The plan in force at an outlet: the base, with the store's own parts over it. */
-export function planFor(doc: ProductDocument, storeId: string | null): PricePlan {
-  const own = storeId ? ownEntry(doc.price.stores, storeId) : undefined;
+type Place = Pick<Outlet, 'id' | 'rule'> | null;
+
+/** The plan in force at an outlet, null for no store: the base, with the store's rule and the product's own parts there over it. */
+export function planFor(doc: ProductDocument, outlet: Place): PricePlan {
+  const own = ownPlan(doc, outlet);
   return { ...doc.price.base, ...own, variants: own?.variants ?? {} };
 }
 
-/** What a store has of its own. */
-export const ownPlan = (doc: ProductDocument, outlet: Outlet): StorePlan | undefined =>
-  outlet.id ? ownEntry(doc.price.stores, outlet.id) : undefined;
+/** What a product's prices are made by in a store other than by the base: by the store's rule, or by what it has of its own there. */
+export const ownPlan = (doc: ProductDocument, outlet: Place): StorePlan | undefined =>
+  outlet?.id ? planOver(outlet.rule, ownEntry(doc.price.stores, outlet.id)) : undefined;
 
 /**
  * The aim for a variant at an outlet, in the outlet's currency: the store's for the variant, the store's for all, the base's for the
@@ -54,7 +57,7 @@ export const aimIn = (aim: Aim, from: string, to: string, rates: RateTable): Aim
 
 /** How prices end at an outlet, and between which they are held. Sums of the base are in its currency. */
 export function roundingFor(doc: ProductDocument, { outlet, rates, settings }: PricingWorld): Rounding {
-  const plan = planFor(doc, outlet.id);
+  const plan = planFor(doc, outlet);
   const own = ownPlan(doc, outlet);
   const bound = (name: 'leastMinor' | 'mostMinor'): number | undefined => {
     if (own?.[name] !== undefined) return own[name] ?? undefined;

@@ -5,7 +5,7 @@ import { TypicaError } from '../errors';
 import { TECHNIQUE_NAMES } from '../geometry/area';
 import { ownEntry } from '../own-entry';
 import type { TermsTo } from './floor';
-import type { Fee } from './fees';
+import { feesIn, type Fee } from './fees';
 import { landedOf, madeCost, shippingCost, type Charge, type CostLine, type MadeCost } from './landed';
 import { money } from './money';
 import { dutyFee, dutyTo, hasOwnCosts, ownFees, type OwnCosts } from './own-costs';
@@ -32,7 +32,7 @@ function chargesOf(doc: ProductDocument, { blank, list, outlet }: PricingWorld):
         `${blank.partner.name}’s price list says nothing of printing ${areaOf(areaKey).name} of ${blank.name}; take that design off, or wait for a new price list.`,
         { areaKey },
       );
-  const code = planFor(doc, outlet.id).insert;
+  const code = planFor(doc, outlet).insert;
   const insert = list.inserts.find((one) => one.code === code);
   if (code && !insert)
     throw missing(
@@ -70,6 +70,8 @@ export interface Settled {
     country: string,
     items?: number,
   ) => { readonly shippingChargedMinor: number; readonly freeFromMinor: number | null };
+  /** What the outlet takes, in its currency. */
+  readonly fees: readonly Fee[];
   readonly taxTo: (destination: string) => Tax | null;
   readonly dutyTo: (destination: string) => Fee | null;
   readonly own: OwnCosts | null;
@@ -78,7 +80,7 @@ export interface Settled {
 export function settled(doc: ProductDocument, world: PricingWorld): Settled {
   const { blank, list, rates, outlet, settings = PLAIN_SETTINGS } = world;
   const { currency } = outlet;
-  const { shipping, freeFromMinor: planned = null } = planFor(doc, outlet.id);
+  const { shipping, freeFromMinor: planned = null } = planFor(doc, outlet);
   const own = ownPlan(doc, outlet);
   const charges = chargesOf(doc, world);
   // A sum that the base sets is in the base's currency.
@@ -97,6 +99,7 @@ export function settled(doc: ProductDocument, world: PricingWorld): Settled {
         freeFromMinor: shipping === 'charged' ? freeFromMinor : null,
       };
     },
+    fees: feesIn(outlet.fees, currency, rates),
     taxTo: (destination) =>
       taxTo(settings.taxes, destination, {
         taxClass: classOf(settings.goods, blank.kind, countryOf(destination)),
@@ -161,7 +164,7 @@ export function baseCostOf({ blank, list }: PricingWorld, key: string): number {
 /** Terms at an outlet: what making costs is settled once for all destinations, and what sending costs once for all variants. */
 function termsMaker(doc: ProductDocument, world: PricingWorld, items = 1) {
   const { list, rates, outlet } = world;
-  const { made, chargedTo, taxTo: taxOf, dutyTo: dutyOf, own } = settled(doc, world);
+  const { made, chargedTo, fees, taxTo: taxOf, dutyTo: dutyOf, own } = settled(doc, world);
   const order = { outlet, rates, own, items, ownItems: items };
   const to = (destination: string): ((made: MadeCost) => Terms) => {
     const country = countryOf(destination);
@@ -172,7 +175,7 @@ function termsMaker(doc: ProductDocument, world: PricingWorld, items = 1) {
       shipping: shippingCost(sum, outlet.currency, rates),
       ...chargedTo(country, items),
       tax: taxOf(destination),
-      fees: duty ? [...outlet.fees, duty] : outlet.fees,
+      fees: duty ? [...fees, duty] : fees,
     };
     return (cost) => termsOf(cost, sending, order);
   };

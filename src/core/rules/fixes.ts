@@ -1,6 +1,8 @@
 import { wordsFor, type ProductDocument, type StorePlan, type Words } from '../document/document';
 import type { Blank } from '../catalog/blank';
+import type { SizesIn } from '../catalog/size-guide';
 import { asSoldIn, leaveOut } from '../document/offered';
+import { sizesRoom, soldSizes } from '../listing/sold-sizes';
 import { inOrder } from '../order-key';
 import { ownEntry } from '../own-entry';
 import { formatMoney, money } from '../pricing/money';
@@ -17,6 +19,8 @@ export interface FixWorld {
   readonly blank: Blank;
   readonly storeId: string;
   readonly demands: ChannelDemands;
+  /** Units in which sizes are told under the description; absent: they are not. */
+  readonly sizesIn?: SizesIn;
   /** What the shop itself calls the seller's shop. */
   readonly shopName?: string;
   readonly currency: string;
@@ -122,8 +126,9 @@ const WORD_FIXES: readonly WordFix[] = [
     const after = fittedTitle(title, demands, shopName);
     return { rules: TITLE_RULES, says: 'Fit the title', before: title, after, words: { title: after } };
   },
-  ({ demands }, { description }) => {
-    const after = cutAtWord(description, demands.descriptionMax);
+  ({ doc, storeId, blank, sizesIn, demands }, { description }) => {
+    const sizes = sizesIn ? soldSizes(asSoldIn(doc, storeId), blank, sizesIn) : null;
+    const after = cutAtWord(description, Math.max(0, demands.descriptionMax - sizesRoom(sizes)));
     const told = (text: string) => `${graphemeCount(text).toLocaleString('en')} characters`;
     return {
       rules: ['description'],

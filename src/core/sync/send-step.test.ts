@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { sendStep, type SendFacts, type WantedVisibility } from './send-step';
 
-const facts: SendFacts = { state: 'in-step', broken: null, visibility: 'draft' };
+const facts: SendFacts = { state: 'in-step', broken: null, visibility: 'draft', newAs: 'draft' };
 const decide = (over: Partial<SendFacts>, wanted: WantedVisibility = 'as-is') =>
   sendStep({ ...facts, ...over }, wanted);
 
@@ -9,6 +9,9 @@ describe('what a send does about a listing', () => {
   it.each([
     ['new', { state: 'not-listed', visibility: null }, 'as-is', 'draft', false],
     ['new', { state: 'not-listed', visibility: null }, 'live', 'live', true],
+    ['new', { state: 'not-listed', visibility: null, newAs: 'live' }, 'as-is', 'live', true],
+    ['new', { state: 'not-listed', visibility: null, newAs: 'live' }, 'draft', 'draft', false],
+    ['unchanged', { newAs: 'live' }, 'as-is', 'draft', false],
     ['changed', { state: 'ahead' }, 'as-is', 'draft', false],
     ['changed', { state: 'ahead', visibility: 'live' }, 'as-is', 'live', false],
     ['changed', { state: 'ahead' }, 'live', 'live', true],

@@ -4,7 +4,7 @@ import type { SyncState } from './state';
 export const SEND_STEPS = ['new', 'changed', 'shown', 'unchanged', 'stopped', 'busy'] as const;
 export type SendStep = (typeof SEND_STEPS)[number];
 
-/** How listings are to stand in the shops: `as-is` leaves each as it is, and makes new ones drafts. */
+/** How listings are to stand in the shops: `as-is` leaves each as it is, and sends new ones as their store says. */
 export type WantedVisibility = 'draft' | 'live' | 'as-is';
 
 export interface SendFacts {
@@ -13,6 +13,8 @@ export interface SendFacts {
   readonly broken: string | null;
   /** How it stands in the shop; null while it is not there. */
   readonly visibility: 'draft' | 'live' | null;
+  /** How what is new there is sent where nobody says otherwise. */
+  readonly newAs: 'draft' | 'live';
 }
 
 export interface SendDecision {
@@ -31,8 +33,8 @@ const STOPPED: ReadonlyMap<SyncState, string> = new Map([
 ]);
 
 /** Decides what a send does about a listing. What nobody changed is not sent; what somebody changed in the shop is not written over. */
-export function sendStep({ state, broken, visibility }: SendFacts, wanted: WantedVisibility): SendDecision {
-  const then = wanted === 'as-is' ? (visibility ?? 'draft') : wanted;
+export function sendStep({ state, broken, visibility, newAs }: SendFacts, wanted: WantedVisibility): SendDecision {
+  const then = wanted === 'as-is' ? (visibility ?? newAs) : wanted;
   const goesLive = then === 'live' && visibility !== 'live';
   const decide = (what: SendStep, reason: string | null = null): SendDecision => ({
     what,

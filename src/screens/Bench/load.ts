@@ -1,4 +1,5 @@
 import type { Blank, PriceList } from '@/core/catalog/blank';
+import type { SizesIn } from '@/core/catalog/size-guide';
 import type { ProductDocument } from '@/core/document/document';
 import type { ExchangeRate } from '@/core/pricing/rates';
 import type { MoneySettings } from '@/core/pricing/settings';
@@ -11,7 +12,7 @@ import { listingsOf, listingView, prepareListed, type ListingView } from '@/serv
 import type { Actor } from '@/server/people/people';
 import { loadBundle } from '@/server/products/bundle';
 import { shotView, type ShotView } from '@/server/shots/about';
-import { channelOf, listStores, outletOf } from '@/server/stores/stores';
+import { channelOf, listStores, outletOf, sendsAs, type SendsAs } from '@/server/stores/stores';
 import { shortName } from './store-name';
 
 export interface BenchStore extends Outlet {
@@ -21,6 +22,11 @@ export interface BenchStore extends Outlet {
   readonly shortName: string;
   readonly shopName: string;
   readonly demands: ChannelDemands;
+  readonly sizesIn?: SizesIn;
+  /** Of its words, BCP 47; absent: nobody said. */
+  readonly language?: string;
+  /** How what is new there is sent where nobody says otherwise. */
+  readonly sendsAs: SendsAs;
 }
 
 export type BenchShot = ShotView;
@@ -76,6 +82,9 @@ export async function loadBench(ctx: Context, actor: Actor, productId: string): 
         shortName: shortName({ name: store.name, channelName: about.name }, named),
         shopName: store.shopName,
         demands: about.demands,
+        sizesIn: store.settings.sizesIn,
+        language: store.settings.language,
+        sendsAs: sendsAs(store),
       };
     }),
     listings: stores.map((store) => {

@@ -11,6 +11,7 @@ import type { SendData } from './load';
 import { Begin } from './Begin';
 import { Fixable } from './Fixable';
 import { Going } from './Going';
+import { Halted } from './Halted';
 import { ItemTable } from './ItemTable';
 import { StoreTable } from './StoreTable';
 import { sendState, sumOfProgress, VISIBILITY_WORDS } from './view';
@@ -55,6 +56,7 @@ export function SendPage({ now, ...data }: SendData & { now: number }) {
       <p className="text-muted mb-4">
         By {send.by}, {dayAndTime(send.madeAt)}: {VISIBILITY_WORDS[send.visibility]}.
       </p>
+      {send.halted !== null && <Halted sendId={send.id} says={send.halted} onDone={refresh} />}
       {state === 'planned' ? (
         <Begin send={send} onDone={refresh} />
       ) : (

@@ -3,7 +3,7 @@ import type { SendData, SendItemView, SendProgress } from './load';
 
 /** How each wish for many is named, on its button and in lists. */
 export const VISIBILITY_WORDS = {
-  'as-is': 'as each stands, new ones as drafts',
+  'as-is': 'as each stands, new ones as their store says',
   draft: 'all as drafts',
   live: 'all live',
 } as const;

@@ -72,7 +72,7 @@ export function Fees({
           <FeeLine
             key={fee.id}
             fee={fee}
-            currency={store.currency}
+            currency={fee.currency ?? store.currency}
             taken={takenToday.has(fee.id)}
             put={(next) => put(fee, next)}
             drop={() => keep(fees.filter((one) => one !== fee))}
@@ -118,7 +118,8 @@ function History({ history, currency }: Pick<FeesView, 'history'> & { currency: 
 }
 
 /** A fee in a few words: `Commission, 5 % + 0.20 USD`. */
-function feeWords({ label, ratePpm, fixedMinor }: Fee, currency: string): string {
+function feeWords({ label, ratePpm, fixedMinor, currency: own }: Fee, storeCurrency: string): string {
+  const currency = own ?? storeCurrency;
   const parts = [
     ratePpm > 0 ? `${ratePpm / 10_000} %` : null,
     fixedMinor > 0 ? `${formatAmount(money(fixedMinor, currency))} ${currency}` : null,

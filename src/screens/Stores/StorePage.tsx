@@ -16,6 +16,7 @@ import { count } from '@/core/words/count';
 import { Asked } from './Asked';
 import { Categories } from './Categories';
 import { Fees } from './Fees';
+import { Pricing, Sending } from './Ways';
 import { stateWords } from './standing-words';
 import type { StoreData } from './load';
 import { dayText } from '@/ui/when';
@@ -157,25 +158,10 @@ interface TermsProps {
 /** How the store is priced, what it requires, who prints for it, and how it is left. */
 function Terms({ store, busy, act }: TermsProps) {
   const router = useRouter();
-  const setSales = (typed: string) => {
-    const expectedSales = Number(typed);
-    if (!Number.isInteger(expectedSales) || expectedSales < 1) throw new Error('Type a whole number of 1 or more.');
-    void act(() => call('PATCH', `/stores/${store.id}`, { expectedSales }));
-  };
   return (
     <aside className="grid gap-6 content-start text-small">
-      <section>
-        <h2 className="font-display text-[17px] mb-1.5">How it is priced</h2>
-        <div className="border-t border-hairline py-1.5">
-          <EntryField
-            label="A listing’s fee is spread over"
-            text={String(store.expectedSales)}
-            read={setSales}
-            width="w-12"
-          />{' '}
-          <span className="text-muted">sales</span>
-        </div>
-      </section>
+      <Pricing store={store} act={act} />
+      <Sending store={store} act={act} />
       {store.ending && <Ending store={store} ending={store.ending} act={act} />}
       <section>
         <h2 className="font-display text-[17px] mb-1.5">Requirements</h2>

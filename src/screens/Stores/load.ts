@@ -5,7 +5,11 @@ import { goodNames, partnerNames } from '@/server/catalog/names';
 import type { Context } from '@/server/context';
 import { standingsOf } from '@/server/outcomes/read';
 import type { ChannelAbout, ChannelRegion, KeyField } from '@/ports/channel';
+import type { SizesIn } from '@/core/catalog/size-guide';
 import type { StoreAnswers } from '@/core/listing/answers';
+import type { RateTable } from '@/core/pricing/rates';
+import { loadRateTable } from '@/server/rates/rates';
+import type { StoreRule } from '@/core/pricing/store-rule';
 import type { Actor } from '@/server/people/people';
 import { productPage } from '@/server/products/product-page';
 import { standings, type StoreStanding } from '@/server/stores/standing';
@@ -14,7 +18,9 @@ import {
   findStore,
   listingFeeMinor,
   listStores,
+  sendsAs,
   type Renewal,
+  type SendsAs,
   type ShopFacts,
   type Store,
 } from '@/server/stores/stores';
@@ -107,6 +113,10 @@ export interface StoreData extends StoreSummary {
   readonly kind: string;
   readonly connectedAt: string;
   readonly expectedSales: number;
+  readonly priceRule: StoreRule | null;
+  readonly sendsAs: SendsAs;
+  readonly sizesIn: SizesIn | null;
+  readonly language: string | null;
   readonly fees: FeesView;
   readonly demands: readonly string[];
   readonly asks: StoreAsks;
@@ -139,10 +149,10 @@ export interface StoreEnding {
   readonly renewal: Renewal;
 }
 
-function endingOf(ctx: Context, store: Store): StoreEnding | null {
+function endingOf(ctx: Context, store: Store, rates: RateTable): StoreEnding | null {
   const { liveDays } = channelOf(ctx, store.channel).about;
   if (liveDays === null) return null;
-  const fee = formatMoney(money(listingFeeMinor(ctx, store), store.currency));
+  const fee = formatMoney(money(listingFeeMinor(ctx, store, rates), store.currency));
   return { liveDays, fee, renewal: store.settings.renewal ?? 'end' };
 }
 
@@ -178,8 +188,9 @@ export async function loadStore(ctx: Context, actor: Actor, id: string, after: s
     partnerNames(ctx.db),
     goodNames(ctx.db),
   ]);
-  const [fees, standingIn] = await Promise.all([
+  const [fees, rates, standingIn] = await Promise.all([
     viewFees(ctx, store),
+    loadRateTable(ctx, actor.workspaceId),
     standingsOf(ctx, actor.workspaceId, products, [store]),
   ]);
   return {
@@ -190,11 +201,15 @@ export async function loadStore(ctx: Context, actor: Actor, id: string, after: s
     kind: about.kind,
     connectedAt: store.connectedAt.toISOString(),
     expectedSales: store.settings.expectedSales,
+    priceRule: store.settings.priceRule ?? null,
+    sendsAs: sendsAs(store),
+    sizesIn: store.settings.sizesIn ?? null,
+    language: store.settings.language ?? null,
     fees,
     demands: demandLines(about),
     asks: asksOf(about, goods),
     answers: store.settings.answers ?? {},
-    ending: endingOf(ctx, store),
+    ending: endingOf(ctx, store, rates),
     shop: { ...store.shopFacts },
     partners: partners.map((partner) => ({
       ...partner,

@@ -29,6 +29,7 @@ async function find(ctx: Context, bundle: ProductBundle, store: Store): Promise<
       storeId: store.id,
       demands: channelOf(ctx, store.channel).about.demands,
       shopName: store.shopName,
+      sizesIn: store.settings.sizesIn,
       currency: store.currency,
       sumHere: ({ minor, currency }) =>
         currency === null || currency === store.currency
@@ -66,8 +67,7 @@ export async function takeFixes(
   const fixes = ids
     ? found.filter(({ id }) => ids.includes(id))
     : firstOfEach(found.filter((fix) => !rules || fix.rules.some((rule) => rules.includes(rule))));
-  if (fixes.length === 0)
-    throw notFound('fix for what is broken there', (ids ?? rules)?.join(', ') ?? 'any rule');
+  if (fixes.length === 0) throw notFound('fix for what is broken there', (ids ?? rules)?.join(', ') ?? 'any rule');
   const { document, revision } = bundle.product;
   const fixed = fixes.reduce((now, fix) => fix.apply(now, where), document);
   const label = where === 'store' ? `Fixed for ${store.name}` : `Fixed for all stores, as ${store.name} wants it`;

@@ -118,6 +118,7 @@ export function prepareListing(
       companions,
       optionsMax: about.demands.optionsMax,
       carries: about.carries,
+      sizesIn: store.settings.sizesIn,
       answers: standingAnswers(store.settings.answers ?? {}, about, blank, store.shopFacts.exemptions ?? []),
     });
     const offers = offersOf(product.document, { blank, list, rates, outlet, settings, home }, companions);

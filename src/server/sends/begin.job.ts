@@ -6,7 +6,7 @@ import { requestSend } from '../listings/listings';
 import { loadBundles, type ProductBundle } from '../products/bundle';
 import type { Store } from '../stores/stores';
 import { keepLooked, nextPage, type Looked } from './look';
-import { findSend, holdJobs, type SendRow } from './send-row';
+import { countItems, findSend, holdJobs, type SendRow } from './send-row';
 
 /** Jobs of a send that wait at once: more are written down as these are done, so that a store's queue stays short. */
 const MAX_OPEN = 600;
@@ -26,7 +26,10 @@ const SENDS: ReadonlySet<Looked['what']> = new Set(['new', 'changed', 'shown']);
  */
 export async function layOutSend(ctx: Context, control: JobControl): Promise<unknown> {
   const { workspaceId, payload } = control.job;
-  for (let laid = 0; ;) {
+  for (;;) {
+    // Counted over all tries: whoever begins again after the program was stopped is further than before.
+    const { all, laid } = await countItems(ctx, String(payload.sendId));
+    await control.progress(laid, all, `${laid} of ${all} listings are on their way`);
     const send = await findSend(ctx, workspaceId, String(payload.sendId));
     if (send.state === 'stopped') return { laid };
     if (send.paused || (await openJobs(ctx, send)) >= MAX_OPEN) throw later();
@@ -40,8 +43,6 @@ export async function layOutSend(ctx: Context, control: JobControl): Promise<unk
     const free = page.looked.filter(({ what }) => what !== 'busy');
     if (free.length === 0) throw later();
     await layOutPage(ctx, send, { ...page, looked: free }, String(payload.by ?? send.by));
-    laid += free.length;
-    await control.progress(laid, laid + 1, `${laid} listings are on their way`);
   }
 }
 

@@ -5,8 +5,8 @@ import { emit } from '../events/events';
 import type { JobControl } from '../jobs/worker';
 import { standingsOf } from '../outcomes/read';
 import { productsById, type Product } from '../products/products';
-import { listStores, type Store } from '../stores/stores';
-import { findSend, type SendRow } from './send-row';
+import { listStores, sendsAs, type Store } from '../stores/stores';
+import { countItems, findSend, type SendRow } from './send-row';
 
 /** Products that are looked at in one go. */
 const PAGE = 40;
@@ -59,6 +59,7 @@ export async function nextPage(
       state: state as SyncState,
       broken: broken[0] ? [broken[0].says, broken[0].mend].filter(Boolean).join(' ') : null,
       visibility: listing?.externalId ? listing.visibility : null,
+      newAs: store.pausedAt ? ('draft' as const) : sendsAs(store),
     };
     return { productId, storeId, changed, ...sendStep(facts, send.visibility) };
   });
@@ -85,13 +86,14 @@ export async function keepLooked(ctx: Context, sendId: string, looked: readonly 
 
 /** Looks at all listings of a send that were not looked at yet. */
 export async function lookAtAll(ctx: Context, send: SendRow, control?: JobControl): Promise<number> {
-  for (let done = 0; ;) {
+  for (;;) {
+    // Counted over all tries: whoever begins again after the program was stopped is further than before.
+    const { all, looked: done } = await countItems(ctx, send.id);
+    await control?.progress(done, all, `${done} of ${all} listings looked at`);
     const { looked } = await nextPage(ctx, send, 'looked');
     if (looked.length === 0) return done;
     await keepLooked(ctx, send.id, looked);
-    done += looked.length;
     await emit(ctx.db, send.workspaceId, 'send', { sendId: send.id });
-    await control?.progress(done, done + 1, `${done} listings looked at`);
   }
 }
 

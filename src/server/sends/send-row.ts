@@ -34,6 +34,31 @@ export const listSends = (ctx: Context, workspaceId: string, limit = 50): Promis
     limit,
   ]);
 
+/** How many listings of a send are in it, and how many of them were looked at, or had their jobs written down. */
+export async function countItems(
+  ctx: Context,
+  sendId: string,
+): Promise<{ readonly all: number; readonly looked: number; readonly laid: number }> {
+  const row = await ctx.db.row<{ n: number; looked: number | null; laid: number | null }>(
+    'SELECT COUNT(*) AS n, SUM(what IS NOT NULL) AS looked, SUM(laid) AS laid FROM send_item WHERE send_id = ?',
+    [sendId],
+  );
+  return { all: Number(row!.n), looked: Number(row!.looked ?? 0), laid: Number(row!.laid ?? 0) };
+}
+
+/** The failed job that looks at a send's listings, or writes down their jobs: until it is tried again nothing more of it goes out. */
+export async function haltedBy(
+  ctx: Context,
+  { state, groupId }: Pick<SendRow, 'state' | 'groupId'>,
+): Promise<{ readonly jobId: string; readonly says: string } | null> {
+  if (state !== 'begun' && state !== 'planned') return null;
+  const row = await ctx.db.row<{ jobId: string; error: { message?: string } | null }>(
+    "SELECT id AS jobId, error FROM job WHERE group_id = ? AND kind = ? AND state = 'failed'",
+    [groupId, state === 'begun' ? 'begin-send' : 'look-at-send'],
+  );
+  return row && { jobId: row.jobId, says: row.error?.message ?? 'It stopped in the middle.' };
+}
+
 /** Jobs that have not ended. */
 export const OPEN_JOBS = "state IN ('waiting', 'queued', 'running')";
 

@@ -9,7 +9,7 @@ import type { Actor } from '../people/people';
 import { foundProducts } from '../products/product-page';
 import { listStores } from '../stores/stores';
 import { lookAtAll } from './look';
-import { findSend, holdJobs, OPEN_JOBS, type SendRow } from './send-row';
+import { findSend, haltedBy, holdJobs, OPEN_JOBS, type SendRow } from './send-row';
 
 /** Which listings: pairs one by one, products in stores, or whatever a search finds in stores. */
 export interface SendSelection {
@@ -100,20 +100,21 @@ export async function planSend(
     const row = await db.row<{ n: number }>('SELECT COUNT(*) AS n FROM send_item WHERE send_id = ?', [id]);
     const n = Number(row!.n);
     if (n === 0) throw invalid('send-empty', 'None of these products is in the range; nothing was planned.');
-    if (n > AT_ONCE) await enqueueLook(db, actor.workspaceId, id);
+    if (n > AT_ONCE) await enqueueLook(db, { id, groupId, workspaceId: actor.workspaceId });
     return n;
   });
   if (count <= AT_ONCE) await lookAtAll(ctx, await findSend(ctx, actor.workspaceId, id));
   return id;
 }
 
-const enqueueLook = (db: Database, workspaceId: string, sendId: string) =>
+const enqueueLook = (db: Database, { id, groupId, workspaceId }: Pick<SendRow, 'id' | 'groupId' | 'workspaceId'>) =>
   enqueue(db, {
     workspaceId,
     kind: 'look-at-send',
     title: 'Look at what would be sent',
-    payload: { sendId },
-    subject: `send:${sendId}`,
+    payload: { sendId: id },
+    subject: `send:${id}`,
+    groupId,
     priority: 7,
   });
 
@@ -193,6 +194,8 @@ export async function retrySend(ctx: Context, send: SendRow): Promise<{ retried:
     [send.id],
   );
   let retried = 0;
+  const halted = await haltedBy(ctx, send);
+  if (halted && (await retryUnlessUnderWay(ctx, send.workspaceId, halted.jobId))) retried += 1;
   for (const { id } of failed.slice(0, RETRIED_AT_ONCE))
     if (await retryUnlessUnderWay(ctx, send.workspaceId, id)) retried += 1;
   await emit(ctx.db, send.workspaceId, 'send', { sendId: send.id });

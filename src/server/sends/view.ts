@@ -2,8 +2,9 @@ import type { ChangedKind } from '@/core/sync/changed';
 import type { SendStep } from '@/core/sync/send-step';
 import type { Context } from '../context';
 import type { JobState } from '../jobs/job-row';
+import { loadRateTable } from '../rates/rates';
 import { listingFeeMinor, listStores } from '../stores/stores';
-import type { SendRow } from './send-row';
+import { haltedBy, type SendRow } from './send-row';
 
 /** How many jobs of a send are where. */
 export interface SendProgress {
@@ -39,6 +40,8 @@ export interface SendView {
   readonly begunAt: Date | null;
   readonly madeAt: Date;
   readonly total: number;
+  /** Why no more of it goes out until it is tried again; null while it does. */
+  readonly halted: string | null;
   /** How many were not looked at yet. */
   readonly unseen: number;
   readonly stores: readonly SendStoreView[];
@@ -90,7 +93,7 @@ function progressOf(rows: readonly JobCount[]): SendProgress {
 }
 
 export async function viewSend(ctx: Context, send: SendRow): Promise<SendView> {
-  const [steps, jobs, stores] = await Promise.all([
+  const [steps, jobs, stores, halted, rates] = await Promise.all([
     ctx.db.rows<StepRow>(
       'SELECT store_id AS storeId, what, changed, COUNT(*) AS n, SUM(goes_live) AS live FROM send_item WHERE send_id = ? GROUP BY store_id, what, changed',
       [send.id],
@@ -101,12 +104,15 @@ export async function viewSend(ctx: Context, send: SendRow): Promise<SendView> {
       [send.id],
     ),
     listStores(ctx, send.workspaceId),
+    haltedBy(ctx, send),
+    loadRateTable(ctx, send.workspaceId),
   ]);
   const count = (rows: readonly StepRow[]) => rows.reduce((sum, { n }) => sum + Number(n), 0);
   const { id, state, visibility, by, startsAt, begunAt, madeAt } = send;
   return {
     ...{ id, state, visibility, by, startsAt, begunAt, madeAt },
     paused: Boolean(send.paused),
+    halted: halted && halted.says,
     total: count(steps),
     unseen: count(steps.filter(({ what }) => what === null)),
     stores: stores.flatMap((store) => {
@@ -118,7 +124,7 @@ export async function viewSend(ctx: Context, send: SendRow): Promise<SendView> {
           name: store.name,
           currency: store.currency,
           ...stepsOf(own),
-          feeMinor: listingFeeMinor(ctx, store),
+          feeMinor: listingFeeMinor(ctx, store, rates),
           progress: progressOf(jobs.filter(({ storeId }) => storeId === store.id)),
         },
       ];

@@ -1,5 +1,7 @@
 import { invalid } from '@/core/errors';
 import { checkAnswers, withAnswers, type AnswersChange, type StoreAnswers } from '@/core/listing/answers';
+import type { SizesIn } from '@/core/catalog/size-guide';
+import { checkStoreRule, type StoreRule } from '@/core/pricing/store-rule';
 import type { Context } from '../context';
 import { emit } from '../events/events';
 import type { Store, StoreSettings } from './stores';
@@ -25,24 +27,38 @@ export async function saveSettings(
 }
 
 /** What a seller can change of a store's settings. */
-export interface SettingsChange extends Partial<Pick<StoreSettings, 'expectedSales' | 'aimsAt' | 'renewal'>> {
+export interface SettingsChange extends Partial<
+  Pick<StoreSettings, 'expectedSales' | 'aimsAt' | 'renewal' | 'sendsAs'>
+> {
   readonly answers?: AnswersChange;
+  /** Null takes these back. */
+  readonly priceRule?: StoreRule | null;
+  readonly language?: string | null;
+  readonly sizesIn?: SizesIn | null;
 }
 
-/** Changes what the seller decides about a store. Throws `answers-invalid` with all faults. */
-export const changeSettings = (ctx: Context, store: Store, { answers, ...change }: SettingsChange): Promise<Store> =>
-  saveSettings(ctx, store, (now) => ({
-    ...now,
-    ...change,
-    ...(answers === undefined ? {} : { answers: changedAnswers(now.answers ?? {}, answers) }),
-  }));
+/** Changes what the seller decides about a store. Throws `answers-invalid` or `price-rule-invalid` with all faults. */
+export const changeSettings = (ctx: Context, store: Store, { answers, ...change }: SettingsChange): Promise<Store> => {
+  const faults = change.priceRule ? checkStoreRule(change.priceRule) : [];
+  if (faults.length > 0) throw refused('price-rule-invalid', '/priceRule', faults);
+  return saveSettings(ctx, store, (now) => {
+    const next = { ...now, ...change };
+    return {
+      // What was taken back is no longer there.
+      ...(Object.fromEntries(Object.entries(next).filter(([, value]) => value !== null)) as unknown as StoreSettings),
+      ...(answers === undefined ? {} : { answers: changedAnswers(now.answers ?? {}, answers) }),
+    };
+  });
+};
+
+const refused = (code: string, path: string, faults: readonly string[]) =>
+  invalid(code, faults.join(' '), { faults: faults.map((says) => ({ path, says })) });
 
 function changedAnswers(own: StoreAnswers, change: AnswersChange): StoreAnswers {
   const given = Object.fromEntries(Object.entries(change).filter(([, answer]) => answer !== null));
   const faults = checkAnswers(given);
   const next = faults.length > 0 ? own : withAnswers(own, change);
   const all = faults.length > 0 ? faults : checkAnswers(next);
-  if (all.length > 0)
-    throw invalid('answers-invalid', all.join(' '), { faults: all.map((says) => ({ path: '/answers', says })) });
+  if (all.length > 0) throw refused('answers-invalid', '/answers', all);
   return next;
 }

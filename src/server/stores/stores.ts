@@ -1,8 +1,11 @@
+import type { SizesIn } from '@/core/catalog/size-guide';
 import { notFound, TypicaError } from '@/core/errors';
 import type { StoreAnswers } from '@/core/listing/answers';
-import { feesOn, type Fee } from '@/core/pricing/fees';
+import { feesIn, feesOn, type Fee } from '@/core/pricing/fees';
 import { mulDiv, PPM } from '@/core/pricing/money';
 import type { AimsAt, Outlet } from '@/core/pricing/outlet';
+import type { RateTable } from '@/core/pricing/rates';
+import type { StoreRule } from '@/core/pricing/store-rule';
 import type { Category, Channel, Exemption } from '@/ports/channel';
 import type { Context } from '../context';
 import { emit } from '../events/events';
@@ -11,6 +14,10 @@ import { emit } from '../events/events';
 export const RENEWALS = ['renew', 'end'] as const;
 export type Renewal = (typeof RENEWALS)[number];
 
+/** How what is new in a store is sent where nobody says otherwise. */
+export const SENDS_AS = ['draft', 'live'] as const;
+export type SendsAs = (typeof SENDS_AS)[number];
+
 export interface StoreSettings {
   /** Items over which a fee per listing is spread. */
   readonly expectedSales: number;
@@ -18,6 +25,14 @@ export interface StoreSettings {
   readonly aimsAt?: AimsAt;
   /** Print partners declared in the shop, by name, as last seen. */
   readonly declaredPartners: readonly string[];
+  /** How it prices products that have no prices of their own there. */
+  readonly priceRule?: StoreRule;
+  /** Absent: as drafts. */
+  readonly sendsAs?: SendsAs;
+  /** Of its words, BCP 47. */
+  readonly language?: string;
+  /** Units in which sizes are told under descriptions; absent: they are not. */
+  readonly sizesIn?: SizesIn;
   /** What is done with live listings that end by the shop's clock; absent: they are let end. */
   readonly renewal?: Renewal;
   /** What the seller answers the channel's questions for good. */
@@ -74,6 +89,8 @@ const asStore = ({ ownFees, shopFacts, ...row }: StoreRow): Store => ({
   shopFacts: shopFacts === null ? {} : (JSON.parse(shopFacts) as ShopFacts),
 });
 
+export const sendsAs = ({ settings }: Pick<Store, 'settings'>): SendsAs => settings.sendsAs ?? 'draft';
+
 export async function listStores(ctx: Context, workspaceId: string): Promise<Store[]> {
   const rows = await ctx.db.rows<StoreRow>(
     `SELECT ${COLUMNS} FROM store WHERE workspace_id = ? AND state <> 'disconnected' ORDER BY connected_at, id`,
@@ -117,14 +134,15 @@ export function outletOf(ctx: Context, store: Store): Outlet {
     expectedSales: store.settings.expectedSales,
     sellsTo,
     aimsAt: store.settings.aimsAt ?? 'first',
+    ...(store.settings.priceRule ? { rule: store.settings.priceRule } : {}),
     ...(carries.eachItemAlike ? { eachItemAlike: true } : {}),
   };
 }
 
-/** What a store takes for a listing that goes on sale, its tax on that included. */
-export const listingFeeMinor = (ctx: Context, store: Store): number =>
-  outletOf(ctx, store)
-    .fees.filter(({ per, own }) => per === 'listing' && !own)
+/** What a store takes for a listing that goes on sale, its tax on that included, in the store's currency. */
+export const listingFeeMinor = (ctx: Context, store: Store, rates: RateTable): number =>
+  feesIn(outletOf(ctx, store).fees, store.currency, rates)
+    .filter(({ per, own }) => per === 'listing' && !own)
     .reduce((sum, { fixedMinor, taxPpm = 0 }) => sum + fixedMinor + mulDiv(fixedMinor, taxPpm, PPM), 0);
 
 async function markState(

@@ -174,7 +174,7 @@ function LossRemedies({ store, at: { priced, world } }: { store: BenchStore | nu
           Raise {mendable.length === 1 ? 'it to its floor' : 'them to their floors'}
         </Button>
       )}
-      {planFor(doc, storeId).shipping === 'folded' && (
+      {planFor(doc, store).shipping === 'folded' && (
         <Button
           kind="quiet"
           onClick={() => desk.edit('Let buyers pay shipping', (d) => setPlan(d, storeId, { shipping: 'charged' }))}

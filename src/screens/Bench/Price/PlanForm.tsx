@@ -5,6 +5,7 @@ import type { StorePlan } from '@/core/document/document';
 import { followBase, followWith, setPlan } from '@/core/pricing/fixing';
 import { formatAmount, formatMoney, minorDigits, money, parseAmountMinor, parsePercentPpm } from '@/core/pricing/money';
 import { planFor } from '@/core/pricing/plan';
+import { ruleText } from '@/core/pricing/store-rule';
 import { endingStep, isEnding, WAYS, type Way } from '@/core/pricing/rounding';
 import { ownEntry } from '@/core/own-entry';
 import { EntryField } from '@/ui/Field';
@@ -27,7 +28,7 @@ export function PlanForm({ store }: { store: BenchStore | null }) {
   const desk = useDesk('data', 'doc', 'edit');
   const { list } = desk.data;
   const storeId = store?.id ?? null;
-  const plan = planFor(desk.doc, storeId);
+  const plan = planFor(desk.doc, store);
   return (
     <div className="flex flex-wrap items-baseline gap-x-6 gap-y-2 mt-3">
       {store && <Follows store={store} />}
@@ -66,19 +67,23 @@ function Follows({ store }: { store: BenchStore }) {
   const own = ownEntry(doc.price.stores, store.id);
   const difference = own?.differencePpm;
   const isOwn = Boolean(own?.aim) || Object.keys(own?.variants ?? {}).length > 0;
-  const way = isOwn ? 'own' : difference === undefined ? 'aim' : 'price';
+  const { rule } = store;
+  const ruled = rule && (rule.aim || rule.differencePpm !== undefined) ? rule : null;
+  const plain = ruled ? `follow the store’s rule: ${ruleText(ruled)}` : 'reach the same aims with its own fees';
+  const way = isOwn ? 'own' : difference === undefined ? 'plain' : 'price';
   return (
     <>
       <Select
         label="Prices"
         value={way}
         choices={[
-          { value: 'aim', name: 'reach the same aims with its own fees' },
+          { value: 'plain', name: plain },
           { value: 'price', name: 'are those for all stores and a difference' },
           ...(isOwn ? [{ value: 'own' as const, name: 'are its own' }] : []),
         ]}
         onChange={(next) => {
-          if (next === 'aim') edit('Follow the aims for all stores', (d) => followBase(d, store.id));
+          if (next === 'plain')
+            edit(ruled ? 'Follow the store’s rule' : 'Follow the aims for all stores', (d) => followBase(d, store.id));
           if (next === 'price')
             edit('Follow the prices for all stores', (d) => followWith(d, store.id, difference ?? 0));
         }}
@@ -103,7 +108,7 @@ function FreeShipping({ store }: { store: BenchStore | null }) {
   const { doc, edit } = useDesk('doc', 'edit');
   const { currency } = usePrices().pricesAt(store).world.outlet;
   const storeId = store?.id ?? null;
-  const free = planFor(doc, storeId).freeFromMinor ?? null;
+  const free = planFor(doc, store).freeFromMinor ?? null;
   const own = storeId ? ownEntry(doc.price.stores, storeId)?.freeFromMinor : undefined;
   const shownIn = own === undefined ? doc.price.currency : currency;
   return (
@@ -133,7 +138,7 @@ function Endings({ store }: { store: BenchStore | null }) {
   const { data, doc } = desk;
   const storeId = store?.id ?? null;
   const { currency } = pricesAt(store).world.outlet;
-  const plan = planFor(doc, storeId);
+  const plan = planFor(doc, store);
   const own = storeId ? ownEntry(doc.price.stores, storeId) : undefined;
   const [typing, setTyping] = useState(false);
   const offered = OFFERED.get(minorDigits(currency)) ?? [];

@@ -12,10 +12,10 @@ export function Fixes({ listing, name }: { listing: BenchListing; name: string }
   const broken = listing.rules.flatMap(({ id, kept }) => (kept ? [] : [id]));
   const store = data.stores.find(({ id }) => id === listing.storeId);
   if (!store || broken.length === 0) return null;
-  const { demands, shopName, currency } = store;
+  const { demands, shopName, currency, sizesIn } = store;
   const fixes = fixesFor(
     {
-      ...{ doc, blank: data.blank, storeId: store.id, demands, shopName, currency },
+      ...{ doc, blank: data.blank, storeId: store.id, demands, shopName, currency, sizesIn },
       sumHere: ({ minor, currency: of }) =>
         of === null || of === currency ? minor : ratesOf(data).convert(money(minor, of), currency).amountMinor,
     },

@@ -87,7 +87,10 @@ function Whereabouts({ listing }: { listing: BenchListing }) {
 }
 
 function Buttons({ listing, name, of }: { listing: BenchListing; name: string; of: Listing }) {
+  const { data } = useDesk('data');
   const can = sendable(listing);
+  const sendsAs = data.stores.find(({ id }) => id === listing.storeId)?.sendsAs;
+  const draftFirst = listing.visibility === null && sendsAs === 'draft';
   return (
     <span className="ml-auto flex gap-2.5">
       {listing.externalId && (
@@ -96,10 +99,10 @@ function Buttons({ listing, name, of }: { listing: BenchListing; name: string; o
         </Button>
       )}
       {listing.externalId && can.check && <Remove name={name} of={of} />}
-      <Button onClick={() => void of.send('draft')} disabled={!can.draft}>
+      <Button kind={draftFirst ? 'primary' : 'plain'} onClick={() => void of.send('draft')} disabled={!can.draft}>
         {listing.visibility === 'live' ? 'Take off sale' : 'Send as draft'}
       </Button>
-      <Button kind="primary" onClick={() => void of.send('live')} disabled={!can.live}>
+      <Button kind={draftFirst ? 'plain' : 'primary'} onClick={() => void of.send('live')} disabled={!can.live}>
         {listing.thereHash !== null
           ? 'Replace what is there'
           : listing.visibility === 'live'

@@ -2,6 +2,7 @@
 
 import { wordsFor, type Words } from '@/core/document/document';
 import { inOrder } from '@/core/order-key';
+import { languageName } from '@/core/words/languages';
 import { graphemeCount } from '@/core/words/graphemes';
 import { Button } from '@/ui/Button';
 import { TextArea, TextField } from '@/ui/Field';
@@ -25,7 +26,12 @@ export function OwnWords() {
   const free = (['title', 'description'] as const).filter((field) => !own.includes(field));
   return (
     <section aria-label={`Own words of ${store.name}`} className="border-t border-hairline pt-4">
-      <h3 className="mb-2 text-base font-semibold">Only for {store.name}</h3>
+      <h3 className="mb-2 text-base font-semibold">
+        Only for {store.name}
+        {store.language && (
+          <span className="font-normal text-muted">, its words are in {languageName(store.language)}</span>
+        )}
+      </h3>
       <div className="grid gap-4">
         {own.map((field) => (
           <Own key={field} field={field} store={store} />
@@ -65,7 +71,7 @@ export function OwnWords() {
 }
 
 function Own({ field, store }: { field: OwnField; store: BenchStore }) {
-  const { doc, edit } = useDesk('doc', 'edit');
+  const { doc, data, edit } = useDesk('doc', 'data', 'edit');
   const words = wordsFor(doc, store.id);
   const value = textOf(field, words);
   const most = {
@@ -78,13 +84,13 @@ function Own({ field, store }: { field: OwnField; store: BenchStore }) {
   const look = {
     label: `${OWN_FIELDS[field]} for ${store.name}`,
     hint: most === null ? undefined : `${length} of ${most}`,
-    ...fieldSays(wordsRules(doc, store), field === 'title' ? ['title', 'title-ending'] : [field], false),
+    ...fieldSays(wordsRules(doc, store, data.blank), field === 'title' ? ['title', 'title-ending'] : [field], false),
     value,
     onChange: (text: string) =>
       edit(OWN_FIELDS[field], (now) => withOwn(now, store.id, { [field]: text }), `own-${field}`),
   };
   return (
-    <div>
+    <div lang={store.language}>
       {field === 'title' && <TextField {...look} />}
       {field === 'description' && <TextArea rows={6} {...look} />}
       {(field === 'tags' || field === 'highlights') && (

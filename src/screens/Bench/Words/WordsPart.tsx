@@ -22,13 +22,13 @@ const MAX: Record<Field, number> = { title: MAX_TITLE, description: MAX_DESCRIPT
 
 /** Title, description and tags, with the limits of the store in view. */
 export function WordsPart() {
-  const desk = useDesk('doc', 'store', 'edit');
-  const { doc, store } = desk;
+  const desk = useDesk('doc', 'data', 'store', 'edit');
+  const { doc, data, store } = desk;
   const { title, description } = doc.words.base;
   const [touched, setTouched] = useState<ReadonlySet<Field>>(new Set());
   const [cut, setCut] = useState<{ of: Field; says: string } | null>(null);
   const limits = store?.demands;
-  const rules = wordsRules(doc, store);
+  const rules = wordsRules(doc, store, data.blank);
   const hint = (length: number, most: number | undefined) =>
     most ? `${length} of ${most}, ${store!.shortName}` : String(length);
   const field = (of: Field, value: string, most: number | undefined) => ({
@@ -57,10 +57,10 @@ export function WordsPart() {
 
 /** The tags: Enter, a comma or leaving the field adds what was typed; one that is too long is marked itself. */
 function Tags({ hint }: { hint: string }) {
-  const desk = useDesk('doc', 'store', 'edit');
-  const { doc, store } = desk;
+  const desk = useDesk('doc', 'data', 'store', 'edit');
+  const { doc, data, store } = desk;
   const [typed, setTyped] = useState('');
-  const rules = wordsRules(doc, store);
+  const rules = wordsRules(doc, store, data.blank);
   const most = store?.demands.tagMax ?? Infinity;
   const add = (text: string) => {
     if (text.trim() !== '')

@@ -1,4 +1,6 @@
-import { wordsFor, type ProductDocument, type Words } from '@/core/document/document';
+import type { SizesIn } from '@/core/catalog/size-guide';
+import type { ProductDocument, Words } from '@/core/document/document';
+import { describedFor } from '@/core/listing/sold-sizes';
 import { ownEntry } from '@/core/own-entry';
 import { inOrder, orderAtEnd } from '@/core/order-key';
 import { graphemeCount } from '@/core/words/graphemes';
@@ -9,9 +11,15 @@ import { wordsResults, type ListingWords } from '@/core/rules/words-rules';
 export const MAX_TITLE = 500;
 export const MAX_DESCRIPTION = 20_000;
 
+type SizedBlank = Parameters<typeof describedFor>[2];
+
 /** The words of a product as a store gets them. */
-export function listingWords(doc: ProductDocument, storeId: string | null): ListingWords {
-  const { title, description, tags } = wordsFor(doc, storeId);
+export function listingWords(
+  doc: ProductDocument,
+  store: Pick<WordsStore, 'id' | 'sizesIn'> | null,
+  blank: SizedBlank,
+): ListingWords {
+  const { title, description, tags } = describedFor(doc, store?.id ?? null, blank, store?.sizesIn);
   return { title, description, tags: inOrder(tags).map(([, { text }]) => text) };
 }
 
@@ -20,15 +28,21 @@ interface WordsStore {
   readonly channelName: string;
   readonly shopName?: string;
   readonly demands: ChannelDemands;
+  readonly sizesIn?: SizesIn;
 }
 
 /** What a store says of the words as they are typed; nothing without a store. */
-export const wordsRules = (doc: ProductDocument, store: WordsStore | null): readonly RuleResult[] =>
-  store ? wordsResults(listingWords(doc, store.id), store.demands, store.channelName, store.shopName) : [];
+export const wordsRules = (doc: ProductDocument, store: WordsStore | null, blank: SizedBlank): readonly RuleResult[] =>
+  store ? wordsResults(listingWords(doc, store, blank), store.demands, store.channelName, store.shopName) : [];
 
 /** Whether the words break a rule of any store. */
-export const wordsBreak = ({ doc, data }: { doc: ProductDocument; data: { stores: readonly WordsStore[] } }): boolean =>
-  data.stores.some((store) => wordsRules(doc, store).some(({ kept }) => !kept));
+export const wordsBreak = ({
+  doc,
+  data,
+}: {
+  doc: ProductDocument;
+  data: { stores: readonly WordsStore[]; blank: SizedBlank };
+}): boolean => data.stores.some((store) => wordsRules(doc, store, data.blank).some(({ kept }) => !kept));
 
 /** What a field shows: its broken rule as an error, or in gray while it is empty and nobody touched it. */
 export function fieldSays(

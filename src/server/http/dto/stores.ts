@@ -13,7 +13,9 @@ import {
   Min,
   ValidateIf,
 } from 'class-validator';
-import { RENEWALS, type Renewal } from '../../stores/stores';
+import { LANGUAGES } from '@/core/words/languages';
+import { SIZES_IN, type SizesIn } from '@/core/catalog/size-guide';
+import { RENEWALS, SENDS_AS, type Renewal, type SendsAs } from '../../stores/stores';
 import { AIMS_AT, type AimsAt } from '@/core/pricing/outlet';
 import { FEE_SCOPES, type FeeScope } from '../../stores/fees';
 
@@ -62,6 +64,25 @@ export class StoreSettingsDto {
   @IsOptional()
   @IsIn(RENEWALS, { message: `renewal must be one of ${RENEWALS.join(', ')}` })
   renewal?: Renewal;
+
+  /** Checked by the core; null takes it back. */
+  @ValidateIf(({ priceRule }: StoreSettingsDto) => priceRule !== null && priceRule !== undefined)
+  @IsObject({ message: 'priceRule must be an object, or null for none' })
+  priceRule?: object | null;
+
+  @IsOptional()
+  @IsIn(SENDS_AS, { message: `sendsAs must be one of ${SENDS_AS.join(', ')}` })
+  sendsAs?: SendsAs;
+
+  /** Null takes it back. */
+  @IsOptional()
+  @IsIn(LANGUAGES, { message: `language must be one of ${LANGUAGES.join(', ')}, or null` })
+  language?: string | null;
+
+  /** Null: sizes are not told. */
+  @IsOptional()
+  @IsIn(SIZES_IN, { message: `sizesIn must be one of ${SIZES_IN.join(', ')}, or null` })
+  sizesIn?: SizesIn | null;
 
   @IsOptional()
   @IsIn(AIMS_AT, { message: `aimsAt must be one of ${AIMS_AT.join(', ')}` })

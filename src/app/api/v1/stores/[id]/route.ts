@@ -1,4 +1,5 @@
 import type { AnswersChange } from '@/core/listing/answers';
+import type { StoreRule } from '@/core/pricing/store-rule';
 import { readBody } from '@/server/http/body';
 import { StoreSettingsDto } from '@/server/http/dto/stores';
 import { json, noContent, route } from '@/server/http/route';
@@ -14,12 +15,11 @@ export const GET = route<Params>('read', async ({ ctx, actor, params }) =>
 
 /** What the seller decides about a store: each member that is there. */
 export const PATCH = route<Params>('price', async ({ ctx, actor, request, params }) => {
-  const { name, expectedSales, aimsAt, renewal, answers } = await readBody(request, StoreSettingsDto);
+  const { name, answers, priceRule, ...rest } = await readBody(request, StoreSettingsDto);
   const store = await findStore(ctx, actor.workspaceId, params.id);
   const changed = await changeSettings(ctx, store, {
-    ...(expectedSales === undefined ? {} : { expectedSales }),
-    ...(aimsAt === undefined ? {} : { aimsAt }),
-    ...(renewal === undefined ? {} : { renewal }),
+    ...Object.fromEntries(Object.entries(rest).filter(([, value]) => value !== undefined)),
+    ...(priceRule === undefined ? {} : { priceRule: priceRule as StoreRule | null }),
     ...(answers === undefined ? {} : { answers: answers as AnswersChange }),
   });
   if (name === undefined) return json(changed);
