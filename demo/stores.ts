@@ -78,6 +78,8 @@ async function connectPlainfront(api: ApiClient, storefront: string, name: strin
   const { id } = await api.post<{ id: string }>('/stores', { channel: 'plainfront', keys: { key } });
   await api.call('PATCH', `/stores/${id}`, {
     name,
+    language: 'en-GB',
+    sizesIn: 'cm',
     answers: { collectionsByTag: { river: 'The river', rowing: 'For rowers', 'wall art': 'For the wall' } },
   });
   return id;

@@ -4,8 +4,7 @@ import type { ProductDocument } from './document';
 import { leftOutOf, offerAll } from './offered';
 
 /** Parts of a product that a store can have of its own. */
-const OWN_PARTS = ['variants', 'price', 'words', 'pictures'] as const;
-export type OwnPart = (typeof OWN_PARTS)[number];
+export type OwnPart = 'variants' | 'price' | 'words' | 'pictures';
 
 /** What a store has of its own, as it is told. */
 export interface OwnHere {

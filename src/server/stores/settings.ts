@@ -38,7 +38,11 @@ export interface SettingsChange extends Partial<
 }
 
 /** Changes what the seller decides about a store. Throws `answers-invalid` or `price-rule-invalid` with all faults. */
-export const changeSettings = (ctx: Context, store: Store, { answers, ...change }: SettingsChange): Promise<Store> => {
+export async function changeSettings(
+  ctx: Context,
+  store: Store,
+  { answers, ...change }: SettingsChange,
+): Promise<Store> {
   const faults = change.priceRule ? checkStoreRule(change.priceRule) : [];
   if (faults.length > 0) throw refused('price-rule-invalid', '/priceRule', faults);
   return saveSettings(ctx, store, (now) => {
@@ -49,7 +53,7 @@ export const changeSettings = (ctx: Context, store: Store, { answers, ...change 
       ...(answers === undefined ? {} : { answers: changedAnswers(now.answers ?? {}, answers) }),
     };
   });
-};
+}
 
 const refused = (code: string, path: string, faults: readonly string[]) =>
   invalid(code, faults.join(' '), { faults: faults.map((says) => ({ path, says })) });
