@@ -139,6 +139,49 @@ describe('many listings', () => {
   });
 });
 
+describe('one store', () => {
+  let store: { id: string; name: string };
+  let id: string;
+  const leftOut = async () => {
+    const { document } = await api.get<{ document: { leftOut?: Record<string, object> } }>(`/products/${id}`);
+    return Object.keys(document.leftOut?.[store.id] ?? {}).length;
+  };
+
+  it('sells fewer of a product’s variants, and all of them again', async () => {
+    store = (await api.get<{ stores: { id: string; name: string }[] }>('/stores')).stores[0]!;
+    const tee = blanks.find(({ code, shipsFrom }) => code === 'towpath-tee' && shipsFrom === 'GB')!;
+    const { variants } = await api.get<{ variants: { key: string }[] }>(`/blanks/${tee.id}`);
+    const all = variants.map(({ key }) => ({ key }));
+    ({ id } = await api.post<{ id: string }>('/products', { blankId: tee.id, title: 'Whole tee', variants: all }));
+    await browser.go(`${origin}/products/${id}?part=variants`);
+    await browser.click('[aria-label^="Choosing for:"]');
+    await browser.clickText(store.name, '*[@role="option"]');
+    await browser.text(`${store.name} sells ${all.length} of ${all.length}`, 'span');
+    await browser.click('[aria-label="Coal in all sizes"]');
+    await browser.until(async () => (await leftOut()) > 1, 'coal left out');
+    expect(await browser.faults()).toEqual([]);
+    await browser.go(`${origin}/products/${id}?part=stores`);
+    await browser.text(`${await leftOut()} variants left out`, 'button');
+    await browser.clickText('follow the product');
+    await browser.until(async () => (await leftOut()) === 0, 'all sold again');
+  });
+
+  it('has a rule for its prices, and ways to send', async () => {
+    const settings = async () => (await api.get<{ settings: Record<string, unknown> }>(`/stores/${store.id}`)).settings;
+    await browser.go(`${origin}/stores/${store.id}`);
+    await browser.click('[aria-label^="Prices:"]');
+    await browser.clickText('reach a margin of', '*[@role="option"]');
+    await browser.until(async () => (await settings()).priceRule !== undefined, 'a rule');
+    await browser.click('[aria-label^="New listings:"]');
+    await browser.clickText('live', '*[@role="option"]');
+    await browser.click('[aria-label^="Sizes:"]');
+    await browser.clickText('in cm and inches, under the description', '*[@role="option"]');
+    await browser.until(async () => (await settings()).sizesIn === 'both', 'sizes');
+    expect(await settings()).toMatchObject({ sendsAs: 'live', priceRule: { aim: { kind: 'margin', ppm: 400_000 } } });
+    expect(await browser.faults()).toEqual([]);
+  });
+});
+
 describe('settings', () => {
   it('say at the field that a new email needs the password, and keep what was typed', async () => {
     await browser.go(`${origin}/settings`);

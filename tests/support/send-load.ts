@@ -115,8 +115,10 @@ export class SendLoad {
   async calm(shops: readonly string[]): Promise<void> {
     for (const shop of shops) {
       const url = `${this.stack.shops[shop]}/control/faults`;
-      const now = (await (await fetch(url)).json()) as Record<string, number>;
-      const none = Object.fromEntries(Object.keys(now).map((fault) => [fault, 0]));
+      const now = (await (await fetch(url)).json()) as Record<string, unknown>;
+      const none = Object.fromEntries(
+        Object.entries(now).flatMap(([name, n]) => (typeof n === 'number' ? [[name, 0]] : [])),
+      );
       await fetch(url, { method: 'POST', body: JSON.stringify(none) });
     }
   }

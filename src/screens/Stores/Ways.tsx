@@ -93,7 +93,7 @@ function Rule({ store, change }: { store: StoreData; change: (change: Change) =>
       <EntryField
         label="They end in"
         width="w-16"
-        text={rule.ending ?? 'as each says'}
+        text={rule.ending ?? AS_EACH}
         read={(typed) => {
           const { ending: _ending, way: _way, ...rest } = rule;
           set(readEnding(typed, store.currency, rest));
@@ -102,6 +102,9 @@ function Rule({ store, change }: { store: StoreData; change: (change: Change) =>
     </div>
   );
 }
+
+/** Shown where a store leaves it to each product. */
+const AS_EACH = 'as each';
 
 const OFFERED = new Map([
   [0, '80'],
@@ -112,7 +115,7 @@ const OFFERED = new Map([
 /** A rule with the ending that was typed; nothing typed: each product's own. Throws a sentence. */
 function readEnding(typed: string, currency: string, rest: StoreRule): StoreRule {
   const ending = typed.trim().replace(',', '.');
-  if (ending === '' || ending === 'as each says') return rest;
+  if (ending === '' || ending === AS_EACH) return rest;
   if (!isEnding(ending) || (ending !== 'none' && ending !== 'ladder' && !endingStep(ending, currency)))
     throw new Error(
       `Type up to four digits that a price in ${currency} can end in, such as ${OFFERED.get(minorDigits(currency)) ?? '.99'}; none, for any ending; or nothing.`,

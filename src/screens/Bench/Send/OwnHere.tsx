@@ -10,7 +10,7 @@ export function OwnHere({ storeId, name }: { storeId: string; name: string }) {
   const own = ownParts(doc, storeId);
   if (own.length === 0) return null;
   return (
-    <ul aria-label={`Only in ${name}`} className="mt-2 flex flex-wrap gap-x-6 gap-y-1 text-small">
+    <ul aria-label={`Only in ${name}`} className="mt-2 flex flex-wrap items-baseline gap-x-6 gap-y-1 text-small">
       <li className="text-muted">Only here:</li>
       {own.map(({ part, says }) => (
         <li key={part} className="flex items-baseline gap-2">
