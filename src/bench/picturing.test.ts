@@ -3,8 +3,10 @@ import { sampleLayer } from '@/core/document/sample';
 import { demoBlank } from '@/core/catalog/sample';
 import { newDocument, type ProductDocument } from '@/core/document/document';
 import { checkDocument } from '@/core/document/check';
+import { setOffered } from '@/core/document/offered';
 import {
   addPictures,
+  chosenSet,
   describePicture,
   movePicture,
   picturesNow,
@@ -47,7 +49,7 @@ describe('choosing pictures', () => {
     expect(subjects(movePicture(doc, choice, 'h1/estuary', 99))).toEqual(['h1/sandbar', 'h2/estuary', 'h1/estuary']);
     const less = removePictures(doc, choice, ['h1/estuary']);
     expect(subjects(less)).toEqual(['h1/sandbar', 'h2/estuary']);
-    expect(subjects(resetPictures(less))).toEqual(START);
+    expect(subjects(resetPictures(less, {}))).toEqual(START);
     expect(movePicture(doc, choice, 'nobody', 0)).toBe(doc);
   });
 
@@ -60,6 +62,24 @@ describe('choosing pictures', () => {
     expect(picturesNow(d, choice)[2]![1].alt).toBe('Seen from near');
     d = describePicture(d, choice, 'h2/estuary', ' ');
     expect(picturesNow(d, choice)[2]![1].alt).toBeUndefined();
+  });
+
+  it('keeps a set of one store beside the one for all, begun from it and given back', () => {
+    const there = { ...choice, storeId: 's1' };
+    const all = removePictures(doc, choice, ['h2/estuary']);
+    const own = movePicture(all, there, 'h1/sandbar', 0);
+    const inStore = (d: ProductDocument) => picturesNow(d, there).map(([, picture]) => subjectOf(picture));
+    expect([inStore(own), subjects(own)]).toEqual([
+      ['h1/sandbar', 'h1/estuary'],
+      ['h1/estuary', 'h1/sandbar'],
+    ]);
+    expect(checkDocument(own)).toEqual([]);
+    expect(chosenSet(own, { storeId: 's2' })).toEqual({});
+    expect(resetPictures(own, there)).toEqual(all);
+    expect(removePictures(own, there, ['h1/sandbar', 'h1/estuary']).pictures.stores).toEqual({});
+    // Where nobody chose any, a color that the store leaves out is not shown there.
+    const light = demoBlank.variants.filter(({ values }) => values.color === 'sandbar').map(({ key }) => key);
+    expect(inStore(setOffered(doc, 's1', light, false))).toEqual(['h1/estuary', 'h2/estuary']);
   });
 
   it('ties a picture of one’s own to a color', () => {

@@ -1,5 +1,6 @@
 import type { Blank } from '@/core/catalog/blank';
-import type { Picture, ProductDocument } from '@/core/document/document';
+import type { Picture, Pictures, ProductDocument } from '@/core/document/document';
+import { asSoldIn } from '@/core/document/offered';
 import { DEFAULT_PICTURES, defaultSet, type ShotAbout } from '@/core/listing/pictures';
 import { inOrder, orderAtEnd, orderBetween } from '@/core/order-key';
 import { ownEntry, putEntry } from '@/core/own-entry';
@@ -8,22 +9,35 @@ import { ownEntry, putEntry } from '@/core/own-entry';
 export const subjectOf = ({ shotId, imageId, color }: Pick<Picture, 'shotId' | 'imageId' | 'color'>): string =>
   shotId === null ? `own/${imageId}` : `${shotId}/${color ?? ''}`;
 
-const withBase = (doc: ProductDocument, base: ProductDocument['pictures']['base']): ProductDocument => ({
-  ...doc,
-  pictures: { ...doc.pictures, base },
-});
-
-/** What a seller chooses pictures from. */
+/** What a seller chooses pictures from, and for whom. */
 export interface PictureChoice {
   readonly blank: Blank;
   readonly shots: readonly ShotAbout[];
   readonly newId: () => string;
+  /** The store whose own set is chosen; absent: the set for all. */
+  readonly storeId?: string;
 }
 
-/** The pictures as they are, in order: those that were chosen, or automatic set. */
-export function picturesNow(doc: ProductDocument, { blank, shots }: Omit<PictureChoice, 'newId'>): [string, Picture][] {
-  if (Object.keys(doc.pictures.base).length > 0) return inOrder(doc.pictures.base);
-  const set = defaultSet(doc, blank, shots, DEFAULT_PICTURES);
+type Place = Pick<PictureChoice, 'storeId'>;
+const NONE: Pictures = {};
+
+/** The set that was chosen for a store, or for all; none is empty. */
+export const chosenSet = ({ pictures }: ProductDocument, { storeId }: Place): Pictures =>
+  storeId === undefined ? pictures.base : (ownEntry(pictures.stores, storeId) ?? NONE);
+
+function withSet(doc: ProductDocument, { storeId }: Place, set: Pictures): ProductDocument {
+  const { pictures } = doc;
+  if (storeId === undefined) return { ...doc, pictures: { ...pictures, base: set } };
+  const { [storeId]: _before, ...others } = pictures.stores;
+  const stores = Object.keys(set).length > 0 ? { ...others, [storeId]: set } : others;
+  return { ...doc, pictures: { ...pictures, stores } };
+}
+
+/** The pictures as they are, in order: those that were chosen for the store or for all, or automatic set. */
+export function picturesNow(doc: ProductDocument, choice: Omit<PictureChoice, 'newId'>): [string, Picture][] {
+  const { blank, shots, storeId = null } = choice;
+  for (const set of [chosenSet(doc, choice), doc.pictures.base]) if (Object.keys(set).length > 0) return inOrder(set);
+  const set = defaultSet(asSoldIn(doc, storeId), blank, shots, DEFAULT_PICTURES);
   const keys = orders(set.length);
   // Ids of what is not chosen yet are made of what it shows.
   return set.map(({ shot, color }, i) => {
@@ -41,13 +55,13 @@ function orders(count: number): string[] {
 
 /** The document with automatic set chosen, so that it can be changed. */
 function begun(doc: ProductDocument, choice: PictureChoice): ProductDocument {
-  if (Object.keys(doc.pictures.base).length > 0) return doc;
-  const base = Object.fromEntries(picturesNow(doc, choice).map(([, picture]) => [choice.newId(), picture]));
-  return withBase(doc, base);
+  if (Object.keys(chosenSet(doc, choice)).length > 0) return doc;
+  const set = Object.fromEntries(picturesNow(doc, choice).map(([, picture]) => [choice.newId(), picture]));
+  return withSet(doc, choice, set);
 }
 
-const idOf = (doc: ProductDocument, subject: string): string | undefined =>
-  Object.entries(doc.pictures.base).find(([, picture]) => subjectOf(picture) === subject)?.[0];
+const idOf = (doc: ProductDocument, choice: PictureChoice, subject: string): string | undefined =>
+  Object.entries(chosenSet(doc, choice)).find(([, picture]) => subjectOf(picture) === subject)?.[0];
 
 /** Adds pictures at the end; those that are there stay where they are. */
 export function addPictures(
@@ -56,12 +70,12 @@ export function addPictures(
   wanted: readonly Omit<Picture, 'order'>[],
 ): ProductDocument {
   const next = begun(doc, choice);
-  const base: { [id: string]: Picture } = { ...next.pictures.base };
+  const base: { [id: string]: Picture } = { ...chosenSet(next, choice) };
   for (const picture of wanted) {
     if (Object.values(base).some((one) => subjectOf(one) === subjectOf(picture))) continue;
     putEntry(base, choice.newId(), { ...picture, order: orderAtEnd(base) });
   }
-  return withBase(next, base);
+  return withSet(next, choice, base);
 }
 
 /** Puts shots in place of the pictures that there are, in this order; what is said of a picture that stays goes with it, and own files come last. */
@@ -70,7 +84,7 @@ export function arrangePictures(
   choice: PictureChoice,
   wanted: readonly { readonly shotId: string; readonly color: string | null }[],
 ): ProductDocument {
-  const before = Object.entries(begun(doc, choice).pictures.base);
+  const before = Object.entries(chosenSet(begun(doc, choice), choice));
   const own = inOrder(Object.fromEntries(before.filter(([, picture]) => picture.shotId === null)));
   const base: { [id: string]: Picture } = {};
   for (const one of wanted) {
@@ -78,7 +92,7 @@ export function arrangePictures(
     putEntry(base, id, { ...picture, order: orderAtEnd(base) });
   }
   for (const [id, picture] of own) putEntry(base, id, { ...picture, order: orderAtEnd(base) });
-  return withBase(doc, base);
+  return withSet(doc, choice, base);
 }
 
 /** Takes pictures out; the last one that is taken out brings back automatic set. */
@@ -88,10 +102,11 @@ export function removePictures(
   subjects: readonly string[],
 ): ProductDocument {
   const next = begun(doc, choice);
-  return withBase(
+  return withSet(
     next,
+    choice,
     Object.fromEntries(
-      Object.entries(next.pictures.base).filter(([, picture]) => !subjects.includes(subjectOf(picture))),
+      Object.entries(chosenSet(next, choice)).filter(([, picture]) => !subjects.includes(subjectOf(picture))),
     ),
   );
 }
@@ -99,12 +114,15 @@ export function removePictures(
 /** Puts a picture at a place among the others, 0 being the first. */
 export function movePicture(doc: ProductDocument, choice: PictureChoice, subject: string, to: number): ProductDocument {
   const next = begun(doc, choice);
-  const id = idOf(next, subject);
+  const id = idOf(next, choice, subject);
   if (!id) return doc;
-  const others = inOrder(next.pictures.base).filter(([other]) => other !== id);
+  const others = inOrder(chosenSet(next, choice)).filter(([other]) => other !== id);
   const at = Math.max(0, Math.min(others.length, to));
   const order = orderBetween(others[at - 1]?.[1].order ?? null, others[at]?.[1].order ?? null);
-  return withBase(next, { ...next.pictures.base, [id]: { ...ownEntry(next.pictures.base, id)!, order } });
+  return withSet(next, choice, {
+    ...chosenSet(next, choice),
+    [id]: { ...ownEntry(chosenSet(next, choice), id)!, order },
+  });
 }
 
 /** Changes what is said of one picture. An empty alternative text brings back the one that is written from facts. */
@@ -115,10 +133,10 @@ export function describePicture(
   alt: string,
 ): ProductDocument {
   const next = begun(doc, choice);
-  const id = idOf(next, subject);
+  const id = idOf(next, choice, subject);
   if (!id) return doc;
-  const { alt: _, ...rest } = ownEntry(next.pictures.base, id)!;
-  return withBase(next, { ...next.pictures.base, [id]: alt.trim() ? { ...rest, alt } : rest });
+  const { alt: _, ...rest } = ownEntry(chosenSet(next, choice), id)!;
+  return withSet(next, choice, { ...chosenSet(next, choice), [id]: alt.trim() ? { ...rest, alt } : rest });
 }
 
 /** Makes one picture the main one of its color, or takes that back. */
@@ -129,13 +147,14 @@ export function setMainPicture(
   main: boolean,
 ): ProductDocument {
   const next = begun(doc, choice);
-  const id = idOf(next, subject);
+  const id = idOf(next, choice, subject);
   if (!id) return doc;
-  const { color } = ownEntry(next.pictures.base, id)!;
-  return withBase(
+  const { color } = ownEntry(chosenSet(next, choice), id)!;
+  return withSet(
     next,
+    choice,
     Object.fromEntries(
-      Object.entries(next.pictures.base).map(([other, picture]) => {
+      Object.entries(chosenSet(next, choice)).map(([other, picture]) => {
         const { main: _, ...rest } = picture;
         if (other === id) return [other, main ? { ...rest, main: true } : rest];
         return [other, main && picture.color === color ? rest : picture];
@@ -152,11 +171,11 @@ export function tiePicture(
   color: string | null,
 ): ProductDocument {
   const next = begun(doc, choice);
-  const id = idOf(next, subject);
+  const id = idOf(next, choice, subject);
   if (!id) return doc;
-  const { main: _, ...rest } = ownEntry(next.pictures.base, id)!;
-  return withBase(next, { ...next.pictures.base, [id]: { ...rest, color } });
+  const { main: _, ...rest } = ownEntry(chosenSet(next, choice), id)!;
+  return withSet(next, choice, { ...chosenSet(next, choice), [id]: { ...rest, color } });
 }
 
-/** Back to automatic set. */
-export const resetPictures = (doc: ProductDocument): ProductDocument => withBase(doc, {});
+/** Back to automatic set, or for a store to the set for all. */
+export const resetPictures = (doc: ProductDocument, place: Place): ProductDocument => withSet(doc, place, {});

@@ -16,7 +16,9 @@ import { loopstall } from './channel';
 let shop: Awaited<ReturnType<typeof create>>;
 let pictures: Uint8Array[];
 beforeAll(async () => {
-  shop = await create({ port: 0, data: shopFolder(), clients: { typica: REDIRECT }, pace: 100, troubles: 0 });
+  const clients = { typica: REDIRECT };
+  // Ten seconds of ours: a slow machine, too, has a listing live before its pictures are judged.
+  shop = await create({ port: 0, data: shopFolder(), clients, pace: 100, troubles: 0, judgeMs: 1_000_000 });
   pictures = await samplePictures();
 });
 afterAll(() => shop.close());
@@ -29,6 +31,7 @@ const answers = {
 };
 const setUp = async () => ({
   ...underTest(shop, channel(), await connectByConsent(channel(), 'eu'), pictures, { answers, scope: 'look' }),
+  passTime: () => shop.world.forward(1_200_000),
   refuseNextPicture: () => void (shop.faults.refusePictures = 1),
 });
 

@@ -9,6 +9,7 @@ import {
   usefulShots,
   type PicturePlan,
 } from '@/core/listing/pictures';
+import { ownEntry } from '@/core/own-entry';
 import type { Context } from '../context';
 import { emit } from '../events/events';
 import { pictureWorld, type ProductDesign } from '../products/bundle';
@@ -41,20 +42,33 @@ export interface ProductPicture {
 export const slotOf = (plan: PicturePlan): string =>
   plan.shot ? `${plan.shot.id}/${plan.color ?? ''}` : `own/${plan.photograph.id}`;
 
-export const plansOf = (design: ProductDesign): PicturePlan[] => {
-  const chosen = Object.keys(design.product.document.pictures.base).length;
+/** The pictures of a product in their order: of one store, or for all. */
+export const plansOf = (design: ProductDesign, storeId: string | null = null): PicturePlan[] => {
+  const { base, stores } = design.product.document.pictures;
+  const chosen = Object.keys({ ...base, ...ownEntry(stores, storeId) }).length;
   return planPictures(
     design.product.document,
     pictureWorld(design),
-    null,
+    storeId,
     chosen > 0 ? MAX_PICTURES : DEFAULT_PICTURES,
   );
 };
 
-/** The pictures of a product in their order, with what of each is in view. */
-export async function picturesOf(ctx: Context, design: ProductDesign): Promise<ProductPicture[]> {
+/** Every picture that somebody looks at: those for all, then those that single stores have beside them. */
+export function allPlans(design: ProductDesign): PicturePlan[] {
+  const sets = [null, ...Object.keys(design.product.document.pictures.stores)].map((id) => plansOf(design, id));
+  const seen = new Set<string>();
+  return sets.flat().filter((plan) => seen.size < seen.add(slotOf(plan)).size);
+}
+
+/** The pictures of a product in their order, for all or in one store, with what of each is in view. */
+export async function picturesOf(
+  ctx: Context,
+  design: ProductDesign,
+  storeId: string | null = null,
+): Promise<ProductPicture[]> {
   const { product, blank } = design;
-  const plans = plansOf(design);
+  const plans = plansOf(design, storeId);
   const [made, shown, problems] = await Promise.all([
     findRenderings(
       ctx,

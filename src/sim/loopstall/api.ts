@@ -23,12 +23,18 @@ interface Asked {
   readonly onceKey: string;
   readonly body: Buffer;
   readonly fields: Record<string, unknown>;
+  readonly judgeMs: number;
+}
+
+/** What the shop allows of its programs. */
+export interface Ways {
+  readonly limit: Limit;
+  /** A picture is looked at so long after it was taken. */
+  readonly judgeMs: number;
 }
 
 /** A key is forgotten after this time, and what comes with it then is made anew. */
 const KEY_MS = 3_600_000;
-/** A picture is looked at so long after it was taken. */
-const JUDGE_MS = 15_000;
 const PAGE = 50;
 
 const say: Say = (reason, text, more) => ({ ok: false, reason, text, ...more });
@@ -42,7 +48,7 @@ export async function serve(
   body: Buffer,
   world: Loopstall,
   kind: Kind,
-  limit: Limit,
+  { limit, judgeMs }: Ways,
 ): Promise<Answer | null> {
   const [, region, path] = /^\/api\/([a-z]{2})(\/.*)$/.exec(url.pathname) ?? [];
   if (!region || !path) return null;
@@ -66,6 +72,7 @@ export async function serve(
     onceKey: String(request.headers['once-key'] ?? ''),
     body,
     fields,
+    judgeMs,
   };
   return serveStall(asked) ?? (await takeShot(asked)) ?? servePieces(asked);
 }
@@ -80,9 +87,9 @@ function serveStall({ world, stall, region, path }: Asked): Answer | null {
 }
 
 /** Takes a picture, to be judged later. */
-async function takeShot({ world, stall, method, path, body, onceKey }: Asked): Promise<Answer | null> {
+async function takeShot({ world, stall, method, path, body, onceKey, judgeMs }: Asked): Promise<Answer | null> {
   if (path !== '/shots' || method !== 'POST') return null;
-  const seen = await storePicture(world, stall.id, body, 'judging', JUDGE_MS);
+  const seen = await storePicture(world, stall.id, body, 'judging', judgeMs);
   if (!seen) return no(422, 'shot', 'This is no picture.');
   if (seen.widthPx !== seen.heightPx || seen.widthPx < 600)
     return no(422, 'shot', `Square, 600 px or more; this is ${seen.widthPx} x ${seen.heightPx}.`);

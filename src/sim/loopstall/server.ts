@@ -10,6 +10,8 @@ import type { Extra, Own } from './shop';
 export interface LoopstallOptions extends ShopOptions {
   /** Share of requests that come to nothing by themselves. */
   readonly troubles?: number;
+  /** A picture is looked at so long after it was taken, on the shop's clock. */
+  readonly judgeMs?: number;
 }
 
 const CONSENT: ConsentWays = {
@@ -24,7 +26,7 @@ const CONSENT: ConsentWays = {
 };
 
 /** A made-up shop beside a stream of clips. */
-function kindOf(troubles: number): ShopKind<Own, Extra> {
+function kindOf(troubles: number, judgeMs: number): ShopKind<Own, Extra> {
   let limit: Limit | null = null;
   const kind: ShopKind<Own, Extra> = {
     name: 'Loopstall',
@@ -62,7 +64,8 @@ function kindOf(troubles: number): ShopKind<Own, Extra> {
     objectionsToLive: objectionsToShowing,
     categories: () => SHELVES.filter(({ asks }) => asks).map(({ id, name }) => ({ id, name })),
     advance: (world) => judge(world, kind),
-    api: (exchange, body, world) => serve(exchange, body, world, kind, (limit ??= new Limit(5, 1000, world.now))),
+    api: (exchange, body, world) =>
+      serve(exchange, body, world, kind, { limit: (limit ??= new Limit(5, 1000, world.now)), judgeMs }),
     pages: (exchange, world) => serveConsent(exchange, world, kind, CONSENT),
     notes: ({ extra }) => Object.entries(extra.traits).map(([key, value]) => `${key}: ${value}`),
     // Each item by itself.
@@ -80,5 +83,8 @@ function kindOf(troubles: number): ShopKind<Own, Extra> {
 }
 
 /** Starts Loopstall. */
-export const create = ({ troubles = 0.02, ...options }: LoopstallOptions): Promise<RunningShop<Own, Extra>> =>
-  startShop(kindOf(troubles), options);
+export const create = ({
+  troubles = 0.02,
+  judgeMs = 15_000,
+  ...options
+}: LoopstallOptions): Promise<RunningShop<Own, Extra>> => startShop(kindOf(troubles, judgeMs), options);

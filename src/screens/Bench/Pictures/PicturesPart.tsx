@@ -1,12 +1,21 @@
 'use client';
 
 import { useState } from 'react';
-import { movePicture, picturesNow, removePictures, resetPictures } from '@/bench/picturing';
+import {
+  chosenSet,
+  movePicture,
+  picturesNow,
+  removePictures,
+  resetPictures,
+  type PictureChoice,
+} from '@/bench/picturing';
 import { count } from '@/core/words/count';
 import { Alert } from '@/ui/Alert';
 import { Button } from '@/ui/Button';
 import { FileButton, PICTURE_TYPES } from '@/ui/FileButton';
+import { Select } from '@/ui/Select';
 import { useDesk } from '../desk';
+import type { BenchData } from '../load';
 import { PictureGrid } from './PictureGrid';
 import { SavedOrders } from './SavedOrders';
 import { useOwnPicture } from './use-own-picture';
@@ -24,17 +33,13 @@ const PictureDetails = later(() => import('./PictureDetails').then((m) => m.Pict
 export function PicturesPart() {
   const desk = useDesk('data', 'doc', 'edit');
   const { data, doc } = desk;
-  const { told, error } = usePictures();
+  const [storeId, setStoreId] = useState('');
+  const store = data.stores.find(({ id }) => id === storeId) ?? null;
+  const { told, error } = usePictures(store?.id ?? '');
   const [subject, setSubject] = useState<string | null>(null);
   const [open, setOpen] = useState<'choose' | 'mark' | 'download' | null>(null);
-  const choice = {
-    blank: data.blank,
-    shots: data.shots.map(({ id, name, angle, chosenOnly, areas }) => ({
-      id,
-      document: { name, angle, chosenOnly, areas },
-    })),
-    newId: newId,
-  };
+  const choice = choiceFrom(data, store?.id);
+  const hasOwn = Object.keys(chosenSet(doc, choice)).length > 0;
   const pictures = picturesNow(doc, choice);
   const tiles = pictureTiles(pictures, told, data.blank, data.shots);
   const chosen = tiles.find((tile) => tile.subject === subject) ?? null;
@@ -48,9 +53,18 @@ export function PicturesPart() {
         <p role="status" className="text-small text-muted">
           {tiles.length === 0 ? 'None yet' : count(tiles.length, 'picture')}
           {renewing > 0 && tiles.length > 0 ? ` · ◔ ${renewing} being made` : ''}
-          {Object.keys(doc.pictures.base).length === 0 && tiles.length > 0 ? ' · automatic set' : ''}
+          {tiles.length > 0 ? setWords(store?.name ?? null, hasOwn, Object.keys(doc.pictures.base).length > 0) : ''}
         </p>
         <SavedOrders choice={choice} pictures={pictures.map(([, picture]) => picture)} />
+        {data.stores.length > 0 && (
+          <ChoosingFor
+            storeId={store?.id ?? ''}
+            onChange={(next) => {
+              setStoreId(next);
+              setSubject(null);
+            }}
+          />
+        )}
         <span className="ml-auto flex items-center gap-2">
           <Button onClick={() => setOpen('choose')}>Choose shots and colors</Button>
           <Button onClick={() => setOpen('mark')}>Photograph as a shot</Button>
@@ -83,14 +97,7 @@ export function PicturesPart() {
             }}
           />
         )}
-        {Object.keys(doc.pictures.base).length > 0 && (
-          <p className="mt-4 text-small text-muted">
-            You have chosen these.{' '}
-            <Button kind="quiet" onClick={() => desk.edit('Use the automatic set of pictures', resetPictures)}>
-              Use the automatic set
-            </Button>
-          </p>
-        )}
+        {hasOwn && <GiveBack storeName={store?.name ?? null} choice={choice} />}
       </div>
       {chosen && <PictureDetails tile={chosen} choice={choice} total={tiles.length} onGone={() => setSubject(null)} />}
       {open === 'choose' && <ChooseSheet open onClose={() => setOpen(null)} choice={choice} />}
@@ -98,6 +105,52 @@ export function PicturesPart() {
       {open === 'download' && <DownloadSheet open onClose={() => setOpen(null)} total={tiles.length} />}
     </div>
   );
+}
+
+/** What pictures are chosen from, for one store or for all. */
+const choiceFrom = ({ blank, shots }: BenchData, storeId: string | undefined): PictureChoice => ({
+  blank,
+  shots: shots.map(({ id, name, angle, chosenOnly, areas }) => ({ id, document: { name, angle, chosenOnly, areas } })),
+  newId,
+  ...(storeId === undefined ? {} : { storeId }),
+});
+
+/** For whom pictures are chosen: for the product, or one store's own set. */
+function ChoosingFor({ storeId, onChange }: { storeId: string; onChange: (storeId: string) => void }) {
+  const { data, doc } = useDesk('data', 'doc');
+  const own = (id: string) => Object.keys(chosenSet(doc, { storeId: id })).length > 0;
+  return (
+    <Select
+      label="Choosing for"
+      value={storeId}
+      choices={[
+        { value: '', name: 'all stores' },
+        ...data.stores.map(({ id, name }) => ({ value: id, name: own(id) ? `${name} (its own)` : name })),
+      ]}
+      onChange={onChange}
+    />
+  );
+}
+
+/** The way back from a set that was chosen. */
+function GiveBack({ storeName, choice }: { storeName: string | null; choice: PictureChoice }) {
+  const { edit } = useDesk('edit');
+  const label =
+    storeName === null ? 'Use the automatic set of pictures' : `Follow the product’s pictures in ${storeName}`;
+  return (
+    <p className="mt-4 text-small text-muted">
+      You have chosen these{storeName === null ? '' : ` for ${storeName}`}.{' '}
+      <Button kind="quiet" onClick={() => edit(label, (d) => resetPictures(d, choice))}>
+        {storeName === null ? 'Use the automatic set' : 'Follow the product again'}
+      </Button>
+    </p>
+  );
+}
+
+/** Whose set is in view, where nobody chose it for whom it is. */
+function setWords(storeName: string | null, hasOwn: boolean, hasBase: boolean): string {
+  if (storeName !== null) return hasOwn ? ` · only for ${storeName}` : ' · as for all stores';
+  return hasBase ? '' : ' · automatic set';
 }
 
 /** What will be here, and what it takes. */

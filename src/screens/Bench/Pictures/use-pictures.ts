@@ -10,14 +10,15 @@ import type { PictureView } from '../load';
 const NONE: ReadonlyMap<string, PictureView> = new Map();
 
 /** Pictures of the product as the server has them, by what they show; those that are not made as the design is now are asked for. */
-export function usePictures(): { told: ReadonlyMap<string, PictureView>; error: string | null } {
+export function usePictures(storeId: string): { told: ReadonlyMap<string, PictureView>; error: string | null } {
   const { data } = useDesk('data');
   const path = `/products/${data.product.id}/pictures`;
+  const shown = storeId === '' ? path : `${path}?store=${storeId}`;
   const { data: answer, error } = useQuery(
     {
-      queryKey: ['picture', data.product.id],
+      queryKey: ['picture', data.product.id, storeId],
       queryFn: async () => {
-        const { revision, pictures } = await call<{ revision: number; pictures: PictureView[] }>('GET', path);
+        const { revision, pictures } = await call<{ revision: number; pictures: PictureView[] }>('GET', shown);
         return {
           revision,
           missing: pictures.some((picture) => picture.state !== 'made'),
@@ -29,15 +30,16 @@ export function usePictures(): { told: ReadonlyMap<string, PictureView>; error: 
     queries(),
   );
   const [refusal, setRefusal] = useState<string | null>(null);
-  const asked = useRef(0);
+  const asked = useRef('');
   useEffect(() => {
-    if (!answer?.missing || asked.current === answer.revision) return;
-    asked.current = answer.revision;
+    const of = `${answer?.revision}/${storeId}`;
+    if (!answer?.missing || asked.current === of) return;
+    asked.current = of;
     call('POST', path).then(
       () => setRefusal(null),
       (problem: Error) => setRefusal(problem.message),
     );
-  }, [answer, path]);
+  }, [answer, path, storeId]);
   return { told: answer?.told ?? NONE, error: refusal ?? error?.message ?? null };
 }
 

@@ -1,21 +1,29 @@
 'use client';
 
+import { useState } from 'react';
 import { wordsFor, type Words } from '@/core/document/document';
-import { inOrder } from '@/core/order-key';
 import { languageName } from '@/core/words/languages';
 import { graphemeCount } from '@/core/words/graphemes';
 import { Button } from '@/ui/Button';
+import { newId } from '@/ui/ids';
 import { TextArea, TextField } from '@/ui/Field';
 import { useDesk } from '../desk';
 import type { BenchStore } from '../load';
-import { fieldSays, OWN_FIELDS, ownWords, withoutOwn, withOwn, wordsRules, type OwnField } from './words';
+import {
+  asLines,
+  fieldSays,
+  fromLines,
+  MAX_TEXTS,
+  OWN_FIELDS,
+  ownWords,
+  withoutOwn,
+  withOwn,
+  wordsRules,
+  type OwnField,
+} from './words';
 
 const textOf = (field: OwnField, words: Words): string =>
-  field === 'title' || field === 'description'
-    ? words[field]
-    : inOrder(words[field] ?? {})
-        .map(([, { text }]) => text)
-        .join(', ');
+  field === 'title' || field === 'description' ? words[field] : asLines(words[field]).replaceAll('\n', ', ');
 
 /** What the store in view says in other words than the product, each to be changed or given back; and which stores do. */
 export function OwnWords() {
@@ -23,7 +31,11 @@ export function OwnWords() {
   const others = data.stores.filter(({ id }) => id !== store?.id && ownWords(doc, id).length > 0);
   if (!store) return null;
   const own = ownWords(doc, store.id);
-  const free = (['title', 'description'] as const).filter((field) => !own.includes(field));
+  const { tagsMax, highlightsMax = 0 } = store.demands;
+  const takes: Record<OwnField, boolean> = {
+    ...{ title: true, description: true, tags: tagsMax > 0, highlights: highlightsMax > 0 },
+  };
+  const free = (Object.keys(takes) as OwnField[]).filter((field) => takes[field] && !own.includes(field));
   return (
     <section aria-label={`Own words of ${store.name}`} className="border-t border-hairline pt-4">
       <h3 className="mb-2 text-base font-semibold">
@@ -44,7 +56,7 @@ export function OwnWords() {
             kind="quiet"
             onClick={() =>
               edit(`Own ${field} for ${store.name}`, (now) =>
-                withOwn(now, store.id, { [field]: wordsFor(now, store.id)[field] }),
+                withOwn(now, store.id, { [field]: wordsFor(now, store.id)[field] ?? {} }),
               )
             }
           >
@@ -67,6 +79,32 @@ export function OwnWords() {
         </p>
       )}
     </section>
+  );
+}
+
+/** Tags or highlights of a store's own, one a line; they are taken when the field is left. */
+function OwnLines({ field, store, error }: { field: 'tags' | 'highlights'; store: BenchStore; error: string | null }) {
+  const { doc, edit } = useDesk('doc', 'edit');
+  const now = wordsFor(doc, store.id)[field];
+  const [typed, setTyped] = useState<string | null>(null);
+  const take = () => {
+    if (typed !== null)
+      edit(OWN_FIELDS[field], (d) =>
+        withOwn(d, store.id, { [field]: fromLines(wordsFor(d, store.id)[field], typed, newId, MAX_TEXTS[field]) }),
+      );
+    setTyped(null);
+  };
+  return (
+    <TextArea
+      rows={4}
+      label={`${OWN_FIELDS[field]} for ${store.name}`}
+      hint={`one a line, ${Object.keys(now ?? {}).length}`}
+      error={error}
+      lacking={null}
+      value={typed ?? asLines(now)}
+      onChange={setTyped}
+      onBlur={take}
+    />
   );
 }
 
@@ -93,11 +131,7 @@ function Own({ field, store }: { field: OwnField; store: BenchStore }) {
     <div lang={store.language}>
       {field === 'title' && <TextField {...look} />}
       {field === 'description' && <TextArea rows={6} {...look} />}
-      {(field === 'tags' || field === 'highlights') && (
-        <p className="text-small">
-          <span className="font-medium">{look.label}:</span> {value || 'none'}
-        </p>
-      )}
+      {(field === 'tags' || field === 'highlights') && <OwnLines field={field} store={store} error={look.error} />}
       <p className="mt-1 text-tiny text-muted">
         The product says: {textOf(field, doc.words.base).slice(0, 160) || 'nothing'}{' '}
         <Button

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { RuleResult } from '@/core/rules/demands';
 import { newDocument } from '@/core/document/document';
-import { cutTo, fieldSays, ownWords, withoutOwn, withOwn, withTags } from './words';
+import { asLines, cutTo, fieldSays, fromLines, ownWords, withoutOwn, withOwn, withTags } from './words';
 
 const ids = () => {
   let n = 0;
@@ -15,6 +15,28 @@ describe('tags', () => {
     const again = withTags(first, 'tide, oar', () => 'x');
     expect(Object.values(again).map(({ text }) => text)).toEqual(['river', 'Tide', 'oar']);
     expect(withTags(first, ' , ', ids())).toBe(first);
+  });
+});
+
+describe('texts one a line', () => {
+  const before = { a: { text: 'tide', order: 'a0' }, b: { text: 'river', order: 'a1' } };
+
+  it('keep what stays under its id, in the order of the lines', () => {
+    expect(asLines(before)).toBe('tide\nriver');
+    expect(asLines(undefined)).toBe('');
+    const next = fromLines(before, ' river \n\nan oar\ntide\nriver', ids(), 9);
+    expect(Object.entries(next).map(([id, { text }]) => [id, text])).toEqual([
+      ['b', 'river'],
+      ['t1', 'an oar'],
+      ['a', 'tide'],
+      ['t2', 'river'],
+    ]);
+    expect(asLines(next)).toBe('river\nan oar\ntide\nriver');
+  });
+
+  it('are so many and so long at most', () => {
+    const next = fromLines({}, `${'x'.repeat(300)}\ny\nz`, ids(), 2);
+    expect(Object.values(next).map(({ text }) => text.length)).toEqual([200, 1]);
   });
 });
 

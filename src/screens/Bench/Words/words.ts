@@ -1,7 +1,7 @@
 import type { SizesIn } from '@/core/catalog/size-guide';
 import type { ProductDocument, Words } from '@/core/document/document';
 import { describedFor } from '@/core/listing/sold-sizes';
-import { ownEntry } from '@/core/own-entry';
+import { ownEntry, putEntry } from '@/core/own-entry';
 import { inOrder, orderAtEnd } from '@/core/order-key';
 import { graphemeCount } from '@/core/words/graphemes';
 import type { ChannelDemands, RuleResult } from '@/core/rules/demands';
@@ -76,6 +76,33 @@ export function withTags(tags: Words['tags'], typed: string, newId: () => string
     .filter(Boolean))
     if (!Object.values(next).some((tag) => small(tag.text) === small(text)))
       next = { ...next, [newId()]: { text, order: orderAtEnd(next) } };
+  return next;
+}
+
+type Texts = NonNullable<Words['highlights']>;
+
+/** Texts as they are written one a line. */
+export const asLines = (texts: Texts | undefined): string =>
+  inOrder(texts ?? {})
+    .map(([, { text }]) => text)
+    .join('\n');
+
+/** Tags and highlights that a product keeps, and characters of one. */
+export const MAX_TEXTS = { tags: 60, highlights: 20 } as const;
+const MAX_LINE = 200;
+
+/** Texts from lines, `most` of them: one that stays keeps its id, so that what was not touched is the same; empty lines are none. */
+export function fromLines(before: Texts | undefined, typed: string, newId: () => string, most: number): Texts {
+  const known = inOrder(before ?? {});
+  const next: { [id: string]: Texts[string] } = {};
+  for (const text of typed
+    .split('\n')
+    .map((line) => line.slice(0, MAX_LINE).toWellFormed().trim())
+    .filter(Boolean)
+    .slice(0, most)) {
+    const id = known.find(([one, entry]) => entry.text === text && !Object.hasOwn(next, one))?.[0] ?? newId();
+    putEntry(next, id, { text, order: orderAtEnd(next) });
+  }
   return next;
 }
 
