@@ -13,7 +13,7 @@ import type { Actor } from '@/server/people/people';
 import { deletePhotograph, listPhotographs } from '@/server/photographs/photographs';
 import { pictureArchive } from '@/server/pictures/archive';
 import { derivePicture, ensurePicture } from '@/server/pictures/pictures';
-import { findShownPicture, picturesOf, plansOf } from '@/server/pictures/product-pictures';
+import { allPlans, findShownPicture, oncePerSlot, picturesOf, plansOf } from '@/server/pictures/product-pictures';
 import { readPictureFormat } from '@/server/pictures/read-format';
 import { askForPictures } from '@/server/pictures/renew';
 import { loadBundle } from '@/server/products/bundle';
@@ -210,19 +210,30 @@ describe('forms of a picture', () => {
   it('come all in one ZIP that a stranger’s program opens', async () => {
     const { product } = await makeTee(world.ctx, actor, 'All at once');
     const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'typica-zip-'));
-    const stream = pictureArchive(
-      world.ctx,
-      actor,
-      await bundleOf(product.id),
-      { ...OWN_FORMAT, longSideMaxPx: 300 },
-      null,
-    );
+    const stream = pictureArchive(world.ctx, actor, await bundleOf(product.id), { ...OWN_FORMAT, longSideMaxPx: 300 });
     fs.writeFileSync(path.join(folder, 'all.zip'), Buffer.from(await new Response(stream).arrayBuffer()));
     const listed = execFileSync('python3', ['-m', 'zipfile', '-l', path.join(folder, 'all.zip')], { encoding: 'utf8' });
     expect(listed.match(/\.jpg/g)!.length).toBe(plansOf(await bundleOf(product.id)).length);
     expect(listed).toMatch(/01 Towpath Tee in \w+ with “Crossed Blades”, front\.jpg|01 Towpath Tee in/);
     fs.rmSync(folder, { recursive: true });
   }, 120_000);
+});
+
+describe('a store’s own pictures', () => {
+  it('are told, made and found beside those for all; the same one is made once', async () => {
+    const { product } = await makeTee(world.ctx, actor, 'In its own order');
+    const bundle = await bundleOf(product.id);
+    const all = plansOf(bundle);
+    const { shotId, color } = all[1]!;
+    const { document } = bundle.product;
+    const pictures = { ...document.pictures, stores: { sone: { p1: { shotId, color, order: 'a0' } } } };
+    const own = { ...bundle, product: { ...bundle.product, document: { ...document, pictures } } };
+    expect(plansOf(own, 'sone').map(({ id }) => id)).toEqual(['p1']);
+    expect(plansOf(own, 'stwo')).toEqual(all);
+    expect((await picturesOf(world.ctx, own, 'sone')).map(({ id }) => id)).toEqual(['p1']);
+    expect(allPlans(own).map(({ id }) => id)).toEqual([...all.map(({ id }) => id), 'p1']);
+    expect(oncePerSlot(allPlans(own))).toEqual(all);
+  });
 });
 
 describe('photographs', () => {

@@ -6,7 +6,7 @@ import type { PicturePlan } from '@/core/listing/pictures';
 import type { Context } from '../context';
 import type { ProductDesign } from '../products/bundle';
 import { derivePicture } from './pictures';
-import { plansOf } from './product-pictures';
+import { allPlans, plansOf } from './product-pictures';
 
 /** The same day for every entry, so that the same pictures give the same bytes. */
 const NO_TIME = new Date(Date.UTC(2000, 0, 1));
@@ -31,15 +31,15 @@ function drained(out: PassThrough): Promise<void> {
   });
 }
 
-/** The pictures of a product as a ZIP, in one form; each is made when its turn comes; what cannot be made is a text that says why. Throws `no-pictures`. */
+/** The pictures of a product, of one store, or those with these ids, as a ZIP, in one form; each is made when its turn comes; what cannot be made is a text that says why. Throws `no-pictures`. */
 export function pictureArchive(
   ctx: Context,
   whom: { readonly workspaceId: string; readonly signal?: AbortSignal },
   design: ProductDesign,
   form: PictureFormat,
-  wanted: ReadonlySet<string> | null,
+  { ids, storeId = null }: { readonly ids?: readonly string[]; readonly storeId?: string | null } = {},
 ): ReadableStream<Uint8Array> {
-  const plans = plansOf(design).filter((plan) => !wanted || wanted.has(plan.id));
+  const plans = ids ? allPlans(design).filter((plan) => ids.includes(plan.id)) : plansOf(design, storeId);
   if (plans.length === 0)
     throw new TypicaError(
       'invalid',

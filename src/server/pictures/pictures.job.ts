@@ -4,7 +4,7 @@ import type { JobControl } from '../jobs/worker';
 import { loadDesign } from '../products/bundle';
 import { findProduct } from '../products/products';
 import { ensurePicture } from './pictures';
-import { recordPicture, recordPictureProblem, allPlans } from './product-pictures';
+import { recordPicture, recordPictureProblem, allPlans, oncePerSlot } from './product-pictures';
 
 /** Pictures that are painted at a time: while one is packed the next is composed. */
 const AT_ONCE = 3;
@@ -15,7 +15,7 @@ const AT_ONCE = 3;
  */
 export async function makePictures(ctx: Context, { job, progress, signal }: JobControl): Promise<unknown> {
   const design = await loadDesign(ctx, job.workspaceId, String(job.payload.productId));
-  const plans = allPlans(design);
+  const plans = oncePerSlot(allPlans(design));
   const failed: string[] = [];
   let done = 0;
   await progress(0, plans.length, 'Begins');

@@ -54,12 +54,22 @@ export const plansOf = (design: ProductDesign, storeId: string | null = null): P
   );
 };
 
-/** Every picture that somebody looks at: those for all, then those that single stores have beside them. */
-export function allPlans(design: ProductDesign): PicturePlan[] {
-  const sets = [null, ...Object.keys(design.product.document.pictures.stores)].map((id) => plansOf(design, id));
+function once<T>(all: readonly T[], name: (one: T) => string): T[] {
   const seen = new Set<string>();
-  return sets.flat().filter((plan) => seen.size < seen.add(slotOf(plan)).size);
+  return all.filter((one) => seen.size < seen.add(name(one)).size);
 }
+
+/** Every picture of a product: those for all, then those that single stores have beside them. */
+export function allPlans(design: ProductDesign): PicturePlan[] {
+  const stores = Object.keys(design.product.document.pictures.stores);
+  return once(
+    [null, ...stores].flatMap((id) => plansOf(design, id)),
+    ({ id }) => id,
+  );
+}
+
+/** Pictures that are made: what two of them show is made once. */
+export const oncePerSlot = (plans: readonly PicturePlan[]): PicturePlan[] => once(plans, slotOf);
 
 /** The pictures of a product in their order, for all or in one store, with what of each is in view. */
 export async function picturesOf(

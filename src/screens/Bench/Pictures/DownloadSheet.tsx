@@ -1,6 +1,7 @@
 'use client';
 
 import { useState } from 'react';
+import { picturesNow, type PictureChoice } from '@/bench/picturing';
 import { Check } from '@/ui/Check';
 import { Select } from '@/ui/Select';
 import { Sheet } from '@/ui/Sheet';
@@ -10,17 +11,24 @@ import { downloadHref, type DownloadForm } from './view';
 
 const OWN = '';
 
+interface DownloadSheetProps {
+  readonly open: boolean;
+  readonly onClose: () => void;
+  readonly choice: PictureChoice;
+}
+
 /** All pictures in one ZIP: as a store takes them, or in a form of one's own. They are made for this and not kept twice. */
-export function DownloadSheet({ open, onClose, total }: { open: boolean; onClose: () => void; total: number }) {
-  const { data } = useDesk('data');
+export function DownloadSheet({ open, onClose, choice }: DownloadSheetProps) {
+  const { data, doc } = useDesk('data', 'doc');
   const [form, setForm] = useState<DownloadForm>({
-    storeId: null,
+    storeId: choice.storeId ?? null,
     format: 'jpeg',
     side: '',
     square: false,
     white: false,
   });
   const store = data.stores.find((one) => one.id === form.storeId);
+  const total = picturesNow(doc, { ...choice, storeId: form.storeId ?? undefined }).length;
   const taken = store?.demands.pictureFormat;
   const change = (part: Partial<DownloadForm>) => setForm((before) => ({ ...before, ...part }));
   return (

@@ -102,7 +102,7 @@ export function PicturesPart() {
       {chosen && <PictureDetails tile={chosen} choice={choice} total={tiles.length} onGone={() => setSubject(null)} />}
       {open === 'choose' && <ChooseSheet open onClose={() => setOpen(null)} choice={choice} />}
       {open === 'mark' && <MarkSheet open onClose={() => setOpen(null)} choice={choice} />}
-      {open === 'download' && <DownloadSheet open onClose={() => setOpen(null)} total={tiles.length} />}
+      {open === 'download' && <DownloadSheet open onClose={() => setOpen(null)} choice={choice} />}
     </div>
   );
 }

@@ -4,10 +4,10 @@ import { pictureArchive } from '@/server/pictures/archive';
 import { pictureFormatFor } from '@/server/pictures/store-format';
 import { loadDesign } from '@/server/products/bundle';
 
-/** All pictures in one ZIP, or those of `?id=` (several); in the form that is asked for, or `?store=` takes. */
+/** All pictures in one ZIP, or those of `?id=` (several); in the form that is asked for, or those of `?store=` in the form that it takes. */
 export const GET = route<{ id: string }>('read', async ({ ctx, actor, request, params, query }) => {
   const design = await loadDesign(ctx, actor.workspaceId, params.id);
-  const wanted = query.getAll('id');
+  const ids = query.getAll('id');
   const form = await pictureFormatFor(ctx, actor, query);
   return new Response(
     pictureArchive(
@@ -15,7 +15,7 @@ export const GET = route<{ id: string }>('read', async ({ ctx, actor, request, p
       { workspaceId: actor.workspaceId, signal: request.signal },
       design,
       form,
-      wanted.length > 0 ? new Set(wanted) : null,
+      ids.length > 0 ? { ids } : { storeId: query.get('store') },
     ),
     {
       headers: {
