@@ -137,6 +137,8 @@ describe('outcomes', () => {
     await settle();
     expect(await stored()).toEqual([before]);
     expect(Object.keys(store.settings)).not.toContain('priceRule');
+    const nothing = { expectedSales: null } as unknown as Parameters<typeof changeSettings>[2];
+    expect((await changeSettings(world.ctx, store, nothing)).settings.expectedSales).toBe(store.settings.expectedSales);
   });
 
   it('leave out what a store does not sell, with its colors’ pictures', async () => {

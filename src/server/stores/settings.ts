@@ -46,7 +46,7 @@ export async function changeSettings(
   const faults = change.priceRule ? checkStoreRule(change.priceRule) : [];
   if (faults.length > 0) throw refused('price-rule-invalid', '/priceRule', faults);
   return saveSettings(ctx, store, (now) => {
-    const next = { ...now, ...change };
+    const next = { ...now, ...change, expectedSales: change.expectedSales ?? now.expectedSales };
     return {
       // What was taken back is no longer there.
       ...(Object.fromEntries(Object.entries(next).filter(([, value]) => value !== null)) as unknown as StoreSettings),
