@@ -22,7 +22,7 @@ import { pricer, type PricedVariant } from '../pricing/pricer';
 import { sellsTo } from '../pricing/terms';
 import { salePrice, type SaleOff } from '../pricing/sale';
 import type { RateTable } from '../pricing/rates';
-import type { ProductDocument, Words } from '../document/document';
+import { wordsFor, type ProductDocument, type Words } from '../document/document';
 import { asSoldIn } from '../document/offered';
 import { inOrder } from '../order-key';
 import type { MoneySettings } from '../pricing/settings';
@@ -202,7 +202,9 @@ export function listingForm({ doc: product, ...world }: FormInput): ListingForm 
   const { carries = PLAIN_FIELDS, answers = NO_ANSWERS } = input;
   return {
     format: FORM_FORMAT,
-    ...wordsOf(describedFor(doc, outlet.id, blank, input.sizesIn), carries, answers),
+    ...wordsOf(wordsFor(doc, outlet.id), carries, answers),
+    // Sizes stand under the description alone: search engines are told what it is.
+    description: describedFor(doc, outlet.id, blank, input.sizesIn).description.trim(),
     currency: outlet.currency,
     options: optionsOf(input, chosen),
     variants: variantsOf(input, chosen),

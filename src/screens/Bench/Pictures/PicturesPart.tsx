@@ -13,7 +13,7 @@ import { count } from '@/core/words/count';
 import { Alert } from '@/ui/Alert';
 import { Button } from '@/ui/Button';
 import { FileButton, PICTURE_TYPES } from '@/ui/FileButton';
-import { Select } from '@/ui/Select';
+import { ChoosingFor } from '../ChoosingFor';
 import { useDesk } from '../desk';
 import type { BenchData } from '../load';
 import { PictureGrid } from './PictureGrid';
@@ -56,15 +56,14 @@ export function PicturesPart() {
           {tiles.length > 0 ? setWords(store?.name ?? null, hasOwn, Object.keys(doc.pictures.base).length > 0) : ''}
         </p>
         <SavedOrders choice={choice} pictures={pictures.map(([, picture]) => picture)} />
-        {data.stores.length > 0 && (
-          <ChoosingFor
-            storeId={store?.id ?? ''}
-            onChange={(next) => {
-              setStoreId(next);
-              setSubject(null);
-            }}
-          />
-        )}
+        <ChoosingFor
+          storeId={store?.id ?? ''}
+          own={(id) => (Object.keys(chosenSet(doc, { storeId: id })).length > 0 ? 'its own' : null)}
+          onChange={(next) => {
+            setStoreId(next);
+            setSubject(null);
+          }}
+        />
         <span className="ml-auto flex items-center gap-2">
           <Button onClick={() => setOpen('choose')}>Choose shots and colors</Button>
           <Button onClick={() => setOpen('mark')}>Photograph as a shot</Button>
@@ -114,23 +113,6 @@ const choiceFrom = ({ blank, shots }: BenchData, storeId: string | undefined): P
   newId,
   ...(storeId === undefined ? {} : { storeId }),
 });
-
-/** For whom pictures are chosen: for the product, or one store's own set. */
-function ChoosingFor({ storeId, onChange }: { storeId: string; onChange: (storeId: string) => void }) {
-  const { data, doc } = useDesk('data', 'doc');
-  const own = (id: string) => Object.keys(chosenSet(doc, { storeId: id })).length > 0;
-  return (
-    <Select
-      label="Choosing for"
-      value={storeId}
-      choices={[
-        { value: '', name: 'all stores' },
-        ...data.stores.map(({ id, name }) => ({ value: id, name: own(id) ? `${name} (its own)` : name })),
-      ]}
-      onChange={onChange}
-    />
-  );
-}
 
 /** The way back from a set that was chosen. */
 function GiveBack({ storeName, choice }: { storeName: string | null; choice: PictureChoice }) {

@@ -10,6 +10,7 @@ import { skuCollisions, skusOf } from '@/core/variants/sku';
 import { ownEntry } from '@/core/own-entry';
 import { Button } from '@/ui/Button';
 import { Select } from '@/ui/Select';
+import { ChoosingFor } from '../ChoosingFor';
 import { useDesk } from '../desk';
 import { Grid } from './Grid';
 import { SavedColors } from './SavedColors';
@@ -52,7 +53,11 @@ export function VariantsPart() {
           </span>
         )}
         <span className="ml-auto flex items-baseline gap-4">
-          {data.stores.length > 0 && <ChoosingFor storeId={storeId} onChange={setStoreId} />}
+          <ChoosingFor
+            storeId={store?.id ?? ''}
+            own={(id) => leftOutWords(leftOutOf(doc, id).length)}
+            onChange={setStoreId}
+          />
           <Select
             label="Out of stock"
             value={doc.whenOut ?? 'shown'}
@@ -83,31 +88,13 @@ export function VariantsPart() {
   );
 }
 
+const leftOutWords = (n: number): string | null => (n > 0 ? `${n} left out` : null);
+
 const FOR_ALL: Choosing = { words: ['Choose', 'Drop'], choose: setChosen };
 const choosingIn = (storeId: string): Choosing => ({
   words: ['Sell', 'Leave out'],
   choose: (doc, keys, on) => setOffered(doc, storeId, keys, on),
 });
-
-/** For whom the grid chooses: for the product, or what one store sells of it. */
-function ChoosingFor({ storeId, onChange }: { storeId: string; onChange: (storeId: string) => void }) {
-  const { data, doc } = useDesk('data', 'doc');
-  const told = (id: string) => {
-    const n = leftOutOf(doc, id).length;
-    return n > 0 ? ` (${n} left out)` : '';
-  };
-  return (
-    <Select
-      label="Choosing for"
-      value={storeId}
-      choices={[
-        { value: '', name: 'all stores' },
-        ...data.stores.map(({ id, name }) => ({ value: id, name: `${name}${told(id)}` })),
-      ]}
-      onChange={onChange}
-    />
-  );
-}
 
 /** How many the product has, and all of them at once. */
 function AllChosen({ all }: { all: readonly string[] }) {
