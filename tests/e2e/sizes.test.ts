@@ -29,10 +29,14 @@ beforeAll(async () => {
   bench = `${origin}/products/${products[0]!.id}`;
   await browser.go(`${origin}/stores`);
   const store = await (await browser.find('main a[href^="/stores/"]')).getAttribute('href');
+  const { stores } = await api.get<{ stores: { id: string }[] }>('/stores');
+  const selection = { productIds: products.map(({ id }) => id), storeIds: stores.map(({ id }) => id) };
+  const { id: send } = await api.post<{ id: string }>('/sends', { ...selection, visibility: 'as-is' });
   pages = [
     ...['/range', '/range?in=archived', '/range?q=nosuch', '/blanks', '/artwork', '/stores', '/money', '/account'],
     ...['/settings', '/prices', '/sales', '/sends', '/blanks/price-lists', '/nosuch'],
     new URL(store!, origin).pathname,
+    `/sends/${send}`,
     `/blanks/${first}`,
     `/blanks/compare?id=${first}&id=${second}`,
   ].map((path) => `${origin}${path}`);

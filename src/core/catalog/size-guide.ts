@@ -51,7 +51,7 @@ export function sizeTable(blank: Pick<Blank, 'sizeGuide' | 'options'>): { measur
 const UNIT_WORDS: { readonly [unit in SizesIn]: string } = { cm: 'cm', inches: 'inches', both: 'cm and inches' };
 
 /**
- * The sizes that are sold as lines of text, for shops that take no table: `Sizes, cm` and `M: Chest 53, Length 73`. Null where the blank has no size
+ * The sizes that are sold as lines of text, for shops that take no table; a measure's name says how it is taken: `Sizes, cm` and `M: Chest 53; Length 73`. Null where the blank has no size
  * guide, or none of its measured sizes is sold.
  */
 export function sizeLines(
@@ -71,8 +71,7 @@ export function sizeLines(
       const text = cell(row, i);
       return text === null ? [] : [`${measure} ${text}`];
     });
-    return told.length > 0 && isSold(option.values[n]!.code) ? [`${row.size}: ${told.join(', ')}`] : [];
+    return told.length > 0 && isSold(option.values[n]!.code) ? [`${row.size}: ${told.join('; ')}`] : [];
   });
-  const how = blank.sizeGuide!.of === 'good' ? ', laid flat' : '';
-  return lines.length > 0 ? [`Sizes, ${UNIT_WORDS[unit]}${how}`, ...lines].join('\n') : null;
+  return lines.length > 0 ? [`Sizes, ${UNIT_WORDS[unit]}`, ...lines].join('\n') : null;
 }

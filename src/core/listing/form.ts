@@ -1,11 +1,4 @@
-import {
-  colorOption,
-  parseVariantKey,
-  shippingTo,
-  type Blank,
-  type BlankVariant,
-  type PriceList,
-} from '../catalog/blank';
+import { colorOption, parseVariantKey, type Blank, type BlankVariant, type PriceList } from '../catalog/blank';
 import {
   BUNDLE_OPTION,
   bundledKey,
@@ -17,22 +10,20 @@ import {
 } from '../pricing/bundle';
 import type { SizesIn } from '../catalog/size-guide';
 import type { Outlet } from '../pricing/outlet';
-import { planFor, type PricingWorld } from '../pricing/plan';
+import type { PricingWorld } from '../pricing/plan';
 import { pricer, type PricedVariant } from '../pricing/pricer';
-import { sellsTo } from '../pricing/terms';
 import { salePrice, type SaleOff } from '../pricing/sale';
 import type { RateTable } from '../pricing/rates';
-import { wordsFor, type ProductDocument, type Words } from '../document/document';
+import type { ProductDocument } from '../document/document';
 import { asSoldIn } from '../document/offered';
 import { inOrder } from '../order-key';
 import type { MoneySettings } from '../pricing/settings';
-import { shippingCharge } from '../pricing/shipping-charge';
 import { orderedValues } from '../variants/order';
 import { bundledSku, skusOf, type SentSkus } from '../variants/sku';
 import { TypicaError } from '../errors';
 import { ownEntry } from '../own-entry';
-import { cutAtWord, slugOf } from '../words/cut';
-import { describedFor } from './sold-sizes';
+import { shippingLines, type ShippingLines } from './form-shipping';
+import { formWords, type FormWords } from './form-words';
 import { NO_ANSWERS, PLAIN_FIELDS, type CarriedFields, type StandingAnswers } from './carried';
 
 /** The newest form; what is stored in an older one is brought up by `upcast`. */
@@ -42,11 +33,8 @@ export const FORM_FORMAT = 9;
  * A product as one shop sees it: the canonical form. Its RFC 8785 text is what is compared with the shop; whatever Typica and a shop
  * can disagree about is in here, and nothing else.
  */
-export interface ListingForm {
+export interface ListingForm extends FormWords {
   readonly format: typeof FORM_FORMAT;
-  readonly title: string;
-  readonly description: string;
-  readonly tags: readonly string[];
   readonly currency: string;
   readonly options: readonly {
     readonly code: string;
@@ -56,11 +44,7 @@ export interface ListingForm {
   readonly variants: { readonly [variantKey: string]: ListingVariant };
   /** In the order in which they are shown; the first is the main one. */
   readonly pictures: readonly { readonly key: string; readonly alt: string }[];
-  readonly shipping: readonly {
-    readonly countries: readonly string[];
-    readonly firstMinor: number;
-    readonly furtherMinor: number;
-  }[];
+  readonly shipping: readonly ShippingLines[];
   /** Who makes it and where; a shop that shows no names has none here. */
   readonly partner: { readonly name: string; readonly country: string };
   /** Where it stands in the shop's own tree; null where the shop has none, or none is chosen. */
@@ -68,11 +52,6 @@ export interface ListingForm {
   /** What the category asks, and what the shop asks of every listing, by the shop's own keys. */
   readonly attributes: { readonly [key: string]: string };
   readonly terms: { readonly [key: string]: string };
-  readonly highlights: readonly string[];
-  /** The end of its page's address; null: the shop makes one. */
-  readonly pageAddress: string | null;
-  readonly seo: { readonly title: string; readonly description: string } | null;
-  readonly collections: readonly string[];
 }
 
 export interface ListingVariant {
@@ -202,9 +181,7 @@ export function listingForm({ doc: product, ...world }: FormInput): ListingForm 
   const { carries = PLAIN_FIELDS, answers = NO_ANSWERS } = input;
   return {
     format: FORM_FORMAT,
-    ...wordsOf(wordsFor(doc, outlet.id), carries, answers),
-    // Sizes stand under the description alone: search engines are told what it is.
-    description: describedFor(doc, outlet.id, blank, input.sizesIn).description.trim(),
+    ...formWords(input),
     currency: outlet.currency,
     options: optionsOf(input, chosen),
     variants: variantsOf(input, chosen),
@@ -214,37 +191,6 @@ export function listingForm({ doc: product, ...world }: FormInput): ListingForm 
     category: carries.category ? answers.category : null,
     attributes: carries.category ? answers.attributes : {},
     terms: answers.terms,
-  };
-}
-
-/** Longest page address, and longest texts for search engines: what they show of one. */
-const ADDRESS_MAX = 80;
-const SEO_TITLE_MAX = 70;
-const SEO_DESCRIPTION_MAX = 160;
-
-type FormWords = Pick<
-  ListingForm,
-  'title' | 'description' | 'tags' | 'highlights' | 'pageAddress' | 'seo' | 'collections'
->;
-
-/** The words of a form, as far as the shop keeps them. What the seller has not written follows from title and description. */
-function wordsOf(words: Words, carries: CarriedFields, { collectionsByTag }: StandingAnswers): FormWords {
-  const [title, description] = [words.title.trim(), words.description.trim()];
-  const tags = inOrder(words.tags).map(([, tag]) => tag.text.trim());
-  const inCollections = tags.flatMap((tag) => ownEntry(collectionsByTag, tag.toLocaleLowerCase('en')) ?? []);
-  return {
-    title,
-    description,
-    tags: carries.tags ? tags : [],
-    highlights: carries.highlights ? inOrder(words.highlights ?? {}).map(([, { text }]) => text.trim()) : [],
-    pageAddress: carries.pageAddress ? words.pageAddress?.trim() || slugOf(title, ADDRESS_MAX) : null,
-    seo: carries.seo
-      ? {
-          title: words.seoTitle?.trim() || cutAtWord(title, SEO_TITLE_MAX),
-          description: words.seoDescription?.trim() || cutAtWord(description.replace(/\s+/g, ' '), SEO_DESCRIPTION_MAX),
-        }
-      : null,
-    collections: carries.collections ? [...new Set(inCollections)] : [],
   };
 }
 
@@ -359,23 +305,3 @@ export const outOfSale = (form: ListingForm): ListingForm => ({
     ]),
   ),
 });
-
-/** What the buyer pays for shipping by destination: the partner's first and further, converted; nothing when it is in the price. */
-function shippingLines({ doc, list, rates, outlet, carries = PLAIN_FIELDS }: FormInput): ListingForm['shipping'] {
-  const folded = planFor(doc, outlet).shipping === 'folded';
-  const lines = new Map<string, { countries: string[]; firstMinor: number; furtherMinor: number }>();
-  for (const country of sellsTo(doc, outlet)) {
-    const line = shippingTo(list, country);
-    if (!line) continue;
-    const told = shippingCharge(list, country, { ...outlet, eachItemAlike: carries.eachItemAlike }, rates)!;
-    const have = lines.get(line.region);
-    if (have) have.countries.push(country);
-    else
-      lines.set(line.region, {
-        countries: [country],
-        firstMinor: folded ? 0 : told.firstMinor,
-        furtherMinor: folded ? 0 : told.furtherMinor,
-      });
-  }
-  return [...lines.values()];
-}

@@ -60,6 +60,7 @@ describe('a store’s rule', () => {
     [{ aim: { kind: 'markup', ppm: 2_000_000 } }, 0],
     [{ aim: { kind: 'retail', amountMinor: 100 } }, 1],
     [{ aim: null }, 1],
+    [{ aim: { kind: 'margin', ppm: 1, more: 'x' } }, 1],
     [{ aim: { kind: 'margin', ppm: 1_000_000 }, differencePpm: 1 }, 2],
     [{ differencePpm: 9_000_001, ending: 'x', way: 'sideways', more: 1 }, 4],
   ])('%o has %i faults', (rule, n) => {

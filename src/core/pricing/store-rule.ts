@@ -33,7 +33,8 @@ export function checkStoreRule(value: object): string[] {
   if (stranger !== undefined) faults.push(`A price rule has no “${stranger.slice(0, 40)}”.`);
   if (rule.aim !== undefined) {
     const { kind, ppm } = typeof rule.aim === 'object' && rule.aim !== null ? rule.aim : { kind: null, ppm: null };
-    if (kind !== 'margin' && kind !== 'markup') faults.push('A store’s rule aims at a margin or a markup.');
+    if ((kind !== 'margin' && kind !== 'markup') || Object.keys(rule.aim).length > 2)
+      faults.push('A store’s rule aims at a margin or a markup.');
     else if (!within(ppm, 0, kind === 'margin' ? 999_999 : 100_000_000))
       faults.push(kind === 'margin' ? 'A margin is from 0 % to below 100 %.' : 'A markup is from 0 % to 10,000 %.');
     if (rule.differencePpm !== undefined) faults.push('A rule has an aim or a difference, not both.');

@@ -4,6 +4,7 @@ import { demoBlank } from '../catalog/sample';
 import { keysWith, setChosen } from '../document/choosing';
 import { leftOutOf } from '../document/offered';
 import { newDocument, wordsFor, type ProductDocument } from '../document/document';
+import { describedFor } from '../listing/sold-sizes';
 import { graphemeCount } from '../words/graphemes';
 import type { ChannelDemands } from './demands';
 import { firstOfEach, fittedTitle, fixesFor, type FixWorld } from './fixes';
@@ -162,6 +163,17 @@ describe('fixes', () => {
     );
     // Nothing is offered that would not be enough.
     expect(fixesFor({ ...world, doc: full, demands: { ...strict, variantsMax: 1 } }, ['variants'])).toEqual([]);
+  });
+
+  it('leave room for the sizes under a description, and cut nothing where these alone are too long', () => {
+    const measures = [{ code: 'chest', name: 'Chest', mm: { s: 483, m: 508 } }];
+    const blank = { ...demoBlank, sizeGuide: { optionCode: 'size', of: 'good' as const, measures } };
+    const full = setChosen(doc, keysWith(demoBlank, {}), true);
+    const sized = { ...world, doc: full, blank, sizesIn: 'cm' as const };
+    const lengthOf = (now: ProductDocument) => describedFor(now, 's1', blank, 'cm').description.length;
+    const [cut] = fixesFor({ ...sized, demands: { ...strict, descriptionMax: 100 } }, ['description']);
+    expect(lengthOf(cut!.apply(full, 'store'))).toBeLessThanOrEqual(100);
+    expect(fixesFor({ ...sized, demands: { ...strict, descriptionMax: 20 } }, ['description'])).toEqual([]);
   });
 
   it('are none for what needs a person, and none that change nothing', () => {

@@ -128,7 +128,9 @@ const WORD_FIXES: readonly WordFix[] = [
   },
   ({ doc, storeId, blank, sizesIn, demands }, { description }) => {
     const sizes = sizesIn ? soldSizes(asSoldIn(doc, storeId), blank, sizesIn) : null;
-    const after = cutAtWord(description, Math.max(0, demands.descriptionMax - sizesRoom(sizes)));
+    const room = demands.descriptionMax - sizesRoom(sizes);
+    // Where sizes alone are too long nothing is left to cut.
+    const after = room < 1 ? description : cutAtWord(description, room);
     const told = (text: string) => `${graphemeCount(text).toLocaleString('en')} characters`;
     return {
       rules: ['description'],

@@ -56,6 +56,7 @@ export async function checkReferences(
         document.price.stores,
         document.words.stores,
         document.pictures.stores,
+        document.leftOut ?? {},
         ...Object.values(document.bundles?.entries ?? {}).map(({ stores = {} }) => stores),
       ].flatMap((stores) => Object.keys(stores)),
     ),
