@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { isStaleBy } from './queries';
+import { isStaleBy, isStaleByAny } from './queries';
 
 const of = (queryKey: readonly unknown[], topics?: readonly string[]) => ({
   queryKey,
@@ -23,6 +23,17 @@ describe('what an event makes stale', () => {
     expect(isStaleBy('artwork', { artworkId: 'a1', state: 'deleted' }, uses)).toBe(false);
     expect(isStaleBy('artwork', { artworkId: 'a1', state: 'ready' }, uses)).toBe(true);
     expect(isStaleBy('artwork', { artworkId: 'a1', state: 'deleted' }, of(['artwork']))).toBe(true);
+  });
+
+  it('is nothing of what was changed and then deleted in one bunch', () => {
+    const uses = of(['artwork', 'a1', 'uses'], ['product']);
+    const changed = ['artwork', { artworkId: 'a1', state: 'ready' }] as const;
+    const gone = ['artwork', { artworkId: 'a1', state: 'deleted' }] as const;
+    expect(isStaleByAny([changed], uses)).toBe(true);
+    expect(isStaleByAny([changed, gone, ['product', { productId: 'p1' }]], uses)).toBe(false);
+    expect(isStaleByAny([gone, changed], uses)).toBe(true);
+    expect(isStaleByAny([gone, ['artwork', { artworkId: 'a2', state: 'ready' }]], uses)).toBe(false);
+    expect(isStaleByAny([changed, gone], of(['artwork']))).toBe(true);
   });
 
   it('is what other topics matter to, and everything after a gap', () => {

@@ -6,6 +6,7 @@ import { onEvent } from './events';
 const GATHER_MS = 200;
 
 type Payload = Record<string, unknown>;
+type Told = readonly [topic: string, about: Payload];
 
 /** What an event is about, where its topic is of one thing. */
 const subjectOf = (topic: string, { jobId, artworkId, productId }: Payload): unknown =>
@@ -29,18 +30,25 @@ export function isStaleBy(
   return subject === null || typeof queryKey[1] !== 'string' || queryKey[1] === subject;
 }
 
+/** Whether what was told, in this order, makes what was read stale; what is gone at the end of it is not read for what came before. */
+export function isStaleByAny(told: readonly Told[], query: Pick<Query, 'queryKey' | 'meta'>): boolean {
+  const last = told.findLast(
+    ([topic, about]) => topic === query.queryKey[0] && subjectOf(topic, about) === query.queryKey[1],
+  );
+  if (last?.[1].state === 'deleted') return false;
+  return told.some(([topic, about]) => isStaleBy(topic, about, query));
+}
+
 /** Has read anew what events make stale. */
 function listen(client: QueryClient): void {
-  let gathered: (readonly [string, Payload])[] = [];
+  let gathered: Told[] = [];
   onEvent((topic, payload) => {
     gathered.push([topic, payload]);
     if (gathered.length > 1) return;
     setTimeout(() => {
       const told = gathered;
       gathered = [];
-      void client.invalidateQueries({
-        predicate: (query) => told.some(([name, about]) => isStaleBy(name, about, query)),
-      });
+      void client.invalidateQueries({ predicate: (query) => isStaleByAny(told, query) });
     }, GATHER_MS);
   });
 }

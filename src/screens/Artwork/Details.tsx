@@ -21,7 +21,7 @@ export function Details({
 }) {
   const [problem, setProblem] = useState<string | null>(null);
   const [replacing, setReplacing] = useState(false);
-  const { change, remove } = useChanges(item, onChanged, setProblem);
+  const { change, remove, deleting } = useChanges(item, onChanged, setProblem);
   const told = remarks(item);
   return (
     <div className="px-5 py-4">
@@ -58,7 +58,7 @@ export function Details({
           ))}
         </ul>
       )}
-      <Uses item={item} problem={problem} />
+      <Uses item={item} problem={problem} asks={!deleting} />
       <div className="mt-4 flex flex-wrap items-baseline gap-4 border-t border-hairline pt-3">
         <a
           className="inline-grid min-h-6 place-items-center text-small text-primary underline underline-offset-2"
@@ -72,7 +72,7 @@ export function Details({
             Replace everywhere …
           </Button>
         )}
-        <Button kind="quiet" onClick={() => void remove()} disabled={item.products > 0}>
+        <Button kind="quiet" onClick={() => void remove()} disabled={item.products > 0 || deleting}>
           {item.products > 0 ? 'Delete (in use)' : 'Delete'}
         </Button>
       </div>

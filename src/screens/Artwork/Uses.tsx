@@ -10,13 +10,14 @@ import type { ArtworkItem, Use } from './load';
 
 const TONES = { stop: 'text-stop', warn: 'text-caution', note: 'text-muted' } as const;
 
-/** The products that print an artwork, with what the checks say of it there. */
-export function Uses({ item, problem }: { item: ArtworkItem; problem: string | null }) {
+/** The products that print an artwork, with what the checks say of it there; nothing is asked of one that is on its way out (`asks`). */
+export function Uses({ item, problem, asks }: { item: ArtworkItem; problem: string | null; asks: boolean }) {
   const { data: uses, error } = useQuery(
     {
       queryKey: ['artwork', item.id, 'uses', item.products],
       queryFn: () => call<{ products: Use[] }>('GET', `/artwork/${item.id}/uses`).then((answer) => answer.products),
       meta: { topics: ['product'] },
+      enabled: asks,
     },
     queries(),
   );

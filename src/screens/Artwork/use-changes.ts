@@ -1,5 +1,6 @@
 'use client';
 
+import { useState } from 'react';
 import { call } from '@/ui/api';
 import { toast } from '@/ui/toast';
 import { saidWithUndo } from '@/ui/with-undo';
@@ -12,6 +13,7 @@ interface Change {
 
 /** Renames, tags and deletes an artwork, each with the way back. */
 export function useChanges({ id, name, tags }: ArtworkItem, onChanged: () => void, onProblem: (says: string) => void) {
+  const [deleting, setDeleting] = useState(false);
   const put = async (change: Change) => {
     await call('PATCH', `/artwork/${id}`, change);
     onChanged();
@@ -27,6 +29,7 @@ export function useChanges({ id, name, tags }: ArtworkItem, onChanged: () => voi
     }
   };
   const remove = async (): Promise<void> => {
+    setDeleting(true);
     try {
       await call('DELETE', `/artwork/${id}`);
       onChanged();
@@ -35,8 +38,9 @@ export function useChanges({ id, name, tags }: ArtworkItem, onChanged: () => voi
         onChanged();
       });
     } catch (error) {
+      setDeleting(false);
       onProblem((error as Error).message);
     }
   };
-  return { change, remove };
+  return { change, remove, deleting };
 }
