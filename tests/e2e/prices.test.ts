@@ -69,7 +69,7 @@ describe('colors and sizes', () => {
   it('what a store cannot hold is said as one chooses, with ways out', async () => {
     await browser.clickText('Choose all');
     await browser.text('Pennyquay holds 75 variants; 84 are chosen, 9 too many.', 'p', false);
-    await browser.text('Split into two listings by color', 'button', false);
+    await browser.text('Split into 2 listings by color', 'button', false);
     await browser.click('div[role=status] button');
     await browser.until(
       async () => /\b7\d of 75 variants/.test(await browser.seen('[data-testid=store-room]')),

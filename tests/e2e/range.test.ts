@@ -166,6 +166,33 @@ describe('one store', () => {
     await browser.until(async () => (await leftOut()) === 0, 'all sold again');
   });
 
+  it('sells a product in several listings by color, and in one again', async () => {
+    const listings = async () =>
+      (await api.get<{ listings: { storeId: string; number: number }[] }>(`/products/${id}/listings`)).listings.filter(
+        ({ storeId }) => storeId === store.id,
+      );
+    await browser.go(`${origin}/products/${id}?part=variants`);
+    await browser.click('[aria-label^="Choosing for:"]');
+    await browser.clickText(store.name, '*[@role="option"]');
+    await browser.clickText('Sell in several listings, by color');
+    await browser.text(`2 listings in ${store.name}`, 'h3');
+    const title = await browser.labelled('Title of listing 2');
+    await title.sendKeys(Key.chord(Key.CONTROL, 'a'), 'Whole tee, the other half', Key.ENTER);
+    await browser.click('[aria-label="Move Coal"]');
+    await browser.clickText('Move to a new listing', '*[@role="menuitem"]');
+    await browser.text(`3 listings in ${store.name}`, 'h3');
+    await browser.until(async () => (await listings()).length === 3, 'three listings');
+    expect(await browser.faults()).toEqual([]);
+    await browser.go(`${origin}/products/${id}?part=stores`);
+    await browser.text(', listing 3: Coal', 'span', false);
+    expect(await browser.faults()).toEqual([]);
+    await browser.go(`${origin}/range`);
+    await browser.text('3 listings', 'span', false);
+    await browser.go(`${origin}/products/${id}?part=stores`);
+    await browser.click(`[aria-label="Follow the product’s listings in ${store.name}"]`);
+    await browser.until(async () => (await listings()).length === 1, 'one listing');
+  });
+
   it('has a rule for its prices, and ways to send', async () => {
     const settings = async () => (await api.get<{ settings: Record<string, unknown> }>(`/stores/${store.id}`)).settings;
     await browser.go(`${origin}/stores/${store.id}`);

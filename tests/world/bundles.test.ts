@@ -76,7 +76,7 @@ const send = async () => {
 };
 const state = async () => {
   const [row] = await listingsOf(world.ctx.db, actor.workspaceId, [tee.id]);
-  return listingView(store, row!, prepareListing(world.ctx, await bundle(), store)).state;
+  return listingView(store, { number: 1, row: row! }, prepareListing(world.ctx, await bundle(), store)).state;
 };
 interface Offer {
   readonly sku: string;

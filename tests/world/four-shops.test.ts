@@ -115,7 +115,7 @@ async function viewOf(product: Product, which: Which) {
   const bundle = await loadBundle(world.ctx, actor.workspaceId, product.id);
   const rows = await listingsOf(world.ctx.db, actor.workspaceId, [product.id]);
   const row = rows.find(({ storeId }) => storeId === stores[which].id) ?? null;
-  return listingView(stores[which], row, prepareListed(world.ctx, bundle, stores[which], row));
+  return listingView(stores[which], { number: 1, row }, prepareListed(world.ctx, bundle, stores[which], row));
 }
 
 async function preparedFor(product: Product, which: Which) {

@@ -46,7 +46,7 @@ const view = async () => {
     await loadBundle(world.ctx, actor.workspaceId, product.id),
     await listingsOf(world.ctx.db, actor.workspaceId, [product.id]),
   ];
-  return listingView(store, rows[0] ?? null, prepareListing(world.ctx, bundle, store));
+  return listingView(store, { number: 1, row: rows[0] ?? null }, prepareListing(world.ctx, bundle, store));
 };
 const edit = (path: string, value: unknown) =>
   patchProduct(world.ctx, actor, product.id, product.revision, [{ op: 'replace', path, value }]);

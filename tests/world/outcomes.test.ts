@@ -1,8 +1,10 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { parseVariantKey } from '@/core/catalog/blank';
+import type { ListingForm } from '@/core/listing/form';
 import type { Operation } from '@/core/document/patch';
 import { emit } from '@/server/events/events';
 import { forgetHere } from '@/server/listings/agreement';
-import { listingsOf, requestSend } from '@/server/listings/listings';
+import { listingsOf, requestRemoval, requestSend } from '@/server/listings/listings';
 import { prepareListing } from '@/server/listings/prepare';
 import { judge } from '@/server/outcomes/outcome';
 import { judgeDue, judgeNewDay } from '@/server/outcomes/judge';
@@ -47,7 +49,7 @@ async function patch(operations: readonly Operation[]): Promise<void> {
 }
 const retitle = (title: string) => patch([{ op: 'replace', path: '/words/base/title', value: title }]);
 const standing = async () =>
-  (await standingsOf(world.ctx, actor.workspaceId, [await now()], [store]))(product.id, store.id);
+  (await standingsOf(world.ctx, actor.workspaceId, [await now()], [store]))(product.id, store.id)[0]!;
 
 describe('outcomes', () => {
   it('are stored once what they depend on has changed, and are what judging anew gives', async () => {
@@ -157,6 +159,62 @@ describe('outcomes', () => {
     await patch([{ op: 'remove', path: '/leftOut' }]);
     await settle();
     expect(Object.keys((await formOf())!.variants)).toHaveLength(all);
+  });
+
+  it('are one for each listing of a product in a store: sent, judged and counted by itself', async () => {
+    const two = await makeTee(world.ctx, actor, 'Two listings', ['coal', 'kelp']);
+    const { id } = two.product;
+    const one = async () => findProduct(world.ctx, actor.workspaceId, id);
+    const edit = async (operations: readonly Operation[]) =>
+      patchProduct(world.ctx, actor, id, (await one()).revision, operations);
+    const there = async () => (await standingsOf(world.ctx, actor.workspaceId, [await one()], [store]))(id, store.id);
+    const listings = { '1': {}, '2': { values: { kelp: true }, title: 'Two listings, kelp' } };
+    await edit([{ op: 'add', path: '/split', value: { [store.id]: { option: 'color', listings } } }]);
+    await settle();
+    const bundle = await loadBundle(world.ctx, actor.workspaceId, id);
+    await Promise.all([1, 2].map((number) => requestSend(world.ctx, bundle, store, 'live', { number })));
+    await runJobs(world.ctx);
+    await settle();
+    expect((await there()).map(({ number, state }) => [number, state])).toEqual([
+      [1, 'in-step'],
+      [2, 'in-step'],
+    ]);
+    const rows = await listingsOf(world.ctx.db, actor.workspaceId, [id]);
+    const forms = rows.map(({ agreedForm }) => JSON.parse(agreedForm!) as ListingForm);
+    const colorsOf = ({ variants }: ListingForm) => [
+      ...new Set(Object.keys(variants).map((key) => parseVariantKey(key).color)),
+    ];
+    expect(Object.fromEntries(forms.map((form) => [form.title, colorsOf(form)]))).toEqual({
+      'Two listings': ['coal'],
+      'Two listings, kelp': ['kelp'],
+    });
+    expect(new Set(rows.map(({ externalId }) => externalId)).size).toBe(2);
+    // Kelp goes into the first again: that is ahead, and the second has nothing to sell and is still in the shop.
+    await edit([{ op: 'remove', path: '/split' }]);
+    await settle();
+    const [first, second] = await there();
+    expect([first!.state, second!.state, second!.broken.map((rule) => rule.id)]).toEqual([
+      'ahead',
+      'ahead',
+      ['left-over'],
+    ]);
+    await requestSend(world.ctx, await loadBundle(world.ctx, actor.workspaceId, id), store, 'live');
+    await runJobs(world.ctx);
+    // What the second shows no longer the first shows: no price went.
+    await requestRemoval(
+      world.ctx,
+      rows.find(({ number }) => number === 2)!,
+      store.name,
+    );
+    await runJobs(world.ctx);
+    await settle();
+    expect((await there()).map(({ number, state }) => [number, state])).toEqual([[1, 'in-step']]);
+    const gone = await world.ctx.db.row("SELECT 1 AS one FROM shown_price WHERE product_id = ? AND causes = 'gone'", [
+      id,
+    ]);
+    expect(gone).toBeNull();
+    await archiveProduct(world.ctx, actor, id);
+    await settle();
   });
 
   it('keep a mark that was set while they were judged', async () => {

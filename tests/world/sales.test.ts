@@ -50,7 +50,7 @@ const offers = async () => {
 const view = async (ctx: Context) => {
   const bundle = await loadBundle(ctx, actor.workspaceId, product.id);
   const [row] = await listingsOf(ctx.db, actor.workspaceId, [product.id]);
-  return listingView(store, row!, prepareListing(ctx, bundle, store));
+  return listingView(store, { number: 1, row: row! }, prepareListing(ctx, bundle, store));
 };
 const turn = async (hours: number) => {
   await turnSales(later(hours));

@@ -8,6 +8,7 @@ import { MAX_RETAIL_MINOR } from '../pricing/money';
 import { jsonSize, unprintable } from '../json/bounds';
 import { MIN_OPACITY, type ProductDocument } from './document';
 import { MAX_DOCUMENT_SIZE } from './patch';
+import { MAX_LISTINGS } from './split';
 import { parseGtin } from '../variants/gtin';
 import { MAX_SKU } from '../variants/sku';
 import { ownEntry } from '../own-entry';
@@ -307,12 +308,32 @@ const picture: Check = (value, path, faults) => {
 };
 const pictures = keyed(ID, 200, picture);
 
+const LISTING_NUMBER = /^[1-9]\d?$/;
+const VALUE_CODE = /^[a-z0-9.-]{1,60}$/;
+const optionCode: Check = (value, path, faults) => {
+  if (typeof value !== 'string' || !CODE.test(value)) note(faults, fault(path, 'must be the code of an option'));
+};
+
 const document = object({
   format: oneOf(1),
   blankId: id,
   areas: keyed(AREA_KEY, 60, object({ layers: keyed(ID, 200, layer), threads: optional(threads) })),
   variants: keyed(VARIANT_KEY, 2000, object({ sku: optional(line(MAX_SKU)), gtin: optional(gtin) })),
   leftOut: optional(keyed(ID, 200, keyed(VARIANT_KEY, 2000, oneOf(true)))),
+  split: optional(
+    keyed(
+      ID,
+      200,
+      object({
+        option: optionCode,
+        listings: keyed(
+          LISTING_NUMBER,
+          MAX_LISTINGS,
+          object({ values: optional(keyed(VALUE_CODE, 200, oneOf(true))), title: optional(named(500)) }),
+        ),
+      }),
+    ),
+  ),
   skuPattern: optional(line(120)),
   whenOut: optional(oneOf('shown', 'hidden')),
   optionOrder: optional(keyed(CODE, 8, keyed(CODE, 200, object({ order })))),

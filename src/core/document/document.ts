@@ -20,6 +20,8 @@ export interface ProductDocument {
   readonly skuPattern?: string;
   /** Chosen variants that single stores do not sell, by store id; absent: each store sells all. */
   readonly leftOut?: { readonly [storeId: string]: { readonly [variantKey: string]: true } };
+  /** Stores that sell it in several listings, by store id; absent: each sells it in one. */
+  readonly split?: { readonly [storeId: string]: StoreSplit };
   /** Whether stores show variants that are out of stock as sold out, or not at all; absent: shown. */
   readonly whenOut?: 'shown' | 'hidden';
   /** The seller's own order of an option's values, by option and value; values without one follow in the blank's order. */
@@ -33,6 +35,20 @@ export interface ProductDocument {
   readonly bundles?: Bundles;
   readonly words: { readonly base: Words; readonly stores: { readonly [storeId: string]: Partial<Words> } };
   readonly pictures: { readonly base: Pictures; readonly stores: { readonly [storeId: string]: Pictures } };
+}
+
+/** How a store sells a product in several listings: by the values of one option (in practice the color). */
+export interface StoreSplit {
+  readonly option: string;
+  /** By number, from 1 on. */
+  readonly listings: { readonly [number: string]: SplitListing };
+}
+
+export interface SplitListing {
+  /** Values of the option that it sells, by code; what no listing names is in the first. */
+  readonly values?: { readonly [valueCode: string]: true };
+  /** Its own title; absent: the one that the product has in the store. */
+  readonly title?: string;
 }
 
 export interface AreaDesign {

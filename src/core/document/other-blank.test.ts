@@ -118,6 +118,19 @@ describe('a product on another blank', () => {
     expect(notes.some((note) => note.startsWith('Fixed prices stay'))).toBe(true);
   });
 
+  it('leaves out in stores what it left out, and is sold there in the same listings', () => {
+    const here = { [key('estuary', 'm')]: true as const, [key('sandbar', 'xxl')]: true as const };
+    const listings = { '1': { title: 'Dark' }, '2': { values: { sandbar: true as const }, title: 'Light' } };
+    const own = { ...tee, leftOut: { s1: here }, split: { s1: { option: 'color', listings } } };
+    const { document } = onOtherBlank(own, demoBlank, other, square);
+    expect(document.leftOut).toEqual({ s1: { [key('estuary', 'm')]: true } });
+    expect(document.split!.s1!.listings).toEqual({
+      '1': { title: 'Dark' },
+      '2': { values: { sand: true }, title: 'Light' },
+    });
+    expect(onOtherBlank(tee, demoBlank, other, square).document).not.toHaveProperty('split');
+  });
+
   it('says which areas have no place there, and goes to the only one where both have one', () => {
     const both = { ...tee, areas: { ...tee.areas, 'main.back': { layers: { l3: sampleLayer() } } } };
     const { areas, notes, document } = onOtherBlank(both, demoBlank, other, square);

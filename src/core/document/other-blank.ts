@@ -7,6 +7,7 @@ import { ownEntry, putEntry } from '../own-entry';
 import { checkPattern } from '../variants/sku';
 import type { AreaDesign, Layer, Pictures, PricePlan, ProductDocument } from './document';
 import { matchVariants, type VariantMatch } from './match-variants';
+import { storesThere } from './stores-there';
 
 /** What a product becomes on another blank, and what of it does not fit there. */
 export interface Transfer {
@@ -58,6 +59,7 @@ export function onOtherBlank(doc: ProductDocument, from: Blank, to: Blank, aspec
     blankId: to.id,
     areas,
     variants: Object.fromEntries(variants.keys.map((key) => [key, {}])),
+    ...storesThere(doc, from, to, variants),
     ...(doc.whenOut ? { whenOut: doc.whenOut } : {}),
     ...(doc.skuPattern !== undefined && checkPattern(doc.skuPattern, to).length === 0
       ? { skuPattern: doc.skuPattern }

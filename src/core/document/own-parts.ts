@@ -2,9 +2,10 @@ import { ownEntry } from '../own-entry';
 import { count } from '../words/count';
 import type { ProductDocument } from './document';
 import { leftOutOf, offerAll } from './offered';
+import { joinListings, soldListings } from './split';
 
 /** Parts of a product that a store can have of its own. */
-export type OwnPart = 'variants' | 'price' | 'words' | 'pictures';
+export type OwnPart = 'variants' | 'listings' | 'price' | 'words' | 'pictures';
 
 /** What a store has of its own, as it is told. */
 export interface OwnHere {
@@ -28,6 +29,7 @@ const listed = (names: readonly string[]): string =>
 /** What differs in a store from the product, in the order of the docket. */
 export function ownParts(doc: ProductDocument, storeId: string): OwnHere[] {
   const without = leftOutOf(doc, storeId).length;
+  const split = ownEntry(doc.split, storeId);
   const plan = ownEntry(doc.price.stores, storeId) ?? {};
   const hasPlan = Object.entries(plan).some(
     ([name, own]) => name !== 'variants' || Object.keys(own as object).length > 0,
@@ -36,6 +38,7 @@ export function ownParts(doc: ProductDocument, storeId: string): OwnHere[] {
   const pictures = Object.keys(ownEntry(doc.pictures.stores, storeId) ?? {}).length;
   return [
     ...(without > 0 ? [{ part: 'variants' as const, says: `${count(without, 'variant')} left out` }] : []),
+    ...(split ? [{ part: 'listings' as const, says: count(soldListings(doc, storeId).length, 'listing') }] : []),
     ...(hasPlan ? [{ part: 'price' as const, says: 'own prices' }] : []),
     ...(words.length > 0 ? [{ part: 'words' as const, says: `own ${listed(words)}` }] : []),
     ...(pictures > 0 ? [{ part: 'pictures' as const, says: count(pictures, 'own picture') }] : []),
@@ -53,6 +56,7 @@ function withoutStore<T>(
 /** Gives a part back: the store follows the product in it again. */
 export function followProduct(doc: ProductDocument, storeId: string, part: OwnPart): ProductDocument {
   if (part === 'variants') return offerAll(doc, storeId);
+  if (part === 'listings') return joinListings(doc, storeId);
   const own = doc[part];
   return { ...doc, [part]: { ...own, stores: withoutStore<unknown>(own.stores, storeId) } };
 }

@@ -3,11 +3,14 @@ import { describe, expect, it } from 'vitest';
 import { demoBlank } from '../catalog/sample';
 import { keysWith, setChosen } from '../document/choosing';
 import { leftOutOf } from '../document/offered';
+import { asListed, soldListings, titleListing } from '../document/split';
 import { newDocument, wordsFor, type ProductDocument } from '../document/document';
 import { describedFor } from '../listing/sold-sizes';
 import { graphemeCount } from '../words/graphemes';
 import type { ChannelDemands } from './demands';
-import { firstOfEach, fittedTitle, fixesFor, type FixWorld } from './fixes';
+import type { FixWorld } from './fix';
+import { firstOfEach, fixesFor } from './fixes';
+import { fittedTitle } from './fitted-title';
 import { wordsResults } from './words-rules';
 
 const demands: ChannelDemands = {
@@ -59,6 +62,7 @@ const world: FixWorld = {
   doc,
   blank: demoBlank,
   storeId: 's1',
+  number: 1,
   demands: strict,
   shopName: SHOP,
   currency: 'EUR',
@@ -154,6 +158,7 @@ describe('fixes', () => {
     expect(fixes.map(({ id, before, after }) => [id, before, after])).toEqual([
       ['fewer-size', '6 variants', '4 variants, without XXL'],
       ['fewer-color', '6 variants', '3 variants, without Sandbar'],
+      ['split', '6 variants', 'Estuary | Sandbar'],
     ]);
     expect(firstOfEach(fixes)).toEqual([fixes[0]]);
     const there = fixes[0]!.apply(full, 'store');
@@ -163,6 +168,31 @@ describe('fixes', () => {
     );
     // Nothing is offered that would not be enough.
     expect(fixesFor({ ...world, doc: full, demands: { ...strict, variantsMax: 1 } }, ['variants'])).toEqual([]);
+  });
+
+  it('split into listings by color, with titles that tell them apart', () => {
+    const full = setChosen(doc, keysWith(demoBlank, {}), true);
+    const tooMany = { ...world, doc: full, shopName: SHOP, demands: { ...strict, variantsMax: 3 } };
+    const split = fixesFor(tooMany, ['variants']).find(({ id }) => id === 'split')!;
+    expect([split.before, split.after, split.everywhere]).toEqual(['6 variants', 'Estuary | Sandbar', false]);
+    const there = split.apply(full, 'store');
+    expect(soldListings(there, 's1')).toEqual([1, 2]);
+    const titleOf = (now: ProductDocument, number: number) => wordsFor(asListed(now, 's1', number), 's1').title;
+    expect([titleOf(there, 1), titleOf(there, 2)]).toEqual([
+      'Crested tee for the, Estuary by Ebb Shop',
+      'Crested tee for the, Sandbar by Ebb Shop',
+    ]);
+    // A title of its own is fitted by itself, there alone.
+    const long = titleListing(there, 's1', 2, `${'Sandbar tee '.repeat(6)}!`);
+    const [fit] = fixesFor({ ...tooMany, doc: long, number: 2 }, ['title']);
+    const fixed = fit!.apply(long, 'store');
+    expect([fit!.everywhere, titleOf(fixed, 1), titleOf(fixed, 2)]).toEqual([
+      false,
+      'Crested tee for the, Estuary by Ebb Shop',
+      'Sandbar tee Sandbar tee by Ebb Shop',
+    ]);
+    const none = fixesFor({ ...tooMany, demands: { ...strict, variantsMax: 2 } }, ['variants']);
+    expect(none.map(({ id }) => id)).not.toContain('split');
   });
 
   it('leave room for the sizes under a description, and cut nothing where these alone are too long', () => {

@@ -1,92 +1,17 @@
 import { wordsFor, type ProductDocument, type StorePlan, type Words } from '../document/document';
-import type { Blank } from '../catalog/blank';
-import type { SizesIn } from '../catalog/size-guide';
-import { asSoldIn, leaveOut } from '../document/offered';
+import { asSoldIn } from '../document/offered';
+import { asListed, hasOwnTitle, titleListing } from '../document/split';
 import { sizesRoom, soldSizes } from '../listing/sold-sizes';
 import { inOrder } from '../order-key';
 import { ownEntry } from '../own-entry';
 import { formatMoney, money } from '../pricing/money';
-import { storeLimit, waysToFewer } from '../variants/limits';
-import { count } from '../words/count';
 import { cutAtWord, slugOf } from '../words/cut';
 import { graphemeCount } from '../words/graphemes';
-import type { ChannelDemands, ChannelSum } from './demands';
-import { loudWords } from './phrases';
-
-/** What a fix looks at: a product in one store. */
-export interface FixWorld {
-  readonly doc: ProductDocument;
-  readonly blank: Blank;
-  readonly storeId: string;
-  readonly demands: ChannelDemands;
-  /** Units in which sizes are told under the description; absent: they are not. */
-  readonly sizesIn?: SizesIn;
-  /** What the shop itself calls the seller's shop. */
-  readonly shopName?: string;
-  readonly currency: string;
-  /** A sum that the channel names, in the store's currency, minor units. */
-  readonly sumHere: (sum: ChannelSum) => number;
-}
-
-/** A way to keep a broken rule, to be looked at before it is taken. */
-export interface Fix {
-  /** Its name; several can be for the same rule, of which one is enough. */
-  readonly id: string;
-  /** Rules that it is for. */
-  readonly rules: readonly string[];
-  /** What it does, as on a button. */
-  readonly says: string;
-  readonly before: string;
-  readonly after: string;
-  /** Whether it can be taken for all that follows the product: a bound of a price is in the store's currency. */
-  readonly everywhere: boolean;
-  /** The product with it, for the store alone, or for all that follows the product. */
-  apply(doc: ProductDocument, where: FixPlace): ProductDocument;
-}
-
-export type FixPlace = 'store' | 'everywhere';
+import type { Fix, FixPlace, FixWorld } from './fix';
+import { fewerVariants, splitByColor } from './fix-variants';
+import { fittedTitle } from './fitted-title';
 
 const TITLE_RULES = ['title', 'title-ending', 'title-beginning', 'title-characters', 'shouting'] as const;
-
-const spaced = (text: string) => text.replace(/\s+/gu, ' ').trim();
-
-/** A word with a capital and small letters. */
-const quiet = (word: string) => word.slice(0, 1) + word.slice(1).toLocaleLowerCase('en');
-
-/** A title as a channel takes it: without what it refuses, at most so long, cut after a word, with the ending that it wants. What cannot be made so is left as it is. */
-export function fittedTitle(title: string, demands: ChannelDemands, shopName = ''): string {
-  const {
-    titleWithout = '',
-    emojiBanned,
-    shouting,
-    titleBeginsWithLetter,
-    titleEndsWithShop,
-    titleMax,
-    titleMin,
-  } = demands;
-  const plain = spaced(
-    Array.from(title, (one) =>
-      titleWithout.includes(one) || (emojiBanned && /\p{Extended_Pictographic}/u.test(one)) ? ' ' : one,
-    ).join(''),
-  );
-  const named = shopName !== '' && plain.endsWith(shopName);
-  const own = named
-    ? plain
-        .slice(0, -shopName.length)
-        .trimEnd()
-        .replace(/(?: by|,|–|-)$/u, '')
-        .trimEnd()
-    : plain;
-  const calm = shouting
-    ? loudWords(own, shouting).reduce((text, word) => text.replace(word, word.split(' ').map(quiet).join(' ')), own)
-    : own;
-  const begun = titleBeginsWithLetter ? calm.replace(/^[^\p{L}]+/u, '') : calm;
-  const ending = ` by ${shopName}`;
-  const wanted = named || (shopName !== '' && (titleEndsWithShop === true || graphemeCount(begun) < titleMin));
-  const room = titleMax - graphemeCount(ending);
-  if (!wanted || room < 1) return cutAtWord(begun, titleMax);
-  return begun === '' ? begun : cutAtWord(begun, room) + ending;
-}
 
 type Texts = NonNullable<Words['highlights']>;
 
@@ -110,7 +35,15 @@ const listed = (texts: Texts | undefined) =>
     .map(([, { text }]) => text)
     .join(', ');
 
-function withWords(doc: ProductDocument, storeId: string, where: FixPlace, words: Partial<Words>): ProductDocument {
+/** With other words: a listing that has a title of its own gets a new one of its own. */
+function withWords(
+  doc: ProductDocument,
+  { storeId, number }: Pick<FixWorld, 'storeId' | 'number'>,
+  where: FixPlace,
+  words: Partial<Words>,
+): ProductDocument {
+  if (words.title !== undefined && hasOwnTitle(doc, storeId, number))
+    return titleListing(doc, storeId, number, words.title);
   if (where === 'everywhere') return { ...doc, words: { ...doc.words, base: { ...doc.words.base, ...words } } };
   const own = { ...ownEntry(doc.words.stores, storeId), ...words };
   return { ...doc, words: { ...doc.words, stores: { ...doc.words.stores, [storeId]: own } } };
@@ -197,38 +130,13 @@ function withBound(doc: ProductDocument, storeId: string, plan: Partial<StorePla
   return { ...doc, price: { ...doc.price, stores: { ...doc.price.stores, [storeId]: own } } };
 }
 
-/** Values whose names are told of those that are left out. */
-const MAX_NAMED = 4;
-
-/** Fewer variants by a rule: values of an option are left out from its end. What leaves most comes first. */
-function fewerVariants({ doc, blank, storeId, demands }: FixWorld): Fix[] {
-  const sold = asSoldIn(doc, storeId);
-  const before = storeLimit(sold, blank, demands, '').variants;
-  return waysToFewer(sold, blank, demands.variantsMax)
-    .toSorted((a, b) => b.left - a.left)
-    .map(({ option, without, left }) => {
-      const keys = without.flatMap((value) => value.keys);
-      const names = without.map(({ name }) => name).toReversed();
-      const more = names.length - MAX_NAMED;
-      const told = names.slice(0, MAX_NAMED).join(', ') + (more > 0 ? ` and ${more} more` : '');
-      return {
-        id: `fewer-${option.code}`,
-        rules: ['variants'],
-        says: `Leave out the last of ${option.name}`,
-        before: count(before, 'variant'),
-        after: `${count(left, 'variant')}, without ${told}`,
-        everywhere: true,
-        apply: (now, where) => leaveOut(now, where === 'store' ? storeId : null, keys),
-      };
-    });
-}
-
 /**
  * Ways to keep rules that are broken (by id), in the order of the docket; what needs a person's own words or artwork has none. They change the
  * document only where it is looked at and taken.
  */
 export function fixesFor(world: FixWorld, broken: readonly string[]): Fix[] {
-  const { doc, storeId, demands, currency } = world;
+  const { storeId, number, demands, currency } = world;
+  const doc = asListed(world.doc, storeId, number);
   const words = wordsFor(doc, storeId);
   const isBroken = (rules: readonly string[]) => rules.some((rule) => broken.includes(rule));
   const prices = PRICE_FIXES.flatMap(({ rule, bound, says }): Fix[] => {
@@ -245,13 +153,16 @@ export function fixesFor(world: FixWorld, broken: readonly string[]): Fix[] {
     ];
   });
   const texts = WORD_FIXES.flatMap((make): Fix[] => {
-    const { words: fitted, ...fix } = make(world, words);
+    const { words: fitted, ...fix } = make({ ...world, doc }, words);
     if (!isBroken(fix.rules) || fix.before === fix.after) return [];
-    return [
-      { id: fix.rules[0]!, ...fix, everywhere: true, apply: (now, where) => withWords(now, storeId, where, fitted) },
-    ];
+    const everywhere = fitted.title === undefined || !hasOwnTitle(world.doc, storeId, number);
+    return [{ id: fix.rules[0]!, ...fix, everywhere, apply: (now, where) => withWords(now, world, where, fitted) }];
   });
-  return [...(isBroken(['variants']) ? fewerVariants(world) : []), ...prices, ...texts];
+  return [
+    ...(isBroken(['variants']) ? [...fewerVariants({ ...world, doc }), ...splitByColor(world)] : []),
+    ...prices,
+    ...texts,
+  ];
 }
 
 /** Fixes of which one for each broken rule is enough, the first. */

@@ -13,6 +13,21 @@ export const SYNC_MARKS: Record<SyncState, { readonly mark: string; readonly wor
   'not-listed': { mark: '○', word: 'not listed' },
 };
 
+/** From what asks for a person to what is well. */
+const WORST_FIRST: readonly SyncState[] = [
+  'refused',
+  'split',
+  'behind',
+  'ahead',
+  'not-listed',
+  'on-its-way',
+  'in-step',
+];
+
+/** Which of several states asks most for a person. */
+export const worstState = (states: readonly SyncState[]): SyncState =>
+  WORST_FIRST.find((state) => states.includes(state)) ?? 'not-listed';
+
 export interface SyncFacts {
   /** Hash of the form as it is here now; null when it cannot be made (nothing chosen, no price). */
   readonly hereHash: string | null;

@@ -2,6 +2,7 @@ import type { Blank, BlankVariant, Option, OptionValue } from '../catalog/blank'
 import { colorOption } from '../catalog/blank';
 import type { ProductDocument } from '../document/document';
 import { orderedValues } from './order';
+import { MAX_LISTINGS } from '../document/split';
 import { ownEntry } from '../own-entry';
 
 /** What a store can hold of a product, and a way out where it cannot. */
@@ -14,11 +15,11 @@ export interface StoreLimit {
   readonly says: string | null;
   /** Colors, the last ones first, without which the variants fit; none where that does not help. */
   readonly dropColors: readonly { readonly code: string; readonly name: string }[];
-  /** Variants of the second half of the colors, where two listings would hold all; none where they would not. */
-  readonly split: readonly string[];
+  /** Colors by listing, where several listings would hold all; none where one color alone is too many. */
+  readonly split: readonly (readonly SoldValue[])[];
 }
 
-interface SoldValue extends OptionValue {
+export interface SoldValue extends OptionValue {
   readonly keys: readonly string[];
 }
 
@@ -41,6 +42,35 @@ function lastValues(values: readonly SoldValue[], variants: number, times: numbe
     left -= value.keys.length * times;
   }
   return left <= most ? dropped : [];
+}
+
+/** Values in their order, in groups of up to so many variants each; null where a value alone has more. */
+function inGroupsOf(values: readonly SoldValue[], times: number, most: number): SoldValue[][] | null {
+  const groups: SoldValue[][] = [];
+  let room = 0;
+  for (const value of values) {
+    const size = value.keys.length * times;
+    if (size > most) return null;
+    if (size > room) {
+      groups.push([]);
+      room = most;
+    }
+    groups.at(-1)!.push(value);
+    room -= size;
+  }
+  return groups;
+}
+
+/** As few groups as hold all values, as even as can be; none where one value alone is too many. */
+function evenGroups(values: readonly SoldValue[], times: number, most: number): SoldValue[][] {
+  const fewest = inGroupsOf(values, times, most);
+  if (!fewest) return [];
+  const all = values.reduce((sum, { keys }) => sum + keys.length * times, 0);
+  for (let size = Math.ceil(all / fewest.length); size < most; size += 1) {
+    const groups = inGroupsOf(values, times, size);
+    if (groups && groups.length <= fewest.length) return groups;
+  }
+  return fewest;
 }
 
 /** Ways to have no more than so many variants: for each option the values at its end that are left out for it. */
@@ -92,21 +122,11 @@ export function storeLimit(
   if (!color) return { ...fits, says };
   const colors = valuesOf(doc, color, chosen);
   const dropColors = lastValues(colors, variants, times, variantsMax);
-  let first = 0;
-  const split: string[] = [];
-  for (const { keys } of colors) {
-    if (
-      split.length === 0 &&
-      (first + keys.length) * times <= variantsMax &&
-      first + keys.length <= Math.ceil(chosen.length / 2) + keys.length / 2
-    )
-      first += keys.length;
-    else split.push(...keys);
-  }
+  const groups = evenGroups(colors, times, variantsMax);
   return {
     ...fits,
     says,
     dropColors: dropColors.map(({ code, name }) => ({ code, name })),
-    split: first > 0 && split.length > 0 && split.length * times <= variantsMax ? split : [],
+    split: groups.length <= MAX_LISTINGS ? groups : [],
   };
 }

@@ -135,11 +135,11 @@ describe('what a store can hold', () => {
     expect(storeLimit(doc, demoBlank, { optionsMax: 2, variantsMax: 6 }, 'Pennyquay').says).toBeNull();
   });
 
-  it('names what is too many, the colors to drop, and a split in two', () => {
+  it('names what is too many, the colors to drop, and even groups of colors that fit', () => {
     const limit = storeLimit(doc, demoBlank, { optionsMax: 2, variantsMax: 4 }, 'Pennyquay');
     expect(limit.says).toBe('Pennyquay holds 4 variants; 6 are chosen, 2 too many.');
     expect(limit.dropColors.map(({ code }) => code)).toEqual([color.values.at(-1)!.code]);
-    expect(limit.split).toEqual(keysWith(demoBlank, { color: color.values.at(-1)!.code }));
+    expect(limit.split.map((group) => group.map(({ code }) => code))).toEqual([['estuary'], ['sandbar']]);
   });
 
   it('offers nothing that does not help', () => {

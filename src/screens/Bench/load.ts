@@ -9,6 +9,7 @@ import type { ChannelDemands } from '@/core/rules/demands';
 import { listArtworks, publicArtwork, type Artwork } from '@/server/artwork/artwork';
 import type { Context } from '@/server/context';
 import { listingsOf, listingView, prepareListed, type ListingView } from '@/server/listings/listings';
+import { listingPlaces } from '@/server/listings/place';
 import type { Actor } from '@/server/people/people';
 import { loadBundle } from '@/server/products/bundle';
 import { shotView, type ShotView } from '@/server/shots/about';
@@ -87,10 +88,11 @@ export async function loadBench(ctx: Context, actor: Actor, productId: string): 
         sendsAs: sendsAs(store),
       };
     }),
-    listings: stores.map((store) => {
-      const row = rows.find(({ storeId }) => storeId === store.id) ?? null;
-      return listingView(store, row, prepareListed(ctx, bundle, store, row));
-    }),
+    listings: stores.flatMap((store) =>
+      listingPlaces(product, store.id, rows).map((place) =>
+        listingView(store, place, prepareListed(ctx, bundle, store, place.row, place.number)),
+      ),
+    ),
     personId: actor.personId,
     personName: actor.personName,
     home: { currency: actor.currency, country: actor.country },

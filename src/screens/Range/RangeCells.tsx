@@ -76,7 +76,10 @@ export function Cell({
     <span className="group relative -mx-2 block rounded-paper hover:bg-selection">
       <Link href={`/products/${row.id}?part=stores`} title={cell.fix ?? undefined} className="block py-1 pr-7 pl-2">
         <Mark mark={cell.mark} word={cell.word} />
-        <span className="block pl-4 text-tiny text-muted">{cell.visibility ?? standing(cell)}</span>
+        <span className="block pl-4 text-tiny text-muted">
+          {cell.listings > 1 && `${cell.listings} listings, `}
+          {cell.visibility ?? standing(cell)}
+        </span>
       </Link>
       <CellTick row={row} storeId={storeId} storeName={storeName} />
     </span>

@@ -1,6 +1,6 @@
 import { chosenColors } from '@/core/document/chosen';
 import { usefulShots } from '@/core/listing/pictures';
-import { SYNC_MARKS } from '@/core/sync/state';
+import { SYNC_MARKS, worstState } from '@/core/sync/state';
 import { variantTroubles, type VariantTrouble } from '@/core/variants/trouble';
 import type { Context } from '@/server/context';
 import type { Actor } from '@/server/people/people';
@@ -13,7 +13,10 @@ import { listStores } from '@/server/stores/stores';
 export interface RangeCell {
   readonly mark: string;
   readonly word: string;
+  /** Of several listings: of all where they are alike, else null. */
   readonly visibility: 'draft' | 'live' | null;
+  /** In how many listings the product is sold there; the mark is the worst of theirs. */
+  readonly listings: number;
   readonly broken: number;
   /** The first thing to fix, in a sentence; null where there is none. */
   readonly fix: string | null;
@@ -57,15 +60,19 @@ export interface RangeData {
   readonly now: string;
 }
 
-function priceRange(standing: Standing | undefined, currency: string | undefined): RangeRow['prices'] {
-  const { lowMinor = null, highMinor = null } = standing ?? {};
-  return lowMinor === null || highMinor === null || currency === undefined ? null : { lowMinor, highMinor, currency };
+function priceRange(standings: readonly Standing[], currency: string | undefined): RangeRow['prices'] {
+  const prices = standings.flatMap(({ lowMinor, highMinor }) => [lowMinor ?? [], highMinor ?? []].flat());
+  if (prices.length === 0 || currency === undefined) return null;
+  return { lowMinor: Math.min(...prices), highMinor: Math.max(...prices), currency };
 }
 
-function cellOf({ state, listing, broken }: Standing): RangeCell {
+function cellOf(standings: readonly Standing[]): RangeCell {
+  const shown = new Set(standings.map(({ listing }) => (listing?.externalId ? listing.visibility : null)));
+  const broken = standings.flatMap((one) => one.broken);
   return {
-    ...SYNC_MARKS[state],
-    visibility: listing?.externalId ? listing.visibility : null,
+    ...SYNC_MARKS[worstState(standings.map(({ state }) => state))],
+    visibility: shown.size === 1 ? [...shown][0]! : null,
+    listings: standings.length,
     broken: broken.length,
     fix: broken[0]?.says ?? null,
   };
@@ -98,7 +105,7 @@ export async function loadRange(ctx: Context, actor: Actor, asked: RangeQuery): 
           ? `/api/v1/products/${product.id}/mock-ups/${shot.id}?${color ? `color=${color}&` : ''}size=proof&revision=${product.revision}`
           : null,
       cells: standings.map(cellOf),
-      prices: priceRange(standings[0], stores[0]?.currency),
+      prices: priceRange(standings[0] ?? [], stores[0]?.currency),
       changedAt: product.updatedAt.toISOString(),
     };
   });

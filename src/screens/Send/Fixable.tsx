@@ -54,10 +54,16 @@ export function Fixable({ send, onDone }: { send: SendData['send']; onDone: () =
             columns={[['Product', 'py-2 pr-4'], ['Store', 'pr-4'], ['Fix', 'pr-4'], 'Before and after']}
           />
           <tbody>
-            {items.flatMap(({ productId, title, storeId, fixes }) =>
+            {items.flatMap(({ productId, title, storeId, number, fixes }) =>
               fixes.map((fix) => (
-                <tr key={`${productId} ${storeId} ${fix.says}`} className="border-b border-hairline align-baseline">
-                  <td className="py-1.5 pr-4 font-semibold">{title}</td>
+                <tr
+                  key={`${productId} ${storeId} ${number} ${fix.says}`}
+                  className="border-b border-hairline align-baseline"
+                >
+                  <td className="py-1.5 pr-4 font-semibold">
+                    {title}
+                    {number > 1 && <span className="font-normal text-muted"> listing {number}</span>}
+                  </td>
                   <td className="pr-4">{nameOf.get(storeId)}</td>
                   <td className="pr-4 whitespace-nowrap">{fix.says}</td>
                   <td>

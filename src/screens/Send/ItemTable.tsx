@@ -17,7 +17,7 @@ export function ItemTable({ send, items, from, next }: Pick<SendData, 'send' | '
         <tbody>
           {items.map((item) => (
             <ItemRow
-              key={`${item.productId} ${item.storeId}`}
+              key={`${item.productId} ${item.storeId} ${item.number}`}
               item={item}
               store={nameOf.get(item.storeId) ?? 'no longer connected'}
             />
@@ -50,6 +50,7 @@ function ItemRow({ item, store }: { item: SendItemView; store: string }) {
         <Link className="font-semibold hover:text-primary" href={`/products/${item.productId}?part=stores`}>
           {item.title || 'Untitled'}
         </Link>
+        {item.number > 1 && <span className="text-muted"> listing {item.number}</span>}
       </td>
       <td className="pr-4">{store}</td>
       <td className={`pr-4 whitespace-nowrap ${bad ? 'text-stop' : 'text-muted'}`}>{itemWords(item)}</td>

@@ -99,10 +99,11 @@ function Listings({ store }: { store: StoreData }) {
         />
         <tbody>
           {store.listings.map((listing) => (
-            <tr key={listing.productId} className="border-b border-hairline">
+            <tr key={`${listing.productId} ${listing.number}`} className="border-b border-hairline">
               <td className="py-2">
                 <Link href={`/products/${listing.productId}?part=stores`} className="font-semibold hover:text-primary">
                   {listing.title}
+                  {listing.number > 1 && <span className="font-normal text-muted"> listing {listing.number}</span>}
                 </Link>
               </td>
               <td>

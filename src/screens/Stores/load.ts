@@ -132,6 +132,7 @@ export interface StoreData extends StoreSummary {
   readonly after: string | null;
   readonly listings: readonly {
     readonly productId: string;
+    readonly number: number;
     readonly title: string;
     readonly mark: string;
     readonly word: string;
@@ -215,18 +216,18 @@ export async function loadStore(ctx: Context, actor: Actor, id: string, after: s
       ...partner,
       declared: store.settings.declaredPartners.includes(partner.name),
     })),
-    listings: products.map(({ id, title }) => {
-      const { state, listing, lowMinor, highMinor } = standingIn(id, store.id);
-      return {
+    listings: products.flatMap(({ id, title }) =>
+      standingIn(id, store.id).map(({ number, state, listing, lowMinor, highMinor }) => ({
         productId: id,
+        number,
         title,
         ...SYNC_MARKS[state],
         visibility: listing?.externalId ? listing.visibility : null,
         url: listing?.url ?? null,
         price: priceText(lowMinor, highMinor, store.currency),
         sentAt: listing?.sentAt?.toISOString() ?? null,
-      };
-    }),
+      })),
+    ),
   };
 }
 

@@ -2,7 +2,8 @@ import { notFound } from '@/core/errors';
 import { diff } from '@/core/document/patch';
 import { money } from '@/core/pricing/money';
 import { brokenRules } from '@/core/rules/evaluate';
-import { firstOfEach, fixesFor, type Fix, type FixPlace } from '@/core/rules/fixes';
+import type { Fix, FixPlace } from '@/core/rules/fix';
+import { firstOfEach, fixesFor } from '@/core/rules/fixes';
 import type { Context } from '../context';
 import type { Actor } from '../people/people';
 import { loadBundle, type ProductBundle } from '../products/bundle';
@@ -15,18 +16,19 @@ export type FixView = Omit<Fix, 'apply'>;
 
 const viewOf = ({ apply: _, ...view }: Fix): FixView => view;
 
-/** Ways to keep what a product breaks in a store. */
-async function find(ctx: Context, bundle: ProductBundle, store: Store): Promise<Fix[]> {
+/** Ways to keep what a product breaks in a listing of a store. */
+async function find(ctx: Context, bundle: ProductBundle, store: Store, number: number): Promise<Fix[]> {
   const { product, rates } = bundle;
   const rows = await listingsOf(ctx.db, product.workspaceId, [product.id]);
-  const row = rows.find(({ storeId }) => storeId === store.id);
-  const broken = brokenRules(prepareListed(ctx, bundle, store, row).rules).map(({ id }) => id);
+  const row = rows.find((one) => one.storeId === store.id && one.number === number);
+  const broken = brokenRules(prepareListed(ctx, bundle, store, row, number).rules).map(({ id }) => id);
   if (broken.length === 0) return [];
   return fixesFor(
     {
       doc: product.document,
       blank: bundle.blank,
       storeId: store.id,
+      number,
       demands: channelOf(ctx, store.channel).about.demands,
       shopName: store.shopName,
       sizesIn: store.settings.sizesIn,
@@ -40,8 +42,8 @@ async function find(ctx: Context, bundle: ProductBundle, store: Store): Promise<
   );
 }
 
-export async function listFixes(ctx: Context, bundle: ProductBundle, store: Store): Promise<FixView[]> {
-  return (await find(ctx, bundle, store)).map(viewOf);
+export async function listFixes(ctx: Context, bundle: ProductBundle, store: Store, number: number): Promise<FixView[]> {
+  return (await find(ctx, bundle, store, number)).map(viewOf);
 }
 
 /** Which fixes are taken, and where they hold. */
@@ -49,6 +51,8 @@ interface FixChoice {
   readonly rules?: readonly string[];
   readonly ids?: readonly string[];
   readonly where: FixPlace;
+  /** Which of the product's listings in the store. */
+  readonly number: number;
 }
 
 /**
@@ -60,10 +64,10 @@ export async function takeFixes(
   actor: Actor,
   productId: string,
   store: Store,
-  { rules, ids, where }: FixChoice,
+  { rules, ids, where, number }: FixChoice,
 ): Promise<{ revision: number; fixes: FixView[] }> {
   const bundle = await loadBundle(ctx, actor.workspaceId, productId);
-  const found = await find(ctx, bundle, store);
+  const found = await find(ctx, bundle, store, number);
   const fixes = ids
     ? found.filter(({ id }) => ids.includes(id))
     : firstOfEach(found.filter((fix) => !rules || fix.rules.some((rule) => rules.includes(rule))));

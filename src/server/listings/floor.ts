@@ -1,4 +1,5 @@
 import { invalid } from '@/core/errors';
+import { soldListings } from '@/core/document/split';
 import { acceptedLosses } from '@/core/rules/accepted-losses';
 import type { Context } from '../context';
 import { emit } from '../events/events';
@@ -7,6 +8,9 @@ import type { ProductBundle } from '../products/bundle';
 import type { Store } from '../stores/stores';
 import { prepareListing } from './prepare';
 
+/** Letters of a sentence that is kept. */
+const SAYS_MAX = 1000;
+
 const idOf = (storeId: string) => `floor:${storeId}`;
 
 /**
@@ -14,9 +18,14 @@ const idOf = (storeId: string) => `floor:${storeId}`;
  * is open again. Throws `floor-kept`.
  */
 export async function acceptFloor(ctx: Context, actor: Actor, bundle: ProductBundle, store: Store): Promise<void> {
-  const { rules, losing } = prepareListing(ctx, bundle, store);
-  const rule = rules.find((one) => one.id === 'floor');
-  if (!rule || rule.kept)
+  const listings = soldListings(bundle.product.document, store.id).map((number) =>
+    prepareListing(ctx, bundle, store, [], number),
+  );
+  const losing = listings.flatMap((listing) => listing.losing);
+  const says = listings.flatMap(({ rules }) =>
+    rules.flatMap((one) => (one.id === 'floor' && !one.kept ? one.says : [])),
+  );
+  if (says.length === 0)
     throw invalid(
       'floor-kept',
       `No price of this product is below its floor in ${store.name}; there is nothing to accept.`,
@@ -29,7 +38,7 @@ export async function acceptFloor(ctx: Context, actor: Actor, bundle: ProductBun
         actor.workspaceId,
         bundle.product.id,
         idOf(store.id),
-        rule.says,
+        says.join(' ').slice(0, SAYS_MAX),
         JSON.stringify(acceptedLosses(losing)),
         actor.personId,
       ],

@@ -1,5 +1,6 @@
 import { othersToo } from '@/core/words/and-more';
 import { companionIdsOf } from '@/core/document/document';
+import { FIRST_LISTING } from '@/core/document/split';
 import { isTypicaError, TypicaError } from '@/core/errors';
 import { canonicalJson, contentHash } from '@/core/canonical/canonical';
 import { FORM_FORMAT } from '@/core/listing/form';
@@ -25,6 +26,8 @@ export interface ListingRow {
   readonly workspaceId: string;
   readonly productId: string;
   readonly storeId: string;
+  /** Of the listings of its product in its store. */
+  readonly number: number;
   readonly externalId: string | null;
   readonly url: string | null;
   readonly visibility: 'draft' | 'live';
@@ -55,7 +58,7 @@ export interface ListingRow {
   readonly jobState: JobState | null;
 }
 
-const COLUMNS = `l.id, l.workspace_id AS workspaceId, l.product_id AS productId, l.store_id AS storeId, l.external_id AS externalId, l.url, l.visibility,
+const COLUMNS = `l.id, l.workspace_id AS workspaceId, l.product_id AS productId, l.store_id AS storeId, l.number, l.external_id AS externalId, l.url, l.visibility,
   l.agreed_form AS agreedForm, l.agreed_hash AS agreedHash, l.there_form AS thereForm, l.there_hash AS thereHash, l.sent_hash AS sentHash, l.send_key AS sendKey,
   l.sent_at AS sentAt, l.answer, l.answered_at AS answeredAt, l.refusal, l.refused_hash AS refusedHash, l.picture_ids AS pictureIds, l.sent_picture_ids AS sentPictureIds, l.settled_hash AS settledHash, l.ends_at AS endsAt, l.refused_pictures AS refusedPictures, l.hidden_by_pause AS hiddenByPause, l.generation, l.job_id AS jobId, j.state AS jobState`;
 const FROM = 'FROM listing l LEFT JOIN job j ON j.id = l.job_id';
@@ -107,13 +110,15 @@ export const prepareListed = (
   ctx: Context,
   bundle: ProductBundle,
   store: Store,
-  row: Pick<ListingRow, 'refusedPictures'> | null | undefined,
+  row: Pick<ListingRow, 'refusedPictures' | 'number'> | null | undefined,
+  number = row?.number,
 ): PreparedListing =>
   prepareListing(
     ctx,
     bundle,
     store,
     row?.refusedPictures ? (JSON.parse(row.refusedPictures) as { key: string; words: string }[]) : [],
+    number,
   );
 
 type Hashed = Pick<PreparedListing, 'hash'>;
@@ -140,6 +145,8 @@ export interface ShopRefusal {
 /** A listing as the API tells it. */
 export interface ListingView {
   readonly storeId: string;
+  /** Of the listings of the product in the store. */
+  readonly number: number;
   readonly state: SyncState;
   readonly listingId: string | null;
   readonly externalId: string | null;
@@ -155,10 +162,15 @@ export interface ListingView {
   readonly rules: PreparedListing['rules'];
 }
 
-export function listingView(store: Store, row: ListingRow | null, prepared: PreparedListing): ListingView {
+export function listingView(
+  store: Store,
+  { number, row }: { readonly number: number; readonly row: ListingRow | null },
+  prepared: PreparedListing,
+): ListingView {
   const state = stateOf(row, prepared);
   return {
     storeId: store.id,
+    number,
     state,
     listingId: row?.id ?? null,
     externalId: row?.externalId ?? null,
@@ -179,6 +191,8 @@ export interface SendOptions {
   /** Who asked for it. */
   readonly by?: string;
   readonly groupId?: string;
+  /** Which of the product's listings in the store; absent: the first. */
+  readonly number?: number;
 }
 
 /**
@@ -190,9 +204,9 @@ export async function requestSend(
   bundle: ProductBundle,
   store: Store,
   visibility: 'draft' | 'live',
-  { seenHash, by, groupId }: SendOptions = {},
+  { seenHash, by, groupId, number = FIRST_LISTING }: SendOptions = {},
 ): Promise<{ listingId: string; jobId: string }> {
-  const broken = brokenRules(prepareListing(ctx, bundle, store).rules);
+  const broken = brokenRules(prepareListing(ctx, bundle, store, [], number).rules);
   if (broken.length > 0) {
     throw new TypicaError(
       'invalid',
@@ -211,15 +225,16 @@ export async function requestSend(
   await refuseDesign(ctx, bundle);
   const { product } = bundle;
   return ctx.pools.transaction(async (db) => {
-    await db.run('INSERT IGNORE INTO listing (id, workspace_id, product_id, store_id) VALUES (?, ?, ?, ?)', [
+    await db.run('INSERT IGNORE INTO listing (id, workspace_id, product_id, store_id, number) VALUES (?, ?, ?, ?, ?)', [
       newId('l'),
       product.workspaceId,
       product.id,
       store.id,
+      number,
     ]);
     const row = await db.row<{ id: string; jobId: string | null }>(
-      'SELECT id, job_id AS jobId FROM listing WHERE product_id = ? AND store_id = ? FOR UPDATE',
-      [product.id, store.id],
+      'SELECT id, job_id AS jobId FROM listing WHERE product_id = ? AND store_id = ? AND number = ? FOR UPDATE',
+      [product.id, store.id, number],
     );
     const running = row!.jobId
       ? await db.row<{ state: JobState }>('SELECT state FROM job WHERE id = ? FOR UPDATE', [row!.jobId])

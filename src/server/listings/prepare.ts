@@ -4,6 +4,7 @@ import { isTypicaError } from '@/core/errors';
 import { contentHash } from '@/core/canonical/canonical';
 import { standingAnswers } from '@/core/listing/answers';
 import { everyOffer, listingForm, offersOf, type ListingForm } from '@/core/listing/form';
+import { asListed, FIRST_LISTING, soldListings } from '@/core/document/split';
 import type { PictureFormat } from '@/core/listing/picture-format';
 import { CLOSE_UP, pictureSize, planPictures, type PicturePlan } from '@/core/listing/pictures';
 import { offerName, splitBundled } from '@/core/pricing/bundle';
@@ -91,20 +92,35 @@ const printedAreas = (doc: ProductDocument, { areas }: Blank): number =>
     areas.map(({ key }) => key),
   ).length;
 
+/** What is broken of a listing whose colors are in others now. */
+const LEFT_OVER: RuleResult = {
+  id: 'left-over',
+  kept: false,
+  says: 'None of its colors is sold in this listing any more: they are in another one, or nowhere.',
+  mend: 'Delete it, here and in the shop; or give it colors again.',
+  part: 'variants',
+};
+
+const UNMADE = { form: null, hash: null, losing: [] };
+
+/** Of the listings of a product in a store the one of that number. */
 export function prepareListing(
   ctx: Context,
   bundle: ProductBundle,
   store: Store,
   refusedPictures: RuleFacts['refusedPictures'] = [],
+  number = FIRST_LISTING,
 ): PreparedListing {
   const { about } = channelOf(ctx, store.channel);
   const { product, blank, list, rates, settings, home, sentSkus, companions } = bundle;
   const outlet = outletOf(ctx, store);
-  const pictures = planPictures(product.document, pictureWorld(bundle), store.id, about.demands.picturesMax);
+  const document = asListed(product.document, store.id, number);
+  const pictures = planPictures(document, pictureWorld(bundle), store.id, about.demands.picturesMax);
+  if (!soldListings(product.document, store.id).includes(number)) return { ...UNMADE, pictures, rules: [LEFT_OVER] };
   try {
     const form = listingForm({
       productId: product.id,
-      doc: product.document,
+      doc: document,
       blank,
       list,
       rates,
@@ -121,14 +137,14 @@ export function prepareListing(
       sizesIn: store.settings.sizesIn,
       answers: standingAnswers(store.settings.answers ?? {}, about, blank, store.shopFacts.exemptions ?? []),
     });
-    const offers = offersOf(product.document, { blank, list, rates, outlet, settings, home }, companions);
+    const offers = offersOf(document, { blank, list, rates, outlet, settings, home }, companions);
     const keys = Object.keys(form.variants).filter((key) => splitBundled(key).bundleId === null);
     const losing = everyOffer(offers, keys).flatMap(({ key, to, floor }) => {
       // At the price that is asked for there: a sale can make it another one.
       const { priceMinor } = ownEntry(form.variants, key)!;
       const losses = lossesAt(to, priceMinor);
       return losses.length > 0
-        ? [{ key, name: offerName(blank, product.document, key), priceMinor, losses, floorMinor: floor.minor }]
+        ? [{ key, name: offerName(blank, document, key), priceMinor, losses, floorMinor: floor.minor }]
         : [];
     });
     const rules = evaluateRules(form, about.demands, {
@@ -152,10 +168,8 @@ export function prepareListing(
   } catch (error) {
     if (!isTypicaError(error) || !error.visible) throw error;
     return {
-      form: null,
-      hash: null,
+      ...UNMADE,
       pictures,
-      losing: [],
       rules: [
         {
           id: error.code,

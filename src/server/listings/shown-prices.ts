@@ -78,13 +78,31 @@ export async function recordShownNoLonger(db: Database, row: ListingRow): Promis
   await db.run('UPDATE listing SET shown_terms = NULL WHERE id = ?', [row.id]);
 }
 
+/** Without what this listing shows no longer and another one of the product there does. */
+async function notElsewhere(
+  db: Database,
+  { id, productId, storeId }: ListingRow,
+  shown: readonly ShownPrice[],
+): Promise<readonly ShownPrice[]> {
+  const isGone = ({ causes }: ShownPrice) => causes.includes('gone');
+  if (!shown.some(isGone)) return shown;
+  const others = await db.rows<{ form: string }>(
+    'SELECT agreed_form AS form FROM listing WHERE product_id = ? AND store_id = ? AND id <> ? AND agreed_form IS NOT NULL',
+    [productId, storeId, id],
+  );
+  const there = new Set(others.flatMap(({ form }) => Object.keys((JSON.parse(form) as ListingForm).variants)));
+  return shown.filter((one) => !isGone(one) || !there.has(one.variantKey));
+}
+
 async function saveShown(
   db: Database,
-  { productId, storeId }: ListingRow,
+  row: ListingRow,
   currency: string,
-  shown: readonly ShownPrice[],
+  changed: readonly ShownPrice[],
   editor: string | null,
 ): Promise<void> {
+  const { productId, storeId } = row;
+  const shown = await notElsewhere(db, row, changed);
   if (shown.length === 0) return;
   const [{ now } = { now: new Date() }] = await db.rows<{ now: Date }>('SELECT UTC_TIMESTAMP(3) AS now');
   await db.insertMany(

@@ -54,6 +54,7 @@ async function keep(
     [
       'product_id',
       'store_id',
+      'number',
       'workspace_id',
       'state',
       'here_hash',
@@ -67,6 +68,7 @@ async function keep(
     outcomes.map((one) => [
       productId,
       one.storeId,
+      one.number,
       workspaceId,
       one.state,
       one.hereHash,

@@ -1,3 +1,4 @@
+import { groupBy } from '@/core/group';
 import type { ListingForm } from '@/core/listing/form';
 import { isTypicaError } from '@/core/errors';
 import type { RuleResult } from '@/core/rules/demands';
@@ -5,7 +6,8 @@ import { brokenRules } from '@/core/rules/evaluate';
 import { changedKinds, type ChangedKind } from '@/core/sync/changed';
 import type { SyncState } from '@/core/sync/state';
 import type { Context } from '../context';
-import { listingsOf, prepareListed, refuseDesign, standingOf, type ListingRow } from '../listings/listings';
+import { listingsOf, prepareListed, refuseDesign, standingOf } from '../listings/listings';
+import { listingPlaces, type ListingPlace } from '../listings/place';
 import { loadBundles, type ProductBundle } from '../products/bundle';
 import type { Product } from '../products/products';
 import type { Store } from '../stores/stores';
@@ -14,6 +16,8 @@ import type { Store } from '../stores/stores';
 export interface Outcome {
   readonly productId: string;
   readonly storeId: string;
+  /** Of the listings of the product in the store. */
+  readonly number: number;
   readonly state: Exclude<SyncState, 'on-its-way'>;
   readonly hereHash: string | null;
   readonly broken: readonly RuleResult[];
@@ -29,16 +33,17 @@ function outcomeOf(
   ctx: Context,
   bundle: ProductBundle,
   store: Store,
-  row: ListingRow | null,
+  { number, row }: ListingPlace,
   stops: readonly RuleResult[],
 ): Outcome {
-  const prepared = prepareListed(ctx, bundle, store, row);
+  const prepared = prepareListed(ctx, bundle, store, row, number);
   const { form, hash, rules } = prepared;
   const prices = Object.values(form?.variants ?? {}).map(({ priceMinor }) => priceMinor);
   const agreed = row?.agreedForm ? (JSON.parse(row.agreedForm) as ListingForm) : null;
   return {
     productId: bundle.product.id,
     storeId: store.id,
+    number,
     state: standingOf(row, prepared),
     hereHash: hash,
     broken: [...stops, ...brokenRules(rules)],
@@ -50,9 +55,16 @@ function outcomeOf(
 }
 
 /** What stands in the way of judging a product at all: told as a broken rule in every store. */
-const unjudged = (productId: string, store: Store, row: ListingRow | null, says: string, id: string): Outcome => ({
+const unjudged = (
+  productId: string,
+  store: Store,
+  { number, row }: ListingPlace,
+  says: string,
+  id: string,
+): Outcome => ({
   productId,
   storeId: store.id,
+  number,
   state: standingOf(row, { hash: null }),
   hereHash: null,
   broken: [{ id, kept: false, says, mend: null, part: 'price' }],
@@ -103,18 +115,17 @@ export async function judge(
     workspaceId,
     products.map(({ id }) => id),
   );
-  const byPair = new Map(rows.map((row) => [`${row.productId}:${row.storeId}`, row]));
+  const byProduct = groupBy(rows, ({ productId }) => productId);
   const outcomes: Outcome[] = [];
   for (const one of await bundlesOf(ctx, workspaceId, products)) {
     const stops = designs && !('says' in one) ? await stopsOf(ctx, one) : [];
-    for (const store of stores) {
-      const row = byPair.get(`${one.product.id}:${store.id}`) ?? null;
-      outcomes.push(
-        'says' in one
-          ? unjudged(one.product.id, store, row, one.says, one.code)
-          : outcomeOf(ctx, one, store, row, stops),
-      );
-    }
+    for (const store of stores)
+      for (const place of listingPlaces(one.product, store.id, byProduct.get(one.product.id) ?? []))
+        outcomes.push(
+          'says' in one
+            ? unjudged(one.product.id, store, place, one.says, one.code)
+            : outcomeOf(ctx, one, store, place, stops),
+        );
   }
   return outcomes;
 }

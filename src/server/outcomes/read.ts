@@ -1,4 +1,5 @@
 import { isOpen } from '../listings/listings';
+import { groupBy } from '@/core/group';
 import type { SyncState } from '@/core/sync/state';
 import type { Context } from '../context';
 import type { JobState } from '../jobs/job-row';
@@ -16,6 +17,7 @@ export interface Standing extends Omit<Outcome, 'state'> {
 interface ListingStub {
   readonly productId: string;
   readonly storeId: string;
+  readonly number: number;
   readonly externalId: string | null;
   readonly url: string | null;
   readonly visibility: 'draft' | 'live';
@@ -30,12 +32,12 @@ const marksOf = (ids: readonly unknown[]) => ids.map(() => '?').join(',');
 async function readStored(ctx: Context, workspaceId: string, ids: readonly string[]) {
   const [outcomes, listings, due] = await Promise.all([
     ctx.db.rows<StoredRow>(
-      `SELECT product_id AS productId, store_id AS storeId, state, here_hash AS hereHash, rules, changed, variants, low_minor AS lowMinor, high_minor AS highMinor
-       FROM listing_outcome WHERE workspace_id = ? AND product_id IN (${marksOf(ids)})`,
+      `SELECT product_id AS productId, store_id AS storeId, number, state, here_hash AS hereHash, rules, changed, variants, low_minor AS lowMinor, high_minor AS highMinor
+       FROM listing_outcome WHERE workspace_id = ? AND product_id IN (${marksOf(ids)}) ORDER BY number`,
       [workspaceId, ...ids],
     ),
     ctx.db.rows<ListingStub>(
-      `SELECT l.product_id AS productId, l.store_id AS storeId, l.external_id AS externalId, l.url, l.visibility, l.sent_at AS sentAt, j.state AS jobState
+      `SELECT l.product_id AS productId, l.store_id AS storeId, l.number, l.external_id AS externalId, l.url, l.visibility, l.sent_at AS sentAt, j.state AS jobState
        FROM listing l LEFT JOIN job j ON j.id = l.job_id WHERE l.workspace_id = ? AND l.product_id IN (${marksOf(ids)})`,
       [workspaceId, ...ids],
     ),
@@ -57,7 +59,7 @@ async function readStored(ctx: Context, workspaceId: string, ids: readonly strin
 
 /**
  * Where products stand in stores, as it is stored. What is marked and not judged yet is judged here for the page, and not stored: nobody is
- * shown an old state, and the marks have one writer. With `designs` what the checks say of their designs is waited for.
+ * shown an old state, and the marks have one writer. Of a product in a store it is each of its listings there, by number. With `designs` what the checks say of their designs is waited for.
  */
 export async function standingsOf(
   ctx: Context,
@@ -65,19 +67,20 @@ export async function standingsOf(
   products: readonly Product[],
   stores: readonly Store[],
   { designs = false } = {},
-): Promise<(productId: string, storeId: string) => Standing> {
+): Promise<(productId: string, storeId: string) => Standing[]> {
   const ids = products.map(({ id }) => id);
   const none: Awaited<ReturnType<typeof readStored>> = { outcomes: [], listings: [], due: new Set() };
   const { outcomes, listings, due } = ids.length > 0 ? await readStored(ctx, workspaceId, ids) : none;
-  const found = new Map(outcomes.map((one) => [`${one.productId}:${one.storeId}`, one]));
+  const pairOf = (one: { readonly productId: string; readonly storeId: string }) => `${one.productId}:${one.storeId}`;
+  const found = groupBy(outcomes, pairOf);
   const old = products.filter(({ id }) => due.has(id) || stores.some((store) => !found.has(`${id}:${store.id}`)));
-  for (const one of await judge(ctx, workspaceId, old, stores, { designs }))
-    found.set(`${one.productId}:${one.storeId}`, one);
-  const stubs = new Map(listings.map((one) => [`${one.productId}:${one.storeId}`, one]));
+  const anew = groupBy(await judge(ctx, workspaceId, old, stores, { designs }), pairOf);
+  const stubs = new Map(listings.map((one) => [`${pairOf(one)}:${one.number}`, one]));
   return (productId, storeId) => {
-    const key = `${productId}:${storeId}`;
-    const listing = stubs.get(key) ?? null;
-    const outcome = found.get(key)!;
-    return { ...outcome, state: isOpen(listing?.jobState ?? null) ? 'on-its-way' : outcome.state, listing };
+    const pair = `${productId}:${storeId}`;
+    return (anew.get(pair) ?? found.get(pair) ?? []).map((outcome) => {
+      const listing = stubs.get(`${pair}:${outcome.number}`) ?? null;
+      return { ...outcome, state: isOpen(listing?.jobState ?? null) ? 'on-its-way' : outcome.state, listing };
+    });
   };
 }

@@ -1,4 +1,5 @@
 import { countryName } from '@/core/country-names';
+import { asListed } from '@/core/document/split';
 import { priceEffects, type VariantEffect } from '@/core/pricing/effects';
 import type { PricingWorld } from '@/core/pricing/plan';
 import { baseOutlet } from '@/core/pricing/outlet';
@@ -151,7 +152,8 @@ function effectsOn(weighing: Weighing, product: Product, inShops: readonly Listi
     if (!store) return effects;
     const shared = { rates, settings, home, outlet: outletOf(weighing.ctx, store) };
     const at = { id: store.id, name: store.name };
-    return [...effects, ...priced(product, then, now, { store: at, prices: pricesThere(row), shared })];
+    const listed = { ...product, document: asListed(product.document, store.id, row.number) };
+    return [...effects, ...priced(listed, then, now, { store: at, prices: pricesThere(row), shared })];
   }, lost);
 }
 

@@ -57,6 +57,7 @@ export async function checkReferences(
         document.words.stores,
         document.pictures.stores,
         document.leftOut ?? {},
+        document.split ?? {},
         ...Object.values(document.bundles?.entries ?? {}).map(({ stores = {} }) => stores),
       ].flatMap((stores) => Object.keys(stores)),
     ),

@@ -58,7 +58,7 @@ export const restoreProduct = (ctx: Context, actor: Actor, id: string): Promise<
 export async function deleteProduct(ctx: Context, actor: Actor, id: string): Promise<void> {
   const { title } = await shelfOf(ctx.db, actor.workspaceId, id);
   const stores = await ctx.db.rows<{ name: string }>(
-    'SELECT s.name FROM listing l JOIN store s ON s.id = l.store_id WHERE l.product_id = ? AND l.external_id IS NOT NULL ORDER BY s.name LIMIT 20',
+    'SELECT DISTINCT s.name FROM listing l JOIN store s ON s.id = l.store_id WHERE l.product_id = ? AND l.external_id IS NOT NULL ORDER BY s.name LIMIT 20',
     [id],
   );
   if (stores.length > 0)

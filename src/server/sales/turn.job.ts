@@ -28,10 +28,10 @@ async function turnListing(
   store: Store,
   row: ListingRow,
 ): Promise<Turned> {
-  const now = prepareListing(ctx, bundle, store);
+  const now = prepareListing(ctx, bundle, store, [], row.number);
   // As it was before the turn: what was not sent then is not sent by a sale either.
   const others = bundle.sales.filter(({ id }) => id !== sale.id);
-  const before = prepareListing(ctx, { ...bundle, sales: begins ? others : [...others, sale] }, store);
+  const before = prepareListing(ctx, { ...bundle, sales: begins ? others : [...others, sale] }, store, [], row.number);
   if (now.hash === before.hash) return 'same';
   if (now.hash !== null && now.hash === row.agreedHash && row.thereHash === row.agreedHash) return 'sent';
   const state = stateOf(row, before);
@@ -50,7 +50,7 @@ async function turnListing(
   if (state !== 'in-step') return { why: `It is ${state} there.` };
   if (!now.form) return { why: now.rules[0]?.says ?? 'Its form cannot be made.' };
   try {
-    await requestSend(ctx, bundle, store, row.visibility);
+    await requestSend(ctx, bundle, store, row.visibility, { number: row.number });
     return 'sent';
   } catch (error) {
     if (!isTypicaError(error) || !error.visible || error.kind !== 'invalid') throw error;
@@ -118,12 +118,13 @@ async function turnListings(
     for (const bundle of await loadBundles(ctx, job.workspaceId, products)) {
       if (!inScope(sale.scope, scopedProduct(bundle))) continue;
       for (const store of stores) {
-        const row = rows.find((one) => one.productId === bundle.product.id && one.storeId === store.id);
-        if (!row?.externalId || !row.agreedForm) continue;
-        const turned = await turnListing(ctx, sale, turn === 'begun', bundle, store, row);
-        if (turned === 'sent') sent += 1;
-        else if (turned !== 'same' && left.length < MAX_LEFT_TOLD)
-          left.push({ productId: bundle.product.id, storeId: store.id, why: turned.why });
+        const own = rows.filter((one) => one.productId === bundle.product.id && one.storeId === store.id);
+        for (const row of own.filter(({ externalId, agreedForm }) => externalId && agreedForm)) {
+          const turned = await turnListing(ctx, sale, turn === 'begun', bundle, store, row);
+          if (turned === 'sent') sent += 1;
+          else if (turned !== 'same' && left.length < MAX_LEFT_TOLD)
+            left.push({ productId: bundle.product.id, storeId: store.id, why: turned.why });
+        }
       }
     }
     done += products.length;

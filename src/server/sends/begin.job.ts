@@ -76,8 +76,8 @@ async function layOutPage(
       SENDS.has(one.what) && bundle && store ? await ask(ctx, send, one, bundle, store, by) : { ...one, jobId: null };
     await keepLooked(ctx, send.id, [done]);
     await ctx.db.run(
-      'UPDATE send_item SET laid = TRUE, job_id = ? WHERE send_id = ? AND product_id = ? AND store_id = ?',
-      [done.jobId, send.id, one.productId, one.storeId],
+      'UPDATE send_item SET laid = TRUE, job_id = ? WHERE send_id = ? AND product_id = ? AND store_id = ? AND number = ?',
+      [done.jobId, send.id, one.productId, one.storeId, one.number],
     );
   }
   // A pause that came meanwhile holds these too.
@@ -96,7 +96,8 @@ async function ask(
   by: string,
 ): Promise<Looked & { readonly jobId: string | null }> {
   try {
-    const { jobId } = await requestSend(ctx, bundle, store, one.visibility, { by, groupId: send.groupId });
+    const { number, visibility } = one;
+    const { jobId } = await requestSend(ctx, bundle, store, visibility, { by, groupId: send.groupId, number });
     return { ...one, jobId };
   } catch (error) {
     if (!isTypicaError(error) || !error.visible || error.kind !== 'invalid') throw error;

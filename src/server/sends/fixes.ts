@@ -14,6 +14,7 @@ export interface ItemFixes {
   readonly productId: string;
   readonly title: string;
   readonly storeId: string;
+  readonly number: number;
   readonly fixes: readonly FixView[];
 }
 
@@ -22,8 +23,8 @@ const AT_ONCE = 100;
 
 /** What of a plan is not sent and can be fixed, of the first hundred that are not. */
 export async function sendFixes(ctx: Context, send: SendRow): Promise<ItemFixes[]> {
-  const items = await ctx.db.rows<{ productId: string; storeId: string }>(
-    "SELECT product_id AS productId, store_id AS storeId FROM send_item WHERE send_id = ? AND what = 'stopped' AND fix_tried = FALSE ORDER BY product_id, store_id LIMIT ?",
+  const items = await ctx.db.rows<{ productId: string; storeId: string; number: number }>(
+    "SELECT product_id AS productId, store_id AS storeId, number FROM send_item WHERE send_id = ? AND what = 'stopped' AND fix_tried = FALSE ORDER BY product_id, store_id, number LIMIT ?",
     [send.id, AT_ONCE],
   );
   const ids = [...new Set(items.map(({ productId }) => productId))];
@@ -33,10 +34,10 @@ export async function sendFixes(ctx: Context, send: SendRow): Promise<ItemFixes[
   ]);
   const bundles = new Map((await loadBundles(ctx, send.workspaceId, products)).map((one) => [one.product.id, one]));
   const found: ItemFixes[] = [];
-  for (const { productId, storeId } of items) {
+  for (const { productId, storeId, number } of items) {
     const [bundle, store] = [bundles.get(productId), stores.find(({ id }) => id === storeId)];
-    const fixes = bundle && store ? firstOfEach(await listFixes(ctx, bundle, store)) : [];
-    if (fixes.length > 0) found.push({ productId, title: bundle!.product.title, storeId, fixes });
+    const fixes = bundle && store ? firstOfEach(await listFixes(ctx, bundle, store, number)) : [];
+    if (fixes.length > 0) found.push({ productId, title: bundle!.product.title, storeId, number, fixes });
   }
   return found;
 }
@@ -47,18 +48,18 @@ export async function fixSend(ctx: Context, actor: Actor, send: SendRow): Promis
     throw conflict('send-begun', 'This has begun: what is not sent can be fixed in a new plan.');
   const stores = await listStores(ctx, send.workspaceId);
   let fixed = 0;
-  for (const { productId, storeId } of await sendFixes(ctx, send)) {
+  for (const { productId, storeId, number } of await sendFixes(ctx, send)) {
     const store = stores.find(({ id }) => id === storeId)!;
     try {
-      await takeFixes(ctx, actor, productId, store, { where: 'store' });
+      await takeFixes(ctx, actor, productId, store, { where: 'store', number });
       fixed += 1;
     } catch (error) {
       // Somebody was quicker, or put the product away: it is told as it stands.
       if (!isTypicaError(error) || !error.visible) throw error;
     }
     await ctx.db.run(
-      'UPDATE send_item SET what = NULL, fix_tried = TRUE WHERE send_id = ? AND product_id = ? AND store_id = ?',
-      [send.id, productId, storeId],
+      'UPDATE send_item SET what = NULL, fix_tried = TRUE WHERE send_id = ? AND product_id = ? AND store_id = ? AND number = ?',
+      [send.id, productId, storeId, number],
     );
   }
   await lookAtAll(ctx, send);

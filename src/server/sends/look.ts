@@ -1,9 +1,9 @@
-import type { SyncState } from '@/core/sync/state';
+import { FIRST_LISTING, soldListings } from '@/core/document/split';
 import { sendStep, type SendDecision } from '@/core/sync/send-step';
 import type { Context } from '../context';
 import { emit } from '../events/events';
 import type { JobControl } from '../jobs/worker';
-import { standingsOf } from '../outcomes/read';
+import { standingsOf, type Standing } from '../outcomes/read';
 import { productsById, type Product } from '../products/products';
 import { listStores, sendsAs, type Store } from '../stores/stores';
 import { countItems, findSend, type SendRow } from './send-row';
@@ -11,27 +11,76 @@ import { countItems, findSend, type SendRow } from './send-row';
 /** Products that are looked at in one go. */
 const PAGE = 40;
 
-/** One listing of a send, looked at just now. */
-export interface Looked extends SendDecision {
+interface Item {
   readonly productId: string;
   readonly storeId: string;
+  readonly number: number;
+}
+
+/** One listing of a send, looked at just now. */
+export interface Looked extends SendDecision, Item {
   readonly changed: readonly string[];
 }
 
 const left = (reason: string): SendDecision => ({ what: 'stopped', visibility: 'draft', goesLive: false, reason });
 const REASON_MAX = 500;
 
+const NOTHING_SOLD = 'It sells nothing in this listing: its colors are in others there.';
+
+/** What stops whatever would be sent to a store; null where nothing does. */
+function storeStops(store: Store | undefined, { visibility }: SendRow): string | null {
+  if (store?.state !== 'connected') return 'Its store is not connected just now: connect it again first.';
+  return store.pausedAt && visibility === 'live' ? 'Its store is paused: end the pause first.' : null;
+}
+
+const factsOf = ({ state, broken, listing }: Standing, store: Store) => ({
+  state,
+  broken: broken[0] ? [broken[0].says, broken[0].mend].filter(Boolean).join(' ') : null,
+  visibility: listing?.externalId ? listing.visibility : null,
+  newAs: store.pausedAt ? ('draft' as const) : sendsAs(store),
+});
+
+/** A product is planned by its first listing in a store: with it go all others that sell something there. */
+function withOthers(items: readonly Item[], products: ReadonlyMap<string, Product>): Item[] {
+  const all = items.flatMap((item) => {
+    const product = item.number === FIRST_LISTING ? products.get(item.productId) : undefined;
+    const others = product ? soldListings(product.document, item.storeId) : [];
+    return [item, ...others.map((number) => ({ ...item, number }))];
+  });
+  return [...new Map(all.map((item) => [`${item.productId}:${item.storeId}:${item.number}`, item])).values()];
+}
+
+/** The first listing of a product of which all colors are in others. */
+const sellsNothing = ({ number, storeId }: Item, product: Product | undefined): boolean =>
+  product !== undefined && number === FIRST_LISTING && !soldListings(product.document, storeId).includes(number);
+
+async function dropItems(ctx: Context, sendId: string, items: readonly Item[]): Promise<void> {
+  for (const { productId, storeId, number } of items)
+    await ctx.db.run('DELETE FROM send_item WHERE send_id = ? AND product_id = ? AND store_id = ? AND number = ?', [
+      sendId,
+      productId,
+      storeId,
+      number,
+    ]);
+}
+
 /** The next listings of a send that were not looked at (for its plan), or not laid out (when it begins), by product. */
 export async function nextPage(
   ctx: Context,
   send: SendRow,
   which: 'looked' | 'laid',
-): Promise<{ looked: Looked[]; products: readonly Product[]; stores: readonly Store[] }> {
+): Promise<{
+  looked: Looked[];
+  /** Planned, and nothing to be sent of: all their colors are in other listings, which are looked at. */
+  idle: readonly Item[];
+  products: readonly Product[];
+  stores: readonly Store[];
+}> {
   const open = which === 'looked' ? 'what IS NULL' : 'laid = FALSE';
-  const items = await ctx.db.rows<{ productId: string; storeId: string }>(
-    `SELECT i.product_id AS productId, i.store_id AS storeId FROM send_item i
+  const items = await ctx.db.rows<Item>(
+    `SELECT i.product_id AS productId, i.store_id AS storeId, i.number FROM send_item i
      JOIN (SELECT DISTINCT product_id FROM send_item WHERE send_id = ? AND ${open} ORDER BY product_id LIMIT ${PAGE}) p ON p.product_id = i.product_id
-     WHERE i.send_id = ? AND i.${open}`,
+     WHERE i.send_id = ? AND i.${open} ORDER BY i.number`,
     [send.id, send.id],
   );
   const ids = [...new Set(items.map(({ productId }) => productId))];
@@ -40,41 +89,32 @@ export async function nextPage(
     listStores(ctx, send.workspaceId),
   ]);
   const standingIn = await standingsOf(ctx, send.workspaceId, products, stores, { designs: true });
-  const here = new Set(products.map(({ id }) => id));
+  const here = new Map(products.map((product) => [product.id, product]));
   const connected = new Map(stores.map((store) => [store.id, store]));
-  const looked = items.map(({ productId, storeId }): Looked => {
-    const store = connected.get(storeId);
-    if (!here.has(productId)) return { productId, storeId, changed: [], ...left('It is no longer in the range.') };
-    if (store?.state !== 'connected')
-      return {
-        productId,
-        storeId,
-        changed: [],
-        ...left('Its store is not connected just now: connect it again first.'),
-      };
-    if (store.pausedAt && send.visibility === 'live')
-      return { productId, storeId, changed: [], ...left('Its store is paused: end the pause first.') };
-    const { state, broken, changed, listing } = standingIn(productId, storeId);
-    const facts = {
-      state: state as SyncState,
-      broken: broken[0] ? [broken[0].says, broken[0].mend].filter(Boolean).join(' ') : null,
-      visibility: listing?.externalId ? listing.visibility : null,
-      newAs: store.pausedAt ? ('draft' as const) : sendsAs(store),
-    };
-    return { productId, storeId, changed, ...sendStep(facts, send.visibility) };
-  });
-  return { looked, products, stores };
+  const wanted = which === 'looked' ? withOthers(items, here) : items;
+  const idle = wanted.filter((item) => which === 'looked' && sellsNothing(item, here.get(item.productId)));
+  const looked = wanted
+    .filter((item) => !idle.includes(item))
+    .map((item): Looked => {
+      const [product, store] = [here.get(item.productId), connected.get(item.storeId)];
+      const why = product ? storeStops(store, send) : 'It is no longer in the range.';
+      const standing = standingIn(item.productId, item.storeId).find(({ number }) => number === item.number);
+      if (why !== null || !store || !standing) return { ...item, changed: [], ...left(why ?? NOTHING_SOLD) };
+      return { ...item, changed: standing.changed, ...sendStep(factsOf(standing, store), send.visibility) };
+    });
+  return { looked, idle, products, stores };
 }
 
 /** Writes down what is to be done about listings. */
 export async function keepLooked(ctx: Context, sendId: string, looked: readonly Looked[]): Promise<void> {
   await ctx.db.insertMany(
     'send_item',
-    ['send_id', 'product_id', 'store_id', 'what', 'changed', 'goes_live', 'reason'],
+    ['send_id', 'product_id', 'store_id', 'number', 'what', 'changed', 'goes_live', 'reason'],
     looked.map((one) => [
       sendId,
       one.productId,
       one.storeId,
+      one.number,
       one.what,
       JSON.stringify(one.what === 'changed' ? one.changed : []),
       one.goesLive,
@@ -90,9 +130,10 @@ export async function lookAtAll(ctx: Context, send: SendRow, control?: JobContro
     // Counted over all tries: whoever begins again after the program was stopped is further than before.
     const { all, looked: done } = await countItems(ctx, send.id);
     await control?.progress(done, all, `${done} of ${all} listings looked at`);
-    const { looked } = await nextPage(ctx, send, 'looked');
+    const { looked, idle } = await nextPage(ctx, send, 'looked');
     if (looked.length === 0) return done;
     await keepLooked(ctx, send.id, looked);
+    await dropItems(ctx, send.id, idle);
     await emit(ctx.db, send.workspaceId, 'send', { sendId: send.id });
   }
 }

@@ -137,6 +137,8 @@ export interface SendItemView {
   readonly productId: string;
   readonly title: string;
   readonly storeId: string;
+  /** Of the listings of the product in the store. */
+  readonly number: number;
   readonly what: SendStep | null;
   readonly changed: readonly ChangedKind[];
   readonly reason: string | null;
@@ -152,9 +154,9 @@ export async function sendItems(ctx: Context, send: SendRow, from: number): Prom
   const rows = await ctx.db.rows<
     Omit<SendItemView, 'changed' | 'trouble'> & { changed: string; error: { message?: string } | null }
   >(
-    `SELECT i.product_id AS productId, p.title, i.store_id AS storeId, i.what, i.changed, i.reason, j.state AS jobState, j.error
+    `SELECT i.product_id AS productId, p.title, i.store_id AS storeId, i.number, i.what, i.changed, i.reason, j.state AS jobState, j.error
      FROM send_item i JOIN product p ON p.id = i.product_id LEFT JOIN job j ON j.id = i.job_id WHERE i.send_id = ?
-     ORDER BY COALESCE(j.state = 'failed', FALSE) DESC, FIELD(COALESCE(i.what, ''), 'stopped', 'new', 'changed', 'shown', 'busy', 'unchanged', ''), p.title, i.product_id, i.store_id
+     ORDER BY COALESCE(j.state = 'failed', FALSE) DESC, FIELD(COALESCE(i.what, ''), 'stopped', 'new', 'changed', 'shown', 'busy', 'unchanged', ''), p.title, i.product_id, i.store_id, i.number
      LIMIT ? OFFSET ?`,
     [send.id, ITEMS_PAGE, from],
   );

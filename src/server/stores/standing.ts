@@ -24,7 +24,7 @@ export async function standings(ctx: Context, workspaceId: string): Promise<(sto
     // Few at a time, and stored as what they are when they stand still.
     ctx.db.rows<Count>(
       `SELECT l.store_id AS storeId, o.state, COUNT(*) AS n FROM job j JOIN listing l ON l.job_id = j.id
-         LEFT JOIN listing_outcome o ON o.product_id = l.product_id AND o.store_id = l.store_id
+         LEFT JOIN listing_outcome o ON o.product_id = l.product_id AND o.store_id = l.store_id AND o.number = l.number
        WHERE j.workspace_id = ? AND j.state IN ('queued', 'running', 'waiting') GROUP BY l.store_id, o.state`,
       [workspaceId],
     ),

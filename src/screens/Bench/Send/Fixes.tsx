@@ -1,7 +1,8 @@
 'use client';
 
 import { money } from '@/core/pricing/money';
-import { fixesFor, type Fix } from '@/core/rules/fixes';
+import type { Fix } from '@/core/rules/fix';
+import { fixesFor } from '@/core/rules/fixes';
 import { Button } from '@/ui/Button';
 import { useDesk, type BenchListing } from '../desk';
 import { ratesOf } from '../Price/priced';
@@ -15,7 +16,7 @@ export function Fixes({ listing, name }: { listing: BenchListing; name: string }
   const { demands, shopName, currency, sizesIn } = store;
   const fixes = fixesFor(
     {
-      ...{ doc, blank: data.blank, storeId: store.id, demands, shopName, currency, sizesIn },
+      ...{ doc, blank: data.blank, storeId: store.id, number: listing.number, demands, shopName, currency, sizesIn },
       sumHere: ({ minor, currency: of }) =>
         of === null || of === currency ? minor : ratesOf(data).convert(money(minor, of), currency).amountMinor,
     },

@@ -14,7 +14,7 @@ export function OwnHere({ storeId, name }: { storeId: string; name: string }) {
       <li className="text-muted">Only here:</li>
       {own.map(({ part, says }) => (
         <li key={part} className="flex items-baseline gap-2">
-          <Button kind="quiet" onClick={() => goTo(part)}>
+          <Button kind="quiet" onClick={() => goTo(part === 'listings' ? 'variants' : part)}>
             {says}
           </Button>
           <Button

@@ -1,6 +1,7 @@
 'use client';
 
 import Link from 'next/link';
+import { listingName } from '@/core/variants/listing-colors';
 import { Alert } from '@/ui/Alert';
 import { useDesk } from '../desk';
 import { useListings } from '../use-listings';
@@ -8,7 +9,7 @@ import { StoreListing } from './StoreListing';
 
 /** Where the product stands in each store: its rules, sending, progress, what the shop said. */
 export function SendPart() {
-  const { data } = useDesk('data');
+  const { data, doc } = useDesk('data', 'doc');
   const { listings, problem } = useListings();
   return (
     <div className="px-7 py-5 max-w-4xl">
@@ -24,10 +25,16 @@ export function SendPart() {
       )}
       {problem && <Alert className="mb-3">{problem}</Alert>}
       {data.stores.map((store) => {
-        const listing = listings.find((l) => l.storeId === store.id);
-        return listing ? (
-          <StoreListing key={store.id} listing={listing} name={store.name} channel={store.channelName} />
-        ) : null;
+        const own = listings.filter((l) => l.storeId === store.id);
+        return own.map((listing) => (
+          <StoreListing
+            key={`${store.id} ${listing.number}`}
+            listing={listing}
+            name={store.name}
+            channel={store.channelName}
+            part={listingName(doc, data.blank, store.id, listing.number)}
+          />
+        ));
       })}
     </div>
   );

@@ -1,5 +1,6 @@
 'use client';
 
+import { FIRST_LISTING } from '@/core/document/split';
 import { SYNC_MARKS } from '@/core/sync/state';
 import { ActionMenu } from '@/ui/ActionMenu';
 import { Alert } from '@/ui/Alert';
@@ -18,7 +19,18 @@ import { sendable } from './view';
 type Listing = ReturnType<typeof useListing>;
 
 /** The product in one store: its state, sending with its progress, what stands in the way, what differs, what happened. */
-export function StoreListing({ listing, name, channel }: { listing: BenchListing; name: string; channel: string }) {
+export function StoreListing({
+  listing,
+  name,
+  channel,
+  part,
+}: {
+  listing: BenchListing;
+  name: string;
+  channel: string;
+  /** Which of several listings there it is; null: the only one. */
+  part: string | null;
+}) {
   const { data, goTo } = useDesk('data', 'goTo');
   const of = useListing(listing);
   const { job, detail, problem } = of;
@@ -27,10 +39,14 @@ export function StoreListing({ listing, name, channel }: { listing: BenchListing
   const travelling = listing.state === 'on-its-way';
   const failed = job?.state === 'failed' && !travelling && listing.state !== 'in-step';
   return (
-    <section aria-label={name} className="border-t border-hairline py-4">
+    <section aria-label={part === null ? name : `${name}, ${part}`} className="border-t border-hairline py-4">
       <div className="flex items-baseline gap-4 flex-wrap">
         <h3 className="font-semibold text-base">
-          {name} <span className="font-normal text-muted">{channel}</span>
+          {name}{' '}
+          <span className="font-normal text-muted">
+            {channel}
+            {part !== null && `, ${part}`}
+          </span>
         </h3>
         <span data-testid="sync-state">
           <Mark {...SYNC_MARKS[listing.state]} />
@@ -38,7 +54,7 @@ export function StoreListing({ listing, name, channel }: { listing: BenchListing
         <Whereabouts listing={listing} />
         <Buttons listing={listing} name={name} of={of} />
       </div>
-      <OwnHere storeId={listing.storeId} name={name} />
+      {listing.number === FIRST_LISTING && <OwnHere storeId={listing.storeId} name={name} />}
       {travelling && job && <Progress job={job} />}
       {problem && <Alert className="mt-3">{problem}</Alert>}
       {listing.refusal && (

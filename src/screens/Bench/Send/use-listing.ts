@@ -2,6 +2,7 @@
 
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { FIRST_LISTING } from '@/core/document/split';
 import { call } from '@/ui/api';
 import { queries } from '@/ui/queries';
 import { useDesk, type BenchListing } from '../desk';
@@ -31,11 +32,13 @@ interface JobDetail {
 }
 
 /** One listing with its job, its differences and its history, and what can be done with it. */
-export function useListing({ storeId, jobId, listingId, state, sentAt, thereHash }: BenchListing) {
+export function useListing({ storeId, number, jobId, listingId, state, sentAt, thereHash }: BenchListing) {
   const { data, session } = useDesk('data', 'session');
   const reread = useRereadListings();
   const [problem, setProblem] = useState<string | null>(null);
   const path = `/products/${data.product.id}/listings`;
+  const own = `${path}/${storeId}`;
+  const asked = number === FIRST_LISTING ? '' : `number=${number}`;
   const job = useQuery(
     {
       queryKey: ['job', jobId],
@@ -46,8 +49,8 @@ export function useListing({ storeId, jobId, listingId, state, sentAt, thereHash
   );
   const detail = useQuery(
     {
-      queryKey: ['listing', data.product.id, storeId, state, sentAt],
-      queryFn: () => call<ListingDetail>('GET', `${path}/${storeId}`),
+      queryKey: ['listing', data.product.id, storeId, number, state, sentAt],
+      queryFn: () => call<ListingDetail>('GET', `${own}?${asked}`),
       enabled: listingId !== null,
       placeholderData: (before) => before,
       meta: { topics: ['product'] },
@@ -75,9 +78,15 @@ export function useListing({ storeId, jobId, listingId, state, sentAt, thereHash
     problem,
     /** What the shop shows now is sent over where it was seen: what comes later stops the listing again. */
     send: (visibility: 'draft' | 'live') =>
-      afterSaving('POST', path, { storeId, visibility, ...(thereHash === null ? {} : { seenHash: thereHash }) }),
-    remove: (there: boolean) => act(() => call('DELETE', `${path}/${storeId}${there ? '?there=true' : ''}`)),
-    check: () => act(() => call('POST', `${path}/${storeId}/check`)),
-    acceptFloor: (accept: boolean) => afterSaving(accept ? 'PUT' : 'DELETE', `${path}/${storeId}/floor-acceptance`),
+      afterSaving('POST', path, {
+        storeId,
+        number,
+        visibility,
+        ...(thereHash === null ? {} : { seenHash: thereHash }),
+      }),
+    remove: (there: boolean) =>
+      act(() => call('DELETE', `${own}?${[there ? 'there=true' : '', asked].filter(Boolean).join('&')}`)),
+    check: () => act(() => call('POST', `${own}/check?${asked}`)),
+    acceptFloor: (accept: boolean) => afterSaving(accept ? 'PUT' : 'DELETE', `${own}/floor-acceptance`),
   };
 }

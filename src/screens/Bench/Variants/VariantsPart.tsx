@@ -13,6 +13,7 @@ import { Select } from '@/ui/Select';
 import { ChoosingFor } from '../ChoosingFor';
 import { useDesk } from '../desk';
 import { Grid } from './Grid';
+import { Listings } from './Listings';
 import { SavedColors } from './SavedColors';
 import { StoreLimits } from './StoreLimits';
 import { Troubles } from './Troubles';
@@ -78,6 +79,7 @@ export function VariantsPart() {
         <Grid view={view} poor={poor} choosing={store ? choosingIn(store.id) : FOR_ALL} />
       </div>
       <StoreLimits />
+      {store && <Listings store={store} />}
       <p className="text-tiny text-muted mt-3 max-w-3xl">
         In each cell: the base cost in {list.currency}, the tier of cost by letter, and how many the partner has. A name
         chooses its row or column; drag over cells, or Shift with arrows and Space, for a rectangle. Stores show colors

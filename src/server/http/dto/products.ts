@@ -1,4 +1,5 @@
 import 'reflect-metadata';
+import { MAX_LISTINGS } from '@/core/document/split';
 import { ArrayMaxSize, IsArray, IsIn, IsInt, IsOptional, IsString, Length, Max, Min, Matches } from 'class-validator';
 import { MAX_RETAIL_MINOR } from '@/core/pricing/money';
 import { Nested } from './shape';
@@ -56,6 +57,13 @@ export class SendDto {
   @IsString({ message: 'storeId must be the id of a store' })
   @Length(1, 40)
   storeId: string;
+
+  /** Which of the product's listings in the store; absent: the first. */
+  @IsOptional()
+  @IsInt({ message: 'number must be a whole number' })
+  @Min(1)
+  @Max(MAX_LISTINGS)
+  number?: number;
 
   @IsIn(['draft', 'live'], { message: 'visibility must be draft or live' })
   visibility: 'draft' | 'live';

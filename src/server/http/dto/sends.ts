@@ -1,6 +1,19 @@
 import 'reflect-metadata';
-import { ArrayMaxSize, IsArray, IsIn, IsISO8601, IsOptional, IsString, Length, MaxLength } from 'class-validator';
-import type { FixPlace } from '@/core/rules/fixes';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsIn,
+  IsInt,
+  IsISO8601,
+  IsOptional,
+  IsString,
+  Length,
+  Max,
+  MaxLength,
+  Min,
+} from 'class-validator';
+import { MAX_LISTINGS } from '@/core/document/split';
+import type { FixPlace } from '@/core/rules/fix';
 import type { WantedVisibility } from '@/core/sync/send-step';
 import { Nested } from './shape';
 
@@ -76,6 +89,13 @@ export class FixDto {
   @IsString({ each: true, message: 'ids must be ids of fixes' })
   @Length(1, 60, { each: true })
   ids?: string[];
+
+  /** Which of the product's listings in the store; absent: the first. */
+  @IsOptional()
+  @IsInt({ message: 'number must be a whole number' })
+  @Min(1)
+  @Max(MAX_LISTINGS)
+  number?: number;
 
   @IsIn(['store', 'everywhere'], { message: 'where must be store or everywhere' })
   where: FixPlace;
