@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoBlank } from '../catalog/sample';
-import { colorListings, colorNames, halved, listingName } from '../variants/listing-colors';
+import { colorListings, colorNames, listingName } from '../variants/listing-colors';
 import { checkDocument } from './check';
 import { keysWith, setChosen } from './choosing';
 import { newDocument, wordsFor } from './document';
@@ -66,9 +66,7 @@ describe('several listings of a product in a store', () => {
     );
   });
 
-  it('are told by their colors, and begin as two halves', () => {
-    expect(halved(doc, demoBlank, 's1').split?.s1?.listings['2']?.values).toEqual({ sandbar: true });
-    expect(halved(setChosen(doc, light, false), demoBlank, 's1').split).toBeUndefined();
+  it('are told by their colors', () => {
     expect(colorListings(split, demoBlank, 's1').map(({ number, variants }) => [number, variants])).toEqual([
       [1, 3],
       [2, 3],

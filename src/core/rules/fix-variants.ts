@@ -1,9 +1,9 @@
-import { colorOption } from '../catalog/blank';
-import { wordsFor } from '../document/document';
+import { colorOption, type OptionValue } from '../catalog/blank';
+import { wordsFor, type ProductDocument } from '../document/document';
 import { asSoldIn, leaveOut } from '../document/offered';
 import { splitInto, type ListingGroup } from '../document/split';
-import { colorNames } from '../variants/listing-colors';
-import { storeLimit, waysToFewer, type SoldValue } from '../variants/limits';
+import { colorListings, colorNames } from '../variants/listing-colors';
+import { storeLimit, waysToFewer } from '../variants/limits';
 import { count } from '../words/count';
 import type { Fix, FixWorld } from './fix';
 import { fittedTitle } from './fitted-title';
@@ -16,13 +16,23 @@ type SplitWorld = Pick<FixWorld, 'doc' | 'blank' | 'storeId' | 'demands' | 'shop
 /** Groups of colors as listings, each with a title that tells them apart: the product's, fitted to the channel. */
 function listingGroups(
   { doc, storeId, demands, shopName }: Omit<SplitWorld, 'blank'>,
-  groups: readonly (readonly SoldValue[])[],
+  groups: readonly (readonly OptionValue[])[],
 ): ListingGroup[] {
   const { title } = wordsFor(doc, storeId);
   return groups.map((colors) => ({
     values: colors.map(({ code }) => code),
     title: fittedTitle(title, demands, shopName, `, ${colorNames(colors)}`),
   }));
+}
+
+/** Sells in two listings, the first half of the colors in one and the rest in the other; with fewer than two colors it stays as it is. */
+export function splitInHalves(world: SplitWorld): ProductDocument {
+  const { doc, blank, storeId } = world;
+  const color = colorOption(blank);
+  const colors = colorListings(doc, blank, storeId).flatMap((one) => one.colors);
+  if (!color || colors.length < 2) return doc;
+  const half = Math.ceil(colors.length / 2);
+  return splitInto(doc, storeId, color.code, listingGroups(world, [colors.slice(0, half), colors.slice(half)]));
 }
 
 /** Several listings, each with a group of the colors: of all that the store sells, also where it sells it in several already. */

@@ -9,6 +9,7 @@ import { describedFor } from '../listing/sold-sizes';
 import { graphemeCount } from '../words/graphemes';
 import type { ChannelDemands } from './demands';
 import type { FixWorld } from './fix';
+import { splitInHalves } from './fix-variants';
 import { firstOfEach, fixesFor } from './fixes';
 import { fittedTitle } from './fitted-title';
 import { wordsResults } from './words-rules';
@@ -193,6 +194,17 @@ describe('fixes', () => {
     ]);
     const none = fixesFor({ ...tooMany, demands: { ...strict, variantsMax: 2 } }, ['variants']);
     expect(none.map(({ id }) => id)).not.toContain('split');
+  });
+
+  it('begin several listings with two halves of the colors', () => {
+    const full = setChosen(doc, keysWith(demoBlank, {}), true);
+    const halves = splitInHalves({ ...world, doc: full, shopName: SHOP });
+    expect(halves.split?.s1?.listings).toEqual({
+      '1': { title: 'Crested tee for the, Estuary by Ebb Shop' },
+      '2': { values: { sandbar: true }, title: 'Crested tee for the, Sandbar by Ebb Shop' },
+    });
+    const one = setChosen(doc, keysWith(demoBlank, { color: 'estuary' }), true);
+    expect(splitInHalves({ ...world, doc: one })).toBe(one);
   });
 
   it('leave room for the sizes under a description, and cut nothing where these alone are too long', () => {

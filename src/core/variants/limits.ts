@@ -19,7 +19,7 @@ export interface StoreLimit {
   readonly split: readonly (readonly SoldValue[])[];
 }
 
-export interface SoldValue extends OptionValue {
+interface SoldValue extends OptionValue {
   readonly keys: readonly string[];
 }
 

@@ -2,7 +2,7 @@ import { colorOption, type Blank, type OptionValue } from '../catalog/blank';
 import { chosenColors } from '../document/chosen';
 import type { ProductDocument } from '../document/document';
 import { asSoldIn } from '../document/offered';
-import { asListed, soldListings, splitInto } from '../document/split';
+import { asListed, soldListings } from '../document/split';
 import { orderedValues } from './order';
 
 /** Colors as they are told in short: all of a few, else the first and the last. */
@@ -37,14 +37,4 @@ export function listingName(doc: ProductDocument, blank: Blank, storeId: string,
   const own = all.find((one) => one.number === number);
   if (own) return all.length > 1 ? `listing ${number}: ${colorNames(own.colors)}` : null;
   return `listing ${number}, sells nothing any more`;
-}
-
-/** Sells in two listings, the first half of the colors in one and the rest in the other. */
-export function halved(doc: ProductDocument, blank: Blank, storeId: string): ProductDocument {
-  const color = colorOption(blank);
-  const [only] = colorListings(doc, blank, storeId);
-  if (!color || !only || only.colors.length < 2) return doc;
-  const codes = only.colors.map(({ code }) => code);
-  const half = Math.ceil(codes.length / 2);
-  return splitInto(doc, storeId, color.code, [{ values: codes.slice(0, half) }, { values: codes.slice(half) }]);
 }

@@ -13,7 +13,7 @@ import { listingPlaces } from '@/server/listings/place';
 import type { Actor } from '@/server/people/people';
 import { loadBundle } from '@/server/products/bundle';
 import { shotView, type ShotView } from '@/server/shots/about';
-import { channelOf, listStores, outletOf, sendsAs, type SendsAs } from '@/server/stores/stores';
+import { channelOf, demandsOf, listStores, outletOf, sendsAs, type SendsAs } from '@/server/stores/stores';
 import { shortName } from './store-name';
 
 export interface BenchStore extends Outlet {
@@ -82,7 +82,7 @@ export async function loadBench(ctx: Context, actor: Actor, productId: string): 
         channelName: about.name,
         shortName: shortName({ name: store.name, channelName: about.name }, named),
         shopName: store.shopName,
-        demands: about.demands,
+        demands: demandsOf(ctx, store),
         sizesIn: store.settings.sizesIn,
         language: store.settings.language,
         sendsAs: sendsAs(store),

@@ -152,6 +152,17 @@ export function Sending(props: WaysProps) {
           choices={[{ value: '', name: 'not told' }, ...SIZES_IN.map((value) => ({ value, name: SIZE_NAMES[value] }))]}
           onChange={(sizesIn) => change({ sizesIn: sizesIn || null })}
         />
+        {store.squares && (
+          <Select
+            label="Square pictures"
+            value={store.squares}
+            choices={[
+              { value: 'margin', name: 'with a margin of white' },
+              { value: 'crop', name: 'cropped about the middle' },
+            ]}
+            onChange={(squares) => change({ squares: squares === 'margin' ? null : squares })}
+          />
+        )}
         <Select
           label="Its words are in"
           value={store.language ?? ''}

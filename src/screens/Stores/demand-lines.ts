@@ -18,7 +18,7 @@ export function demandLines({ demands: d }: Demanding): string[] {
     d.picturesMin > 0
       ? `${d.picturesMin} to ${d.picturesMax} pictures, long side ${d.pictureLongSideMinPx} px or more`
       : `Up to ${d.picturesMax} pictures`,
-    ...maybe(d.pictureFormat.squareOn, 'Square pictures: they are filled up with white'),
+    ...maybe(d.pictureFormat.squareOn, 'Square pictures: they are filled up with white, or cropped'),
     ...maybe(d.firstOnWhite, 'The first picture on pure white'),
     ...maybe(d.category, 'A category for each good, and what it asks'),
     ...maybe(d.codes, 'Product codes, or an exemption'),

@@ -6,6 +6,7 @@ import type { Context } from '@/server/context';
 import { standingsOf } from '@/server/outcomes/read';
 import type { ChannelAbout, ChannelRegion, KeyField } from '@/ports/channel';
 import type { SizesIn } from '@/core/catalog/size-guide';
+import type { Squares } from '@/core/listing/picture-format';
 import type { StoreAnswers } from '@/core/listing/answers';
 import type { RateTable } from '@/core/pricing/rates';
 import { loadRateTable } from '@/server/rates/rates';
@@ -116,6 +117,8 @@ export interface StoreData extends StoreSummary {
   readonly priceRule: StoreRule | null;
   readonly sendsAs: SendsAs;
   readonly sizesIn: SizesIn | null;
+  /** How its pictures are made square; null where its channel takes them as they are. */
+  readonly squares: Squares | null;
   readonly language: string | null;
   readonly fees: FeesView;
   readonly demands: readonly string[];
@@ -205,6 +208,7 @@ export async function loadStore(ctx: Context, actor: Actor, id: string, after: s
     priceRule: store.settings.priceRule ?? null,
     sendsAs: sendsAs(store),
     sizesIn: store.settings.sizesIn ?? null,
+    squares: about.demands.pictureFormat.squareOn === null ? null : (store.settings.squares ?? 'margin'),
     language: store.settings.language ?? null,
     fees,
     demands: demandLines(about),

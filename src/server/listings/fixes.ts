@@ -8,7 +8,7 @@ import type { Context } from '../context';
 import type { Actor } from '../people/people';
 import { loadBundle, type ProductBundle } from '../products/bundle';
 import { patchProduct } from '../products/patch';
-import { channelOf, type Store } from '../stores/stores';
+import { demandsOf, type Store } from '../stores/stores';
 import { listingsOf, prepareListed } from './listings';
 
 /** A fix as it is looked at before it is taken. */
@@ -29,7 +29,7 @@ async function find(ctx: Context, bundle: ProductBundle, store: Store, number: n
       blank: bundle.blank,
       storeId: store.id,
       number,
-      demands: channelOf(ctx, store.channel).about.demands,
+      demands: demandsOf(ctx, store),
       shopName: store.shopName,
       sizesIn: store.settings.sizesIn,
       currency: store.currency,

@@ -3,9 +3,9 @@ import { companionIdsOf, usedAreas, type ProductDocument } from '@/core/document
 import { isTypicaError } from '@/core/errors';
 import { contentHash } from '@/core/canonical/canonical';
 import { standingAnswers } from '@/core/listing/answers';
-import { everyOffer, listingForm, offersOf, type ListingForm } from '@/core/listing/form';
+import { everyOffer, listingForm, offersOf, type ListingForm, type Offers } from '@/core/listing/form';
 import { asListed, FIRST_LISTING, soldListings } from '@/core/document/split';
-import type { PictureFormat } from '@/core/listing/picture-format';
+import { keyInForm, longSideInForm } from '@/core/listing/picture-format';
 import { CLOSE_UP, pictureSize, planPictures, type PicturePlan } from '@/core/listing/pictures';
 import { offerName, splitBundled } from '@/core/pricing/bundle';
 import { lossesAt, type LosingVariant } from '@/core/pricing/floor';
@@ -19,7 +19,7 @@ import type { RuleFacts } from '@/core/rules/rule';
 import type { ChannelAbout } from '@/ports/channel';
 import type { Context } from '../context';
 import { pictureWorld, type ProductBundle } from '../products/bundle';
-import { channelOf, outletOf, type Store } from '../stores/stores';
+import { channelOf, demandsOf, outletOf, type Store } from '../stores/stores';
 import { ownEntry } from '@/core/own-entry';
 
 /** A product made ready for one store, without asking anyone: its form there, its pictures, and every rule of the channel. */
@@ -33,17 +33,10 @@ export interface PreparedListing {
   readonly losing: readonly LosingVariant[];
 }
 
-/** Longer side of a picture as it goes out. */
-function longSidePx(picture: PicturePlan, form: PictureFormat): number {
-  const { widthPx, heightPx } = pictureSize(picture);
-  const own = Math.max(widthPx, heightPx);
-  return Math.min(own, form.longSideMaxPx ?? own);
-}
-
 type PictureFacts = Pick<RuleFacts, 'pictureLongSidePx' | 'firstCanBeOnWhite'>;
 
 function pictureFacts(pictures: readonly PicturePlan[], demands: ChannelDemands): PictureFacts {
-  const sizes = pictures.map((picture) => longSidePx(picture, demands.pictureFormat));
+  const sizes = pictures.map((picture) => longSideInForm(pictureSize(picture), demands.pictureFormat));
   const [first] = pictures;
   return {
     pictureLongSidePx: sizes.length > 0 ? Math.min(...sizes) : demands.pictureLongSideMinPx,
@@ -92,6 +85,18 @@ const printedAreas = (doc: ProductDocument, { areas }: Blank): number =>
     areas.map(({ key }) => key),
   ).length;
 
+/** What of a form is sold at a loss, at the price that is asked for there: a sale can make it another one. */
+function losingOf(form: ListingForm, offers: Offers, document: ProductDocument, blank: Blank): LosingVariant[] {
+  const keys = Object.keys(form.variants).filter((key) => splitBundled(key).bundleId === null);
+  return everyOffer(offers, keys).flatMap(({ key, to, floor }) => {
+    const { priceMinor } = ownEntry(form.variants, key)!;
+    const losses = lossesAt(to, priceMinor);
+    return losses.length > 0
+      ? [{ key, name: offerName(blank, document, key), priceMinor, losses, floorMinor: floor.minor }]
+      : [];
+  });
+}
+
 /** What is broken of a listing whose colors are in others now. */
 const LEFT_OVER: RuleResult = {
   id: 'left-over',
@@ -115,7 +120,11 @@ export function prepareListing(
   const { product, blank, list, rates, settings, home, sentSkus, companions } = bundle;
   const outlet = outletOf(ctx, store);
   const document = asListed(product.document, store.id, number);
-  const pictures = planPictures(document, pictureWorld(bundle), store.id, about.demands.picturesMax);
+  const demands = demandsOf(ctx, store);
+  const pictures = planPictures(document, pictureWorld(bundle), store.id, demands.picturesMax).map((picture) => ({
+    ...picture,
+    key: keyInForm(picture.key, pictureSize(picture), demands.pictureFormat),
+  }));
   if (!soldListings(product.document, store.id).includes(number)) return { ...UNMADE, pictures, rules: [LEFT_OVER] };
   try {
     const form = listingForm({
@@ -132,24 +141,16 @@ export function prepareListing(
       sales: salesAt(bundle, outlet),
       comparesAt: about.comparesAt,
       companions,
-      optionsMax: about.demands.optionsMax,
+      optionsMax: demands.optionsMax,
       carries: about.carries,
       sizesIn: store.settings.sizesIn,
       answers: standingAnswers(store.settings.answers ?? {}, about, blank, store.shopFacts.exemptions ?? []),
     });
     const offers = offersOf(document, { blank, list, rates, outlet, settings, home }, companions);
-    const keys = Object.keys(form.variants).filter((key) => splitBundled(key).bundleId === null);
-    const losing = everyOffer(offers, keys).flatMap(({ key, to, floor }) => {
-      // At the price that is asked for there: a sale can make it another one.
-      const { priceMinor } = ownEntry(form.variants, key)!;
-      const losses = lossesAt(to, priceMinor);
-      return losses.length > 0
-        ? [{ key, name: offerName(blank, document, key), priceMinor, losses, floorMinor: floor.minor }]
-        : [];
-    });
-    const rules = evaluateRules(form, about.demands, {
+    const losing = losingOf(form, offers, document, blank);
+    const rules = evaluateRules(form, demands, {
       ...storeFacts(store, about, form, blank),
-      ...pictureFacts(pictures, about.demands),
+      ...pictureFacts(pictures, demands),
       refusedPictures,
       soldTo: sellsTo(product.document, outlet),
       sumHere: ({ minor, currency }) =>

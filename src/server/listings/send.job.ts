@@ -14,7 +14,7 @@ import { log } from '../log';
 import { loadBundle } from '../products/bundle';
 import { saveSentSkus } from '../products/sent-skus';
 import { openStore } from '../stores/keys';
-import { channelOf, findStore, markLapsed, type Store } from '../stores/stores';
+import { demandsOf, findStore, markLapsed, type Store } from '../stores/stores';
 import { findListing, prepareListed, recordHistory, type ListingRow, type ShopRefusal } from './listings';
 import { saveAgreement } from './agreement';
 import { fileWaiting, sendByFile } from './by-file';
@@ -96,7 +96,7 @@ async function sendDirectly(sending: Sending): Promise<Sent> {
   const steps = 2 * pictures.length + 3;
   const made = row.externalId ? row : await makeOnce(ctx, control, client, row, form, hash);
   await control.progress(1, steps, 'Listing created');
-  const { demands } = channelOf(ctx, store.channel).about;
+  const demands = demandsOf(ctx, store);
   const pictureIds = await sendPictures(ctx, control, client, made, pictures, demands, steps);
   await control.write((db) => recordSent(db, row.id, form, hash, new Date(ctx.clock.now())));
   await client.update(made.externalId!, form, pictureIds);
@@ -109,7 +109,7 @@ async function sendDirectly(sending: Sending): Promise<Sent> {
 async function sendInFile(sending: Sending): Promise<Sent> {
   const { ctx, control, client, row, store, form, hash, pictures, visibility } = sending;
   const steps = 2 * pictures.length + 3;
-  const { demands } = channelOf(ctx, store.channel).about;
+  const demands = demandsOf(ctx, store);
   const pictureIds = await sendPictures(ctx, control, client, row, pictures, demands, steps);
   await control.write((db) => recordSent(db, row.id, form, hash, new Date(ctx.clock.now())));
   await control.progress(steps - 2, steps, 'Ready for the next file');

@@ -1,6 +1,6 @@
 import sharp from 'sharp';
 import { parseHex } from '@/core/artwork/color';
-import { MEDIA_TYPES, type PictureFormat } from '@/core/listing/picture-format';
+import { longSideInForm, MEDIA_TYPES, type PictureFormat } from '@/core/listing/picture-format';
 
 export interface EncodedPicture {
   readonly bytes: Buffer;
@@ -29,11 +29,12 @@ export async function encodePicture(
 ): Promise<EncodedPicture> {
   const raw = () => sharp(rgb, { raw: { width: widthPx, height: heightPx, channels: 3 } });
   const own = Math.max(widthPx, heightPx);
-  let longSide = Math.min(own, form.longSideMaxPx ?? own);
+  let longSide = longSideInForm({ widthPx, heightPx }, form);
   const shape = (side: number) => {
     let image = raw();
     if (side < own) image = image.resize(side, side, { fit: 'inside', kernel: 'lanczos3' });
     if (!form.squareOn || widthPx === heightPx) return image;
+    if (form.cropped) return raw().resize(side, side, { fit: 'cover', kernel: 'lanczos3' });
     const [r, g, b] = parseHex(form.squareOn);
     return image.resize(side, side, { fit: 'contain', background: { r, g, b } });
   };

@@ -1,7 +1,7 @@
 import type { PictureFormat } from '@/core/listing/picture-format';
 import type { Context } from '../context';
 import type { Actor } from '../people/people';
-import { channelOf, findStore } from '../stores/stores';
+import { demandsOf, findStore } from '../stores/stores';
 import { readPictureFormat } from './read-format';
 
 /** The form that a download asks for, or that of a store's channel with `?store=`. */
@@ -9,5 +9,5 @@ export async function pictureFormatFor(ctx: Context, actor: Actor, query: URLSea
   const storeId = query.get('store');
   if (!storeId) return readPictureFormat(query);
   const store = await findStore(ctx, actor.workspaceId, storeId);
-  return channelOf(ctx, store.channel).about.demands.pictureFormat;
+  return demandsOf(ctx, store).pictureFormat;
 }

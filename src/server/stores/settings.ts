@@ -1,6 +1,7 @@
 import { invalid } from '@/core/errors';
 import { checkAnswers, withAnswers, type AnswersChange, type StoreAnswers } from '@/core/listing/answers';
 import type { SizesIn } from '@/core/catalog/size-guide';
+import type { Squares } from '@/core/listing/picture-format';
 import { checkStoreRule, type StoreRule } from '@/core/pricing/store-rule';
 import type { Context } from '../context';
 import { emit } from '../events/events';
@@ -35,6 +36,7 @@ export interface SettingsChange extends Partial<
   readonly priceRule?: StoreRule | null;
   readonly language?: string | null;
   readonly sizesIn?: SizesIn | null;
+  readonly squares?: Squares | null;
 }
 
 /** Changes what the seller decides about a store. Throws `answers-invalid` or `price-rule-invalid` with all faults. */

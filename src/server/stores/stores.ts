@@ -1,4 +1,6 @@
 import type { SizesIn } from '@/core/catalog/size-guide';
+import { squaredBy, type Squares } from '@/core/listing/picture-format';
+import type { ChannelDemands } from '@/core/rules/demands';
 import { notFound, TypicaError } from '@/core/errors';
 import type { StoreAnswers } from '@/core/listing/answers';
 import { feesIn, feesOn, type Fee } from '@/core/pricing/fees';
@@ -33,6 +35,8 @@ export interface StoreSettings {
   readonly language?: string;
   /** Units in which sizes are told under descriptions; absent: they are not. */
   readonly sizesIn?: SizesIn;
+  /** How pictures are made square; absent: by a margin. */
+  readonly squares?: Squares;
   /** What is done with live listings that end by the shop's clock; absent: they are let end. */
   readonly renewal?: Renewal;
   /** What the seller answers the channel's questions for good. */
@@ -106,6 +110,12 @@ export async function findStore(ctx: Context, workspaceId: string, id: string): 
   ]);
   if (!store) throw notFound('store', id);
   return asStore(store);
+}
+
+/** What a store’s channel demands, with pictures made square as the store says. */
+export function demandsOf(ctx: Context, { channel, settings }: Pick<Store, 'channel' | 'settings'>): ChannelDemands {
+  const { demands } = channelOf(ctx, channel).about;
+  return { ...demands, pictureFormat: squaredBy(demands.pictureFormat, settings.squares) };
 }
 
 export function channelOf(ctx: Context, code: string): Channel {

@@ -12,6 +12,10 @@ process.env.SE_AVOID_STATS = 'true';
 const WAIT_MS = 45_000;
 
 /** A headless Chromium of 1280×800 with a profile of its own. */
+/** No animation that has an end is running. */
+const STANDS_STILL =
+  'return document.getAnimations().every(({ playState, effect }) => playState !== "running" || effect.getComputedTiming().endTime === Infinity)';
+
 export class Browser {
   private constructor(
     readonly driver: WebDriver,
@@ -68,6 +72,8 @@ export class Browser {
 
   /** Faults of accessibility that axe finds in what is in view (WCAG 2.2 AA). */
   async faults(): Promise<string[]> {
+    // What comes or goes is seen through while it does: it is looked at when it stands.
+    await this.until(() => this.driver.executeScript<boolean>(STANDS_STILL), 'nothing moves');
     const { violations } = await new AxeBuilder(this.driver)
       .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
       .analyze();

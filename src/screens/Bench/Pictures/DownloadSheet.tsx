@@ -44,7 +44,7 @@ export function DownloadSheet({ open, onClose, choice }: DownloadSheetProps) {
           <p className="text-muted">
             {store?.channelName} takes {taken.format.toUpperCase()}
             {taken.longSideMaxPx ? `, up to ${taken.longSideMaxPx} px on the longer side` : ''}
-            {taken.squareOn ? ', square' : ''}
+            {taken.squareOn ? `, ${taken.cropped ? 'cropped' : 'filled up'} to a square` : ''}
             {taken.pureWhite ? ', on pure white' : ''}
             {taken.maxBytes ? `, up to ${Math.round(taken.maxBytes / 1e6)} MB each` : ''}.
           </p>

@@ -3,13 +3,15 @@
 import { colorOption } from '@/core/catalog/blank';
 import { wordsFor } from '@/core/document/document';
 import { joinListings, MAX_LISTINGS, moveToListing, titleListing } from '@/core/document/split';
-import { colorListings, halved, type ColorListing } from '@/core/variants/listing-colors';
+import { splitInHalves } from '@/core/rules/fix-variants';
+import { colorListings, type ColorListing } from '@/core/variants/listing-colors';
 import { ownEntry } from '@/core/own-entry';
 import { count } from '@/core/words/count';
 import { ActionMenu } from '@/ui/ActionMenu';
 import { Button } from '@/ui/Button';
 import { EntryField } from '@/ui/Field';
 import { useDesk } from '../desk';
+import type { BenchStore } from '../load';
 
 interface Place {
   readonly id: string;
@@ -17,7 +19,7 @@ interface Place {
 }
 
 /** In how many listings a store sells the product: one, or several, each with a group of its colors and its title. */
-export function Listings({ store }: { store: Place }) {
+export function Listings({ store }: { store: Pick<BenchStore, 'id' | 'name' | 'demands' | 'shopName'> }) {
   const { data, doc, edit } = useDesk('data', 'doc', 'edit');
   const { blank } = data;
   const listings = colorListings(doc, blank, store.id);
@@ -28,7 +30,11 @@ export function Listings({ store }: { store: Place }) {
       <p className="mt-4">
         <Button
           kind="quiet"
-          onClick={() => edit(`Sell in two listings in ${store.name}`, (d) => halved(d, blank, store.id))}
+          onClick={() =>
+            edit(`Sell in two listings in ${store.name}`, (d) =>
+              splitInHalves({ doc: d, blank, storeId: store.id, ...store }),
+            )
+          }
         >
           Sell in several listings, by color
         </Button>

@@ -15,6 +15,7 @@ import {
 } from 'class-validator';
 import { LANGUAGES } from '@/core/words/languages';
 import { SIZES_IN, type SizesIn } from '@/core/catalog/size-guide';
+import { SQUARES, type Squares } from '@/core/listing/picture-format';
 import { RENEWALS, SENDS_AS, type Renewal, type SendsAs } from '../../stores/stores';
 import { AIMS_AT, type AimsAt } from '@/core/pricing/outlet';
 import { FEE_SCOPES, type FeeScope } from '../../stores/fees';
@@ -83,6 +84,11 @@ export class StoreSettingsDto {
   @IsOptional()
   @IsIn(SIZES_IN, { message: `sizesIn must be one of ${SIZES_IN.join(', ')}, or null` })
   sizesIn?: SizesIn | null;
+
+  /** Null: by a margin. */
+  @IsOptional()
+  @IsIn(SQUARES, { message: `squares must be one of ${SQUARES.join(', ')}, or null` })
+  squares?: Squares | null;
 
   @IsOptional()
   @IsIn(AIMS_AT, { message: `aimsAt must be one of ${AIMS_AT.join(', ')}` })
