@@ -75,6 +75,19 @@ describe('a change of answers', () => {
     expect(withAnswers(own, { byGood: null })).toEqual({ brand: 'Brackwater', warehouse: 'wh' });
     expect(withAnswers(own, {})).toEqual(own);
   });
+
+  it('is made entry by entry where there are many, and takes away those that are null', () => {
+    const charge = { firstMinor: 450, furtherMinor: 150 };
+    const own = { shades: { coal: 'Black' }, shippingByClass: { shirt: charge } };
+    expect(withAnswers(own, { shades: { kelp: 'Green' }, shippingByClass: { mug: charge } })).toEqual({
+      shades: { coal: 'Black', kelp: 'Green' },
+      shippingByClass: { shirt: charge, mug: charge },
+    });
+    expect(withAnswers(own, { shades: { coal: null }, shippingByClass: { shirt: null } })).toEqual({
+      shades: {},
+      shippingByClass: {},
+    });
+  });
 });
 
 describe('what can be kept as answers', () => {
@@ -89,6 +102,11 @@ describe('what can be kept as answers', () => {
     [{ byGood: { tee: { category: 'c', attributes: {}, more: 1 } } }, ['byGood']],
     [{ byGood: [] }, ['byGood']],
     [{ shades: { estuary: '' } }, ['shades']],
+    [{ shades: { estuary: null }, shippingByClass: { shirt: { firstMinor: 0, furtherMinor: 0 }, mug: null } }, []],
+    [{ shippingByClass: { shirt: { firstMinor: -1, furtherMinor: 0 } } }, ['shippingByClass']],
+    [{ shippingByClass: { shirt: { firstMinor: 4.5, furtherMinor: 0 } } }, ['shippingByClass']],
+    [{ shippingByClass: { shirt: { firstMinor: 450 } } }, ['shippingByClass']],
+    [{ shippingByClass: { shirt: { firstMinor: 450, furtherMinor: 0, more: 1 } } }, ['shippingByClass']],
     [JSON.parse('{"__proto__": {"brand": "x"}}'), ['__proto__']],
     [{ color: 'red' }, ['color']],
     [null, ['object']],

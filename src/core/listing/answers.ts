@@ -2,6 +2,8 @@ import { colorOption, type Blank } from '../catalog/blank';
 import { colorDifference, labOf } from '../catalog/families';
 import { unprintable } from '../json/bounds';
 import { ownEntry } from '../own-entry';
+import { MAX_RETAIL_MINOR } from '../pricing/money';
+import type { ToldShipping } from '../pricing/told-shipping';
 import type { ChannelDemands, ShadeName } from '../rules/demands';
 import type { CarriedFields, StandingAnswers } from './carried';
 
@@ -18,6 +20,8 @@ export interface StoreAnswers {
   readonly shades?: { readonly [colorCode: string]: string };
   /** Collection that a tag puts a product in, by the tag in small letters. */
   readonly collectionsByTag?: { readonly [tag: string]: string };
+  /** What buyers pay for sending goods of a parcel class, in the store's currency, in place of what the partner takes. */
+  readonly shippingByClass?: { readonly [parcelClass: string]: ToldShipping };
 }
 
 export interface GoodAnswers {
@@ -80,14 +84,27 @@ export function standingAnswers(
   };
 }
 
-/** A change of answers: each member takes the place of the one that was there, goods one by one; null takes it away. */
-export type AnswersChange = { readonly [K in keyof StoreAnswers]?: StoreAnswers[K] | null };
+/** Answers of many entries, that are changed one by one. */
+const BY_ENTRY = ['byGood', 'shades', 'collectionsByTag', 'shippingByClass'] as const;
+type ByEntry = (typeof BY_ENTRY)[number];
+
+type EntriesChange<T> = { readonly [K in keyof T]: T[K] | null };
+
+/** A change of answers: each member takes the place of the one that was there, those of many entries entry by entry; null takes it away. */
+export type AnswersChange = {
+  readonly [K in keyof StoreAnswers]?:
+    (K extends ByEntry ? EntriesChange<NonNullable<StoreAnswers[K]>> : StoreAnswers[K]) | null;
+};
+
+const withoutNulls = (record: object) => Object.fromEntries(Object.entries(record).filter(([, one]) => one !== null));
 
 /** Answers with a change laid over them, so that two changes of different answers do not meet. */
 export function withAnswers(own: StoreAnswers, change: AnswersChange): StoreAnswers {
-  const byGood = change.byGood ? { ...own.byGood, ...change.byGood } : change.byGood;
-  const next = { ...own, ...change, ...(change.byGood === undefined ? {} : { byGood }) };
-  return Object.fromEntries(Object.entries(next).filter(([, answer]) => answer !== null)) as StoreAnswers;
+  const entries = BY_ENTRY.flatMap((key) => {
+    const changed = change[key];
+    return changed ? [[key, withoutNulls({ ...own[key], ...changed })] as const] : [];
+  });
+  return withoutNulls({ ...own, ...change, ...Object.fromEntries(entries) }) as StoreAnswers;
 }
 
 const MAX_ENTRIES = 200;
@@ -100,6 +117,21 @@ const isTexts = (value: unknown, most = 120): value is { [key: string]: string }
   Object.keys(value).length <= MAX_ENTRIES &&
   Object.entries(value).every(([key, text]) => isText(key, 80) && isText(text, most));
 
+/** Entries of which one that is taken away is null. */
+const areEntries = (value: unknown, isOne: (one: unknown) => boolean): boolean =>
+  typeof value === 'object' &&
+  value !== null &&
+  !Array.isArray(value) &&
+  Object.keys(value).length <= MAX_ENTRIES &&
+  Object.entries(value).every(([key, one]) => isText(key, 80) && (one === null || isOne(one)));
+
+const isCharge = (value: unknown): boolean => {
+  const { firstMinor, furtherMinor, ...rest } = (value ?? {}) as Partial<ToldShipping>;
+  const isSum = (minor: unknown) =>
+    Number.isInteger(minor) && (minor as number) >= 0 && (minor as number) <= MAX_RETAIL_MINOR;
+  return Object.keys(rest).length === 0 && isSum(firstMinor) && isSum(furtherMinor);
+};
+
 const isGoodAnswers = (value: unknown): boolean => {
   const { category, attributes, ...rest } = (value ?? {}) as Partial<GoodAnswers>;
   return Object.keys(rest).length === 0 && (category === null || isText(category, 80)) && isTexts(attributes);
@@ -109,12 +141,7 @@ const CHECKS: ReadonlyMap<string, readonly [check: (value: unknown) => boolean, 
   [
     'byGood',
     [
-      (value: unknown) =>
-        typeof value === 'object' &&
-        value !== null &&
-        !Array.isArray(value) &&
-        Object.keys(value).length <= MAX_ENTRIES &&
-        Object.entries(value).every(([code, one]) => isText(code, 80) && isGoodAnswers(one)),
+      (value: unknown) => areEntries(value, isGoodAnswers),
       'byGood has for each good, by its code, a category and attributes of up to 120 characters.',
     ],
   ],
@@ -127,10 +154,26 @@ const CHECKS: ReadonlyMap<string, readonly [check: (value: unknown) => boolean, 
       'processingDays is a whole number from 1 to 60.',
     ],
   ],
-  ['shades', [(value: unknown) => isTexts(value), 'shades names a color of the shop for colors of blanks.']],
+  [
+    'shades',
+    [
+      (value: unknown) => areEntries(value, (one) => isText(one, 120)),
+      'shades names a color of the shop for colors of blanks.',
+    ],
+  ],
   [
     'collectionsByTag',
-    [(value: unknown) => isTexts(value), 'collectionsByTag names a collection of up to 120 characters for tags.'],
+    [
+      (value: unknown) => areEntries(value, (one) => isText(one, 120)),
+      'collectionsByTag names a collection of up to 120 characters for tags.',
+    ],
+  ],
+  [
+    'shippingByClass',
+    [
+      (value: unknown) => areEntries(value, isCharge),
+      'shippingByClass has for each parcel class firstMinor and furtherMinor, in minor units of the store’s currency.',
+    ],
   ],
 ]);
 

@@ -1,4 +1,4 @@
-import { shippingTo, type PriceList } from '../catalog/blank';
+import { shippingTo, type Blank, type PriceList } from '../catalog/blank';
 import type { ProductDocument } from '../document/document';
 import type { Outlet } from '../pricing/outlet';
 import { planFor } from '../pricing/plan';
@@ -16,6 +16,7 @@ export interface ShippingLines {
 
 interface ShippingInput {
   readonly doc: ProductDocument;
+  readonly blank: Pick<Blank, 'parcelClass'>;
   readonly list: PriceList;
   readonly rates: RateTable;
   readonly outlet: Outlet;
@@ -23,13 +24,21 @@ interface ShippingInput {
 }
 
 /** What the buyer pays for shipping by destination: the partner's first and further, converted; nothing when it is in the price. */
-export function shippingLines({ doc, list, rates, outlet, carries = PLAIN_FIELDS }: ShippingInput): ShippingLines[] {
+export function shippingLines({
+  doc,
+  blank,
+  list,
+  rates,
+  outlet,
+  carries = PLAIN_FIELDS,
+}: ShippingInput): ShippingLines[] {
   const folded = planFor(doc, outlet).shipping === 'folded';
   const lines = new Map<string, { countries: string[]; firstMinor: number; furtherMinor: number }>();
   for (const country of sellsTo(doc, outlet)) {
     const line = shippingTo(list, country);
     if (!line) continue;
-    const told = shippingCharge(list, country, { ...outlet, eachItemAlike: carries.eachItemAlike }, rates)!;
+    const shop = { ...outlet, eachItemAlike: carries.eachItemAlike };
+    const told = shippingCharge({ blank, list, outlet: shop, rates }, country)!;
     const have = lines.get(line.region);
     if (have) have.countries.push(country);
     else

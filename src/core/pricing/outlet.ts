@@ -1,6 +1,7 @@
 import type { Fee } from './fees';
 import type { MoneySettings } from './settings';
 import type { StoreRule } from './store-rule';
+import type { ToldShipping } from './told-shipping';
 
 /** Where a store's one price is to meet an aim: at its first destination, at whichever leaves least, or on the whole where the seller sells. */
 export const AIMS_AT = ['first', 'worst', 'mix'] as const;
@@ -21,6 +22,8 @@ export interface Outlet {
   readonly rule?: StoreRule;
   /** Its buyers pay for sending by item: each further one costs what the first does. Absent: as the partner charges. */
   readonly eachItemAlike?: boolean;
+  /** What its buyers pay for sending goods of a parcel class, in its currency; absent: what the partner takes. */
+  readonly shippingByClass?: { readonly [parcelClass: string]: ToldShipping };
 }
 
 /** No store in particular: no fees, sold at home and wherever the seller sells. */

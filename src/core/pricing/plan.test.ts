@@ -16,6 +16,7 @@ import {
 } from './fixing';
 import { baseOutlet, type Outlet } from './outlet';
 import { listingForm } from '../listing/form';
+import { shippingLines } from '../listing/form-shipping';
 import { losesMoney, pricer } from './pricer';
 import { termsFor } from './terms';
 import { sampleLayer } from '../document/sample';
@@ -86,6 +87,18 @@ describe('the plan of prices', () => {
     expect(terms.landed.makingMinor).toBe(756);
     expect(q.profitMinor).toBeGreaterThanOrEqual(500);
     expect(q.taxMinor).toBe(Math.round(((q.retailMinor + q.shippingChargedMinor) * 0.2) / 1.2));
+  });
+
+  it('charges a store’s own sum for goods of a parcel class, and tells the shop the same', () => {
+    const own = { ...shop, shippingByClass: { [demoBlank.parcelClass]: { firstMinor: 499, furtherMinor: 150 } } };
+    const charged = (outlet: Outlet, items = 1) =>
+      termsFor(plain, m, world(outlet), outlet.sellsTo[0]!, items).shippingChargedMinor;
+    expect([charged(own), charged(own, 3)]).toEqual([499, 499 + 2 * 150]);
+    expect(charged({ ...own, eachItemAlike: true }, 3)).toBe(3 * 499);
+    expect(charged({ ...shop, shippingByClass: { crate: { firstMinor: 1, furtherMinor: 1 } } })).toBe(charged(shop));
+    const lines = shippingLines({ doc: plain, ...world(own), outlet: own });
+    expect(lines.length).toBeGreaterThan(0);
+    for (const line of lines) expect(line).toMatchObject({ firstMinor: 499, furtherMinor: 150 });
   });
 
   it('gives shipping away from a sum on, in the currency in which the sum was set', () => {

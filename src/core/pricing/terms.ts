@@ -93,7 +93,7 @@ export function settled(doc: ProductDocument, world: PricingWorld): Settled {
     made: (baseCostMinor, items) =>
       madeCost({ baseCost: money(baseCostMinor, list.currency), charges, discountPpm, items }, currency, rates),
     chargedTo: (country, items = 1) => {
-      const told = shipping === 'charged' ? shippingCharge(list, country, outlet, rates) : null;
+      const told = shipping === 'charged' ? shippingCharge(world, country) : null;
       return {
         shippingChargedMinor: told ? told.firstMinor + (items - 1) * told.furtherMinor : 0,
         freeFromMinor: shipping === 'charged' ? freeFromMinor : null,

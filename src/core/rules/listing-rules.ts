@@ -82,7 +82,7 @@ export const DESIGN_RULES: readonly ListingRule[] = [
   },
   {
     id: 'shades',
-    part: 'variants',
+    part: 'stores',
     check({ options, variants }, { shades }, { channelName }) {
       if (!shades || !options.some(({ code }) => code === 'color' || code.endsWith('.color'))) return null;
       const bare = Object.values(variants).find(({ shade }) => shade === null);

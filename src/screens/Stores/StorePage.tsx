@@ -15,8 +15,11 @@ import { SureButton } from '@/ui/SureButton';
 import { count } from '@/core/words/count';
 import { Asked } from './Asked';
 import { Categories } from './Categories';
+import { Collections } from './Collections';
 import { Fees } from './Fees';
 import { Pricing, Sending } from './Ways';
+import { Shades } from './Shades';
+import { Shipping } from './Shipping';
 import { stateWords } from './standing-words';
 import type { StoreData } from './load';
 import { dayText } from '@/ui/when';
@@ -38,6 +41,9 @@ export function StorePage(store: StoreData) {
         {problem && <Alert className="mb-4">{problem}</Alert>}
         <Listings store={store} />
         <Categories store={store} busy={busy} act={change} />
+        <Shades store={store} busy={busy} act={change} />
+        <Shipping store={store} busy={busy} act={change} />
+        <Collections store={store} busy={busy} act={change} />
         <Fees store={store} told={store.fees} onSaved={() => router.refresh()} />
       </div>
       <Terms store={store} busy={busy} act={change} />

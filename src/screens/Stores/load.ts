@@ -1,13 +1,13 @@
 import { viewFees, type FeesView } from '@/server/stores/fees';
 import { formatMoney, money } from '@/core/pricing/money';
 import { SYNC_MARKS } from '@/core/sync/state';
-import { goodNames, partnerNames } from '@/server/catalog/names';
+import { colorSwatches, goodNames, parcelClasses, partnerNames } from '@/server/catalog/names';
 import type { Context } from '@/server/context';
 import { standingsOf } from '@/server/outcomes/read';
 import type { ChannelAbout, ChannelRegion, KeyField } from '@/ports/channel';
 import type { SizesIn } from '@/core/catalog/size-guide';
 import type { Squares } from '@/core/listing/picture-format';
-import type { StoreAnswers } from '@/core/listing/answers';
+import { nearestShade, type StoreAnswers } from '@/core/listing/answers';
 import type { RateTable } from '@/core/pricing/rates';
 import { loadRateTable } from '@/server/rates/rates';
 import type { StoreRule } from '@/core/pricing/store-rule';
@@ -169,15 +169,38 @@ export interface StoreAsks {
   readonly codes: boolean;
   readonly processingDays: { readonly min: number; readonly max: number } | null;
   readonly collections: boolean;
+  /** Colors of blanks with the nearest of the shop's own names; none where it has no names of its own. */
+  readonly colors: readonly {
+    readonly code: string;
+    readonly name: string;
+    readonly hex: string;
+    readonly nearest: string;
+  }[];
+  /** The shop's own names for colors. */
+  readonly shades: readonly string[];
+  /** Parcel classes with the goods that go in them. */
+  readonly parcels: readonly { readonly code: string; readonly goods: string }[];
 }
 
-const asksOf = ({ demands, carries }: ChannelAbout, goods: StoreAsks['goods']): StoreAsks => ({
+/** What the catalog has that a store can be asked about. */
+interface Asked {
+  readonly goods: StoreAsks['goods'];
+  readonly colors: readonly Omit<StoreAsks['colors'][number], 'nearest'>[];
+  readonly parcels: StoreAsks['parcels'];
+}
+
+const asksOf = ({ demands, carries }: ChannelAbout, { goods, colors, parcels }: Asked): StoreAsks => ({
   partners: demands.partnerDeclared,
   goods: demands.category ? goods : [],
   warehouse: demands.warehouse === true,
   codes: demands.codes === true,
   processingDays: demands.processingDays ?? null,
   collections: carries.collections,
+  colors: demands.shades
+    ? colors.map((color) => ({ ...color, nearest: nearestShade(color.hex, demands.shades!).name }))
+    : [],
+  shades: (demands.shades ?? []).map(({ name }) => name),
+  parcels,
 });
 
 /** Listings on a page. */
@@ -187,10 +210,12 @@ const PAGE = 50;
 export async function loadStore(ctx: Context, actor: Actor, id: string, after: string | null): Promise<StoreData> {
   const store = await findStore(ctx, actor.workspaceId, id);
   const { about } = channelOf(ctx, store.channel);
-  const [{ products, total, next }, partners, goods] = await Promise.all([
+  const [{ products, total, next }, partners, goods, colors, parcels] = await Promise.all([
     productPage(ctx, actor.workspaceId, { storeId: id, sort: 'title', limit: PAGE, after }),
     partnerNames(ctx.db),
     goodNames(ctx.db),
+    colorSwatches(ctx.db),
+    parcelClasses(ctx.db),
   ]);
   const [fees, rates, standingIn] = await Promise.all([
     viewFees(ctx, store),
@@ -212,7 +237,7 @@ export async function loadStore(ctx: Context, actor: Actor, id: string, after: s
     language: store.settings.language ?? null,
     fees,
     demands: demandLines(about),
-    asks: asksOf(about, goods),
+    asks: asksOf(about, { goods, colors, parcels }),
     answers: store.settings.answers ?? {},
     ending: endingOf(ctx, store, rates),
     shop: { ...store.shopFacts },

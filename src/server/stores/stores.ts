@@ -136,6 +136,7 @@ export const today = (ctx: Context): string => ctx.clock.now().toISOString().sli
 export function outletOf(ctx: Context, store: Store): Outlet {
   const { fees: published, sellsTo, carries } = channelOf(ctx, store.channel).about;
   const fees = feesOn(store.ownFees ?? published, today(ctx));
+  const { answers } = store.settings;
   return {
     id: store.id,
     name: store.name,
@@ -146,6 +147,7 @@ export function outletOf(ctx: Context, store: Store): Outlet {
     aimsAt: store.settings.aimsAt ?? 'first',
     ...(store.settings.priceRule ? { rule: store.settings.priceRule } : {}),
     ...(carries.eachItemAlike ? { eachItemAlike: true } : {}),
+    ...(answers?.shippingByClass ? { shippingByClass: answers.shippingByClass } : {}),
   };
 }
 

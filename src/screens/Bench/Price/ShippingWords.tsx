@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import { shippingTo } from '@/core/catalog/blank';
 import { countryName } from '@/core/country-names';
+import { ownEntry } from '@/core/own-entry';
 import { formatAmount, money } from '@/core/pricing/money';
 import type { PricedVariant } from '@/core/pricing/pricer';
 import { matchShipping, SHIPPING_MODELS, type ShippingModelKind } from '@/core/pricing/shipping-models';
@@ -27,7 +28,7 @@ export function ShippingWords({ one, world }: { one: PricedVariant; world: Price
   const { currency } = world.outlet;
   const { country } = one;
   const amount = (minor: number) => formatAmount(money(minor, currency));
-  const told = shippingTo(data.list, country) && shippingCharge(data.list, country, world.outlet, world.rates);
+  const told = shippingTo(data.list, country) && shippingCharge(world, country);
   if (!told) return null;
   const itemWeightG = data.blank.variants.find(({ key }) => key === one.key)?.packWeightG ?? 0;
   const matched = matchShipping({ ...told, itemWeightG }, kind);
@@ -44,7 +45,8 @@ export function ShippingWords({ one, world }: { one: PricedVariant; world: Price
         />
       </h3>
       <p className="text-small mb-1">
-        The partner takes {amount(told.firstMinor)} for the first and {amount(told.furtherMinor)} for each further item.{' '}
+        {ownEntry(world.outlet.shippingByClass, data.blank.parcelClass) ? world.outlet.name : 'The partner'} takes{' '}
+        {amount(told.firstMinor)} for the first and {amount(told.furtherMinor)} for each further item.{' '}
         {modelText(matched.model, amount)}
       </p>
       <table className="text-small bg-sheet border-y border-hairline w-full">

@@ -8,10 +8,12 @@ import type { Part } from '../parts';
 /** The rules of a shop on this product: those that are broken with what to do, and folded those that are met. */
 export function Rules({
   rules,
+  storeId,
   onGo,
   onAccept,
 }: {
   rules: BenchListing['rules'];
+  storeId: string;
   onGo: (part: Part) => void;
   onAccept: (accept: boolean) => void;
 }) {
@@ -26,7 +28,7 @@ export function Rules({
             {rule.says}{' '}
             {rule.mend &&
               (rule.part === 'stores' ? (
-                <Link href="/stores" className="text-primary underline">
+                <Link href={`/stores/${storeId}`} className="text-primary underline">
                   {rule.mend}
                 </Link>
               ) : (
