@@ -205,7 +205,17 @@ describe('one store', () => {
     await browser.clickText('in cm and inches, under the description', '*[@role="option"]');
     await browser.until(async () => (await settings()).sizesIn === 'both', 'sizes');
     expect(await settings()).toMatchObject({ sendsAs: 'live', priceRule: { aim: { kind: 'margin', ppm: 400_000 } } });
+    await browser.clickText('Shipping that buyers pay', 'h2');
+    const sum = await browser.labelled('First item of a shirt parcel');
+    await sum.sendKeys('4.99', Key.ENTER);
+    const charge = { firstMinor: 499, furtherMinor: 499 };
+    await browser.until(
+      async () => JSON.stringify((await settings()).answers).includes(JSON.stringify({ shirt: charge })),
+      'a sum of its own',
+    );
     expect(await browser.faults()).toEqual([]);
+    await browser.click('[aria-label="Shipping of shirt parcels as the partner takes it"]');
+    await browser.until(async () => !JSON.stringify((await settings()).answers).includes('499'), 'as the partner');
   });
 });
 

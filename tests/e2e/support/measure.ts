@@ -9,7 +9,9 @@ function measure(): string[] {
   const told = new Set<string>();
   const shown = (e: Element): boolean => {
     const r = e.getBoundingClientRect();
-    return r.width > 0 && r.height > 0 && getComputedStyle(e).visibility !== 'hidden' && !e.closest('.sr-only');
+    // What is folded away has a size, and nobody sees it.
+    const seen = e.checkVisibility() && getComputedStyle(e).visibility !== 'hidden' && !e.closest('.sr-only');
+    return seen && r.width > 0 && r.height > 0;
   };
   const name = (e: Element): string =>
     `${e.tagName.toLowerCase()} “${(e.getAttribute('aria-label') ?? e.textContent ?? '').trim().replace(/\s+/g, ' ').slice(0, 40)}”`;
