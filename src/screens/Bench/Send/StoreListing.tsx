@@ -65,7 +65,12 @@ export function StoreListing({
         </div>
       )}
       {failed && !listing.refusal && job.error && <Alert className="mt-3">{job.error.message}</Alert>}
-      <Rules rules={listing.rules} storeId={listing.storeId} onGo={goTo} onAccept={(accept) => void of.acceptFloor(accept)} />
+      <Rules
+        rules={listing.rules}
+        storeId={listing.storeId}
+        onGo={goTo}
+        onAccept={(accept) => void of.acceptFloor(accept)}
+      />
       <Fixes listing={listing} name={name} />
       {rows.length > 0 && !travelling && (
         <details className="mt-3" open>
