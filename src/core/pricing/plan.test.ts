@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { shippingTo } from '../catalog/blank';
 import { demoBlank, demoList, demoRates } from '../catalog/sample';
 import { checkDocument } from '../document/check';
 import { setChosen } from '../document/choosing';
@@ -89,15 +90,21 @@ describe('the plan of prices', () => {
     expect(q.taxMinor).toBe(Math.round(((q.retailMinor + q.shippingChargedMinor) * 0.2) / 1.2));
   });
 
-  it('charges a store’s own sum for goods of a parcel class, and tells the shop the same', () => {
-    const own = { ...shop, shippingByClass: { [demoBlank.parcelClass]: { firstMinor: 499, furtherMinor: 150 } } };
+  it('charges a store’s own sum for goods of a parcel class, wherever it sells, and tells the shop the same', () => {
+    const wide = { ...shop, sellsTo: ['GB', 'US', 'DE'] };
+    const own = { ...wide, shippingByClass: { [demoBlank.parcelClass]: { firstMinor: 499, furtherMinor: 150 } } };
     const charged = (outlet: Outlet, items = 1) =>
-      termsFor(plain, m, world(outlet), outlet.sellsTo[0]!, items).shippingChargedMinor;
-    expect([charged(own), charged(own, 3)]).toEqual([499, 499 + 2 * 150]);
-    expect(charged({ ...own, eachItemAlike: true }, 3)).toBe(3 * 499);
-    expect(charged({ ...shop, shippingByClass: { crate: { firstMinor: 1, furtherMinor: 1 } } })).toBe(charged(shop));
+      outlet.sellsTo
+        .filter((country) => shippingTo(demoList, country))
+        .map((country) => termsFor(plain, m, world(outlet), country, items).shippingChargedMinor);
+    const everywhere = charged(wide);
+    expect(everywhere.length).toBeGreaterThan(1);
+    expect(charged(own)).toEqual(everywhere.map(() => 499));
+    expect(charged(own, 3)).toEqual(everywhere.map(() => 499 + 2 * 150));
+    expect(charged({ ...own, eachItemAlike: true }, 3)).toEqual(everywhere.map(() => 3 * 499));
+    expect(charged({ ...wide, shippingByClass: { crate: { firstMinor: 1, furtherMinor: 1 } } })).toEqual(everywhere);
     const lines = shippingLines({ doc: plain, ...world(own), outlet: own });
-    expect(lines.length).toBeGreaterThan(0);
+    expect(lines.flatMap(({ countries }) => countries)).toHaveLength(everywhere.length);
     for (const line of lines) expect(line).toMatchObject({ firstMinor: 499, furtherMinor: 150 });
   });
 
