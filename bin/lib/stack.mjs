@@ -94,6 +94,7 @@ export async function startStack({
     TYPICA_WEB_PORT: String(ports.web),
     TYPICA_KEY_FILE: masterKey(home),
     ...Object.fromEntries(Object.entries(shops).map(([name, at]) => [`TYPICA_${name.toUpperCase()}_URL`, at])),
+    ...(pace === 1 ? {} : { TYPICA_SHOP_PACE: String(pace) }),
     ...(ports.rates ? { TYPICA_RATES_URL: `http://127.0.0.1:${ports.rates}` } : {}),
   };
   const runProgram = (name, args = [], more = {}) => {

@@ -68,8 +68,17 @@ export interface ChannelHooks {
 }
 
 export interface ChannelTurn {
-  /** The request is answered, or failed. `taken`: the shop took the key. */
-  answered(taken: boolean): Promise<void>;
+  /**
+   * The request is answered, or failed. `taken`: the shop took the key. `freeInMs`: in what time the shop counts it no longer, by its own clock, where it
+   * says so.
+   */
+  answered(taken: boolean, freeInMs?: number): Promise<void>;
+}
+
+export interface ShopRate {
+  readonly perSecond: number;
+  /** How many times faster than real the shop's clock runs; absent: as real. */
+  readonly pace?: number;
 }
 
 export interface ChannelRegion {
@@ -90,7 +99,7 @@ export interface ChannelAbout {
   /** What of a listing form it keeps. */
   readonly carries: CarriedFields;
   /** Requests that the shop takes in any second. */
-  readonly rate: { readonly perSecond: number };
+  readonly rate: ShopRate;
   /** Listings go in files of rows that are answered later; null: one by one. */
   readonly batches: { readonly rowsMax: number; readonly everyMs: number } | null;
   /** Countries to which its shoppers have goods sent, ISO 3166 alpha-2. */

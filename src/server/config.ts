@@ -18,6 +18,8 @@ export interface Config {
   readonly signUpsPerHour: number;
   /** Where exchange rates come from by themselves; null: nowhere. */
   readonly ratesUrl: string | null;
+  /** How many times faster than real the shops' clocks run: more than once only where all of them are simulated. */
+  readonly shopPace: number;
   /** Where the shops of each channel are; one without an address cannot be connected. */
   readonly channels: {
     readonly pennyquay: OAuthShop;
@@ -90,6 +92,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     },
     signUpsPerHour: count(env, 'TYPICA_SIGN_UPS_PER_HOUR', 20),
     ratesUrl: env.TYPICA_RATES_URL?.replace(/\/$/, '') || null,
+    shopPace: Math.max(1, count(env, 'TYPICA_SHOP_PACE', 1)),
     channels: {
       pennyquay: {
         url: need(env, 'TYPICA_PENNYQUAY_URL').replace(/\/$/, ''),

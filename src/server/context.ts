@@ -29,20 +29,25 @@ export interface Context {
 /** The blobs of a home alone: what a thread needs that only reads them. */
 export const blobFilesOf = (home: string): BlobFiles => diskBlobs(path.join(home, 'blobs'));
 
-function channelsOf({ pennyquay: at, broadmere: mass, plainfront: own, loopstall: clips }: Config['channels']) {
+/** A channel whose shops' clocks run faster than real. */
+const paced = (channel: Channel, pace: number): Channel =>
+  pace === 1 ? channel : { ...channel, about: { ...channel.about, rate: { ...channel.about.rate, pace } } };
+
+function channelsOf({ channels, shopPace: pace }: Config) {
+  const { pennyquay: at, broadmere: mass, plainfront: own, loopstall: clips } = channels;
   const all = [
     pennyquay(at),
-    ...(mass ? [broadmere(mass)] : []),
+    ...(mass ? [broadmere({ ...mass, pace })] : []),
     ...(own ? [plainfront(own)] : []),
     ...(clips ? [loopstall(clips)] : []),
   ];
-  return new Map<string, Channel>(all.map((channel) => [channel.about.code, channel]));
+  return new Map<string, Channel>(all.map((channel) => [channel.about.code, paced(channel, pace)]));
 }
 
 export function makeContext(env: NodeJS.ProcessEnv = process.env, over: Partial<Context> = {}): Context {
   const config = readConfig(env);
   const pools = over.pools ?? new Pools(config.databaseUrl, { connections: config.poolSize });
-  const channels = channelsOf(config.channels);
+  const channels = channelsOf(config);
   return {
     config,
     pools,

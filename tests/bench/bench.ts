@@ -15,6 +15,13 @@ export interface Bench {
   }>;
 }
 
+/** What is done once, so long does it take: its reference is reckoned from the same run. */
+export interface Once {
+  readonly name: string;
+  readonly reference: string;
+  measure(): Promise<{ readonly oursMs: number; readonly referenceMs: number; readonly more: string }>;
+}
+
 /** What has no reference is held against a budget; it prints its own line. */
 export interface Budget {
   readonly name: string;

@@ -1,5 +1,5 @@
 import { cpus } from 'node:os';
-import type { Bench, Budget } from './bench';
+import type { Bench, Budget, Once } from './bench';
 
 const BUDGETS: Record<string, () => Promise<{ default: Budget }>> = {
   browser: () => import('./browser'),
@@ -22,6 +22,8 @@ const BENCHES: Record<string, () => Promise<{ default: Bench }>> = {
   'mockup-product': async () => ({ default: (await import('./mockup')).mockupProduct }),
   'mockup-warp': () => import('./mockup-warp'),
 };
+
+const ONCE: Record<string, () => Promise<{ default: Once }>> = { send: () => import('./send') };
 
 const median = (values: number[]): number => values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)]!;
 /** Ms of a piece of work; a number that it gives is its own time, in which something was taken off. */
@@ -59,6 +61,14 @@ for (const [name, load] of Object.entries(BENCHES)) {
   );
   if (after) process.stdout.write(`  ${await after()}\n`);
   await close?.();
+}
+for (const [name, load] of Object.entries(ONCE)) {
+  if (wanted.length > 0 && !wanted.includes(name)) continue;
+  const { reference, measure } = (await load()).default;
+  const { oursMs, referenceMs, more } = await measure();
+  process.stdout.write(
+    `bench ${name} ratio ${(oursMs / referenceMs).toFixed(2)} (ours ${oursMs.toFixed(0)} ms, reference ${referenceMs.toFixed(0)} ms, rounds 1)\n  reference: ${reference}; ${cpus().length} cores, Node ${process.version}\n  ${more}\n`,
+  );
 }
 for (const [name, load] of Object.entries(BUDGETS)) {
   if (wanted.length > 0 && !wanted.includes(name)) continue;

@@ -39,7 +39,7 @@ export class SendLoad {
   private take = 0;
 
   private constructor(
-    private readonly api: ApiClient,
+    readonly api: ApiClient,
     private readonly stack: Stack,
     private readonly storeIds: readonly string[],
     private readonly products: { readonly id: string; readonly name: string; revision: number }[],
@@ -47,6 +47,10 @@ export class SendLoad {
 
   get sends(): number {
     return this.groups.length;
+  }
+
+  get productIds(): string[] {
+    return this.products.map(({ id }) => id);
   }
 
   static async prepare(stack: Stack, count: number): Promise<SendLoad> {

@@ -64,6 +64,8 @@ const edit = async (id: string, title: string) => {
   await patchProduct(world.ctx, actor, id, revision, [{ op: 'replace', path: '/words/base/title', value: title }]);
 };
 
+const RATE = { perSecond: 8 };
+
 describe('a shop’s limit', () => {
   it('holds in any second, with several who ask and answers of 10 to 300 ms', async () => {
     const { ctx } = world;
@@ -71,13 +73,13 @@ describe('a shop’s limit', () => {
     const began = Date.now();
     const ask = async (worker: number) => {
       for (let i = 0; i < 16; i += 1) {
-        const turn = await takeTurn(ctx, store.id, 8);
+        const turn = await takeTurn(ctx, store.id, RATE);
         const latency = 10 + ((i * 97 + worker * 131) % 290);
         const until = (i * 53 + worker * 17) % latency;
         await delay(until);
         arrivals.push(Date.now());
         await delay(latency - until);
-        await turn.answered();
+        turn.answered();
       }
     };
     await Promise.all([1, 2, 3, 4].map(ask));
@@ -113,8 +115,8 @@ describe('a shop’s limit', () => {
   });
 
   it('for longer than one waits in place, is waited for without a lane', async () => {
-    await slowDown(world.ctx, store.id, 8, 60_000);
-    await expect(takeTurn(world.ctx, store.id, 8)).rejects.toMatchObject({
+    await slowDown(world.ctx, store.id, RATE, 60_000);
+    await expect(takeTurn(world.ctx, store.id, RATE)).rejects.toMatchObject({
       code: 'shop-busy',
       fields: { costsNoTry: true },
     });
@@ -157,7 +159,7 @@ describe('a consent', () => {
 describe('a worker that was stopped past its lease', () => {
   /** Stops the job at its next request; gives what lets it go on, in a world where half a minute has passed. */
   async function stopped(jobId: string): Promise<{ wake: () => Promise<void> }> {
-    await slowDown(world.ctx, store.id, 8, 4_000);
+    await slowDown(world.ctx, store.id, RATE, 4_000);
     const lease = (await claim(world.ctx, kinds))!;
     expect(lease.job.id).toBe(jobId);
     const running = run(lease);

@@ -69,6 +69,12 @@ export async function readSaid(answer: Response): Promise<Said | null> {
 const waitOf = (answer: Response): number =>
   retryAfterMs(answer.headers.get('retry-after'), Date.now(), answer.headers.get('date'));
 
+/** In what time the shop counts this request no longer, ms; undefined where it does not say. */
+function countedFor(answer: Response): number | undefined {
+  const said = answer.headers.get('counted-for');
+  return said !== null && /^\d{1,4}(\.\d{1,3})?$/.test(said) ? Number(said) * 1000 : undefined;
+}
+
 /** 429: nothing is wrong, only too soon. 503: something is. */
 export const busy = (name: string, answer: Response, words: string): TypicaError =>
   new TypicaError('unavailable', 'shop-busy', `${name} asks to wait: “${words}”`, {
@@ -123,6 +129,7 @@ async function request(manners: Manners, secrets: ChannelSecrets, hooks: Channel
   const { method, path, body, bytes, mediaType = 'application/json', headers } = what;
   const turn = await hooks.takeTurn();
   let taken = false;
+  let freeInMs: number | undefined;
   try {
     const timeout = AbortSignal.timeout(TIMEOUT_MS);
     const answer = await fetch(`${manners.url}${path}`, {
@@ -136,12 +143,13 @@ async function request(manners: Manners, secrets: ChannelSecrets, hooks: Channel
       signal: hooks.signal ? AbortSignal.any([timeout, hooks.signal]) : timeout,
     });
     taken = answer.ok;
+    freeInMs = countedFor(answer);
     return answer;
   } catch (error) {
     hooks.signal?.throwIfAborted();
     throw unreachable(manners.name, error);
   } finally {
-    await turn.answered(taken);
+    await turn.answered(taken, freeInMs);
   }
 }
 

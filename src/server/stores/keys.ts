@@ -62,24 +62,24 @@ export async function openStore(ctx: Context, store: Store, by?: Caller): Promis
   const row = await ctx.db.row<{ sealed: Buffer }>('SELECT sealed FROM store_secret WHERE store_id = ?', [store.id]);
   if (!row) throw noKey(store);
   const channel = channelOf(ctx, store.channel);
-  const { perSecond } = channel.about.rate;
+  const { rate } = channel.about;
   let lapsed = store.state === 'lapsed';
   return channel.open(readSecrets(ctx, store.id, row.sealed), {
     signal: by?.signal,
     renew: (stale, ask) => renewSecrets(ctx, store, stale, ask),
-    slowDown: (retryAfterMs) => slowDown(ctx, store.id, perSecond, retryAfterMs),
+    slowDown: (retryAfterMs) => slowDown(ctx, store.id, rate, retryAfterMs),
     takeTurn: async () => {
-      const turn = await takeTurn(ctx, store.id, perSecond, by?.signal);
+      const turn = await takeTurn(ctx, store.id, rate, by?.signal);
       try {
         // As late as can be: whoever slept since it took its turn must not make the request.
         await by?.mayGoOn();
       } catch (error) {
-        await turn.answered();
+        turn.answered(0);
         throw error;
       }
       return {
-        answered: async (taken) => {
-          await turn.answered();
+        answered: async (taken, freeInMs) => {
+          turn.answered(freeInMs === undefined ? undefined : freeInMs / (rate.pace ?? 1));
           if (taken && lapsed) {
             lapsed = false;
             await markWorking(ctx, store);

@@ -29,7 +29,7 @@ export async function standings(ctx: Context, workspaceId: string): Promise<(sto
       [workspaceId],
     ),
     ctx.db.rows<{ storeId: string; n: number }>(
-      `SELECT r.store_id AS storeId, COUNT(*) AS n FROM store_request r JOIN store s ON s.id = r.store_id
+      `SELECT r.store_id AS storeId, SUM(r.taken) AS n FROM store_share r JOIN store s ON s.id = r.store_id
        WHERE s.workspace_id = ? AND r.held_until > UTC_TIMESTAMP(3) GROUP BY r.store_id`,
       [workspaceId],
     ),

@@ -1,3 +1,6 @@
+/** When a request that was counted leaves the window, by the shop's own clock. */
+export const countedUntil = new WeakMap<object, number>();
+
 /** Counts requests in a sliding window, by whoever makes them. */
 export class Limit {
   private readonly times = new Map<string, number[]>();

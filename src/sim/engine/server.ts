@@ -5,6 +5,7 @@ import { setTimeout as delay } from 'node:timers/promises';
 import { json, packed, page, readBody, TooLarge, type Answer, type Exchange } from './exchange';
 import { FaultBox, type Faults } from './faults';
 import type { Account, Article, Charge, Order, StoredPicture } from './goods';
+import { countedUntil } from './limit';
 import { notFoundPage } from './pages/frame';
 import { serveSeller } from './pages/seller';
 import { serveShopper } from './pages/shopper';
@@ -50,6 +51,8 @@ function makeWorld<Own, Extra>(kind: ShopKind<Own, Extra>, options: ShopOptions)
     faults,
     clients: new Map(Object.entries(options.clients ?? {})),
     url: '',
+    taken: 0,
+    tooMany: 0,
     now: () => Math.round(began + (Date.now() - began) * pace) + forwardMs,
     forward: (ms) => (forwardMs += ms),
     told: () => world.now() + faults.now.clockOffMs,
@@ -112,12 +115,15 @@ export async function startShop<Own, Extra>(
 function write(
   { request, response }: Pick<Exchange, 'request' | 'response'>,
   answer: Answer,
-  world: Pick<World, 'told'>,
+  world: Pick<World, 'told' | 'now'>,
   cut = false,
 ): void {
   const { headers, bytes } = packed(answer);
+  const until = countedUntil.get(request);
   response.writeHead(answer.status, {
     ...headers,
+    // In how many seconds the shop counts this request no longer.
+    ...(until === undefined ? {} : { 'counted-for': (Math.max(0, until - world.now()) / 1000).toFixed(3) }),
     date: new Date(world.told()).toUTCString(),
     'content-length': String(bytes.length),
   });
@@ -161,6 +167,7 @@ async function control({ request, url }: Exchange, world: World): Promise<Answer
   }
   if (url.pathname === '/control/ledger')
     return json(200, { articles: world.articles.all(), charges: world.charges.all(), orders: world.orders.all() });
+  if (url.pathname === '/control/requests') return json(200, { taken: world.taken, tooMany: world.tooMany });
   return json(404, {});
 }
 

@@ -1,7 +1,7 @@
 import crypto from 'node:crypto';
 import type http from 'node:http';
 import { json, type Answer } from './exchange';
-import type { Limit } from './limit';
+import { countedUntil, type Limit } from './limit';
 import type { Table } from './records';
 import type { World } from './world';
 
@@ -41,7 +41,12 @@ export function admit(
   if (!token || token.kind !== 'access' || token.until < world.now())
     return json(401, say('token', 'This token has run out or is not known.'));
   const waitMs = limit.take(text);
-  if (waitMs === 0) return { token };
+  if (waitMs === 0) {
+    world.taken += 1;
+    countedUntil.set(request, world.now() + limit.windowMs);
+    return { token };
+  }
+  world.tooMany += 1;
   const message = `No more than ${limit.most} requests each ${limit.windowMs / 1000} s, please.`;
   return json(429, say('pace', message), { 'retry-after': String(Math.ceil(waitMs / 1000)) });
 }

@@ -15,6 +15,9 @@ export interface World<Own = unknown, Extra = unknown> {
   /** Programs that may ask for consent, with the address to which answers go. */
   readonly clients: ReadonlyMap<string, string>;
   url: string;
+  /** Requests of programs that the limit let through since the shop was opened, and those that came too soon. */
+  taken: number;
+  tooMany: number;
   /** The shop's time, ms: it can be made to run faster. */
   now(): number;
   /** What it says the time is: its clock can be off, ms. */

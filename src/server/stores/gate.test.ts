@@ -1,0 +1,132 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { randomOf } from '../../../tests/support/random';
+import { Gate, type Turn } from './gate';
+import type { Share } from './shares';
+
+const WINDOW_MS = 1000;
+beforeEach(() => void vi.useFakeTimers());
+afterEach(() => void vi.useRealTimers());
+
+class Busy extends Error {}
+
+/** Processes that share a limit, as the database has them do it. */
+class Shop {
+  readonly held = new Map<string, number>();
+  readonly counted: number[] = [];
+  pausedUntil = 0;
+
+  constructor(public most: number) {}
+
+  gate(holder: string): Gate {
+    return new Gate(WINDOW_MS, {
+      now: () => Date.now(),
+      renew: async ({ taken }: Omit<Share, 'holder'>) => {
+        const others = [...this.held].filter(([id]) => id !== holder).map(([, n]) => n);
+        const free = this.most - others.reduce((sum, n) => sum + n, 0);
+        const fair = Math.ceil(this.most / (others.length + 1));
+        const usable = Math.min(Math.max(0, free), fair);
+        const places = Math.max(taken, usable);
+        this.held.set(holder, places);
+        return { places, usable, pauseMs: Math.max(0, this.pausedUntil - Date.now()) };
+      },
+      giveUp: async () => this.held.delete(holder),
+      busy: () => new Busy(),
+    });
+  }
+
+  /** Most requests that it counted within a window. */
+  worst(): number {
+    return Math.max(
+      ...this.counted.map((at) => this.counted.filter((one) => one >= at && one < at + WINDOW_MS).length),
+    );
+  }
+}
+
+const sleep = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+
+/** One request: counted somewhere on the way, and answered with or without a word about that. */
+async function request(shop: Shop, turn: Turn, [before, after]: readonly [number, number], says: boolean) {
+  await sleep(before);
+  const at = Date.now();
+  shop.counted.push(at);
+  await sleep(after);
+  turn.answered(says ? at + WINDOW_MS - Date.now() : undefined);
+}
+
+async function load(shop: Shop, gates: readonly Gate[], each: number, says: boolean): Promise<number> {
+  const random = randomOf(7);
+  const began = Date.now();
+  const lane = async (gate: Gate) => {
+    for (let i = 0; i < each; i += 1) {
+      const ways = [random() * 60, random() * 60] as const;
+      await request(shop, await gate.take(), ways, says);
+    }
+  };
+  const all = Promise.all(gates.flatMap((gate) => [lane(gate), lane(gate), lane(gate)]));
+  await vi.advanceTimersByTimeAsync(600_000);
+  await all;
+  return Math.max(...shop.counted) - began;
+}
+
+describe('a share of a shop’s limit', () => {
+  it.each([
+    [1, true],
+    [2, true],
+    [2, false],
+  ])('of %i processes is never over it, and is used (the shop says when: %s)', async (processes, says) => {
+    const shop = new Shop(4);
+    const tookMs = await load(
+      shop,
+      Array.from({ length: processes }, (_, i) => shop.gate(`g${i}`)),
+      40,
+      says,
+    );
+    const requests = processes * 3 * 40;
+    expect([shop.counted.length, shop.worst()]).toEqual([requests, 4]);
+    const least = (requests / 4 - 1) * WINDOW_MS;
+    expect(tookMs / least).toBeLessThan(says ? 1.05 : 1.15);
+    // Nobody asks any more: what they had is given back.
+    expect(shop.held.size).toBe(0);
+  });
+
+  it('moves to whoever else asks, and back', async () => {
+    const shop = new Shop(4);
+    const [first, second] = [shop.gate('a'), shop.gate('b')];
+    const held = await Promise.all([1, 2, 3, 4].map(() => first.take()));
+    expect(shop.held.get('a')).toBe(4);
+    const late = second.take();
+    held.forEach((turn) => turn.answered(10));
+    await vi.advanceTimersByTimeAsync(600);
+    (await late).answered();
+    expect([shop.held.get('a')! <= 2, shop.held.get('b')]).toEqual([true, 2]);
+  });
+
+  it('stands still while the shop asks to wait, and gives lanes back when that is long', async () => {
+    const shop = new Shop(4);
+    const gate = shop.gate('a');
+    shop.pausedUntil = Date.now() + 800;
+    let went = 0;
+    const waiting = gate.take().then((turn) => ((went = Date.now()), turn.answered()));
+    const paused = shop.pausedUntil;
+    await vi.advanceTimersByTimeAsync(2000);
+    await waiting;
+    expect(went).toBeGreaterThanOrEqual(paused);
+    shop.pausedUntil = Date.now() + 60_000;
+    gate.pause(60_000);
+    await expect(gate.take()).rejects.toBeInstanceOf(Busy);
+  });
+
+  it('is waited for no longer than a lane may be held, and not by who was stopped', async () => {
+    const shop = new Shop(1);
+    const gate = shop.gate('a');
+    await gate.take();
+    const stop = new AbortController();
+    const stopped = gate.take(stop.signal).catch((error: unknown) => error);
+    const long = gate.take().catch((error: unknown) => error);
+    await vi.advanceTimersByTimeAsync(100);
+    stop.abort(new Error('stopped'));
+    expect(await stopped).toMatchObject({ message: 'stopped' });
+    await vi.advanceTimersByTimeAsync(7000);
+    expect(await long).toBeInstanceOf(Busy);
+  });
+});

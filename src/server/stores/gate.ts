@@ -1,0 +1,173 @@
+import type { Shared, Share } from './shares';
+
+/** How long a share is believed before it is renewed: what another process was told comes no later. */
+const RENEW_MS = 250;
+/** Longest that a request waits in its place; who would wait longer gives its lane to others. */
+const MAX_WAIT_MS = 5_000;
+/** What clocks and timers may be off by within one window. */
+const GUARD_MS = 3;
+/** An unused share is given up after this time. */
+const IDLE_MS = 1_000;
+
+export interface Turn {
+  /**
+   * To be called when the request is answered, or failed; `freeInMs`: when the shop says that it counts it no longer. Absent: a whole window from
+   * now, whenever in between the shop counted it.
+   */
+  answered(freeInMs?: number): void;
+}
+
+/** One request of the shop's window: when it is free, by this process's own clock; never while its request is under way. */
+interface Place {
+  freeAt: number;
+}
+
+interface Waiter {
+  readonly since: number;
+  readonly go: (turn: Turn) => void;
+  readonly stop: (reason: unknown) => void;
+}
+
+/** What a gate needs from outside. */
+export interface GateWorld {
+  /** Ms of a clock that never goes back. */
+  now(): number;
+  renew(share: Omit<Share, 'holder'>): Promise<Shared>;
+  giveUp(): Promise<unknown>;
+  busy(waitMs: number): Error;
+}
+
+/**
+ * Hands out, in one process, its share of the requests that a shop takes in a window, first come first served. A place is held from before a request
+ * until the shop counts it no longer, so that no window of the shop's has more than it allows.
+ */
+export class Gate {
+  private places: Place[] = [];
+  private usable = 0;
+  private waiters: Waiter[] = [];
+  private renewedAt = Number.NEGATIVE_INFINITY;
+  private pausedUntil = 0;
+  private usedAt = 0;
+  private renewing: Promise<void> | null = null;
+  private timer: NodeJS.Timeout | null = null;
+
+  constructor(
+    private readonly windowMs: number,
+    private readonly world: GateWorld,
+  ) {}
+
+  /** Waits for a place. Throws what `busy` makes when it would wait for long. */
+  async take(signal?: AbortSignal): Promise<Turn> {
+    signal?.throwIfAborted();
+    this.usedAt = this.world.now();
+    await this.fresh();
+    const pauseMs = this.pausedUntil - this.world.now();
+    if (pauseMs > MAX_WAIT_MS / 2) throw this.world.busy(pauseMs);
+    return new Promise<Turn>((resolve, reject) => {
+      const end = () => signal?.removeEventListener('abort', aborted);
+      const waiter: Waiter = {
+        since: this.world.now(),
+        go: (turn) => (end(), resolve(turn)),
+        stop: (reason) => (end(), reject(reason as Error)),
+      };
+      const aborted = () => {
+        this.waiters = this.waiters.filter((one) => one !== waiter);
+        waiter.stop(signal!.reason);
+      };
+      signal?.addEventListener('abort', aborted, { once: true });
+      this.waiters.push(waiter);
+      this.pump();
+    });
+  }
+
+  /** The shop asked to wait: what was shared is looked at anew before anybody asks again. */
+  pause(ms: number): void {
+    this.pausedUntil = Math.max(this.pausedUntil, this.world.now() + ms);
+    this.renewedAt = Number.NEGATIVE_INFINITY;
+  }
+
+  private isFresh = () => this.world.now() - this.renewedAt < RENEW_MS;
+
+  private async fresh(): Promise<void> {
+    while (!this.isFresh()) await (this.renewing ??= this.renew().finally(() => (this.renewing = null)));
+  }
+
+  private async renew(): Promise<void> {
+    const before = this.world.now();
+    const taken = this.places.filter(({ freeAt }) => freeAt > before).length;
+    const { places, usable, pauseMs } = await this.world.renew({ places: this.places.length, taken });
+    this.renewedAt = this.world.now();
+    this.usable = usable;
+    this.pausedUntil = this.renewedAt + pauseMs;
+    // Those that are free go first; what became taken meanwhile stays until the next time.
+    const now = this.world.now();
+    const busyFirst = this.places.toSorted((a, b) => Number(b.freeAt > now) - Number(a.freeAt > now));
+    const kept = busyFirst.slice(0, Math.max(places, busyFirst.filter(({ freeAt }) => freeAt > now).length));
+    this.places = [...kept, ...Array.from({ length: places - kept.length }, () => ({ freeAt: now }))];
+  }
+
+  /** Hands out what is free, and comes again when something will be. */
+  private pump(): void {
+    if (this.timer) clearTimeout(this.timer);
+    this.timer = null;
+    const now = this.world.now();
+    if (!this.isFresh()) return void this.renewThenPump();
+    if (this.pausedUntil <= now) this.handOutFree(now);
+    this.sendAway(now);
+    this.comeAgain(now);
+  }
+
+  private handOutFree(now: number): void {
+    const free = this.places.filter(({ freeAt }) => freeAt <= now);
+    const more = this.usable - (this.places.length - free.length);
+    for (const place of free.slice(0, Math.min(this.waiters.length, Math.max(0, more))))
+      this.waiters.shift()!.go(this.handOut(place));
+  }
+
+  private renewThenPump(): void {
+    void this.fresh().then(
+      () => this.pump(),
+      (error: unknown) => {
+        const waiting = this.waiters;
+        this.waiters = [];
+        for (const waiter of waiting) waiter.stop(error);
+      },
+    );
+  }
+
+  private handOut(place: Place): Turn {
+    place.freeAt = Number.POSITIVE_INFINITY;
+    return {
+      answered: (freeInMs = this.windowMs) => {
+        const now = this.world.now();
+        place.freeAt = now + Math.min(Math.max(0, freeInMs), this.windowMs) + GUARD_MS;
+        this.usedAt = now;
+        this.pump();
+      },
+    };
+  }
+
+  /** Who has waited long gives its lane to others. */
+  private sendAway(now: number): void {
+    while (this.waiters[0] && now - this.waiters[0].since > MAX_WAIT_MS) this.waiters.shift()!.stop(this.world.busy(0));
+  }
+
+  private comeAgain(now: number): void {
+    const underWay = this.places.some(({ freeAt }) => freeAt === Number.POSITIVE_INFINITY);
+    if (this.waiters.length === 0 && !underWay) {
+      const idle = this.places.every(({ freeAt }) => freeAt <= now) && now - this.usedAt >= IDLE_MS;
+      if (idle) return this.leave();
+    }
+    const later = this.places.map(({ freeAt }) => freeAt).filter((freeAt) => freeAt > now);
+    const frees = this.waiters.length > 0 ? Math.min(...later) : Number.POSITIVE_INFINITY;
+    const next = Math.min(Math.max(frees, this.pausedUntil), now + RENEW_MS);
+    this.timer = setTimeout(() => this.pump(), Math.max(1, Math.ceil(next - now)));
+    if (this.waiters.length === 0) this.timer.unref();
+  }
+
+  private leave(): void {
+    this.places = [];
+    this.renewedAt = Number.NEGATIVE_INFINITY;
+    this.world.giveUp().catch(() => undefined);
+  }
+}
