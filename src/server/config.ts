@@ -18,6 +18,8 @@ export interface Config {
   readonly signUpsPerHour: number;
   /** Where exchange rates come from by themselves; null: nowhere. */
   readonly ratesUrl: string | null;
+  /** Jobs that a worker does at once. */
+  readonly lanes: number;
   /** How many times faster than real the shops' clocks run: more than once only where all of them are simulated. */
   readonly shopPace: number;
   /** Where the shops of each channel are; one without an address cannot be connected. */
@@ -92,6 +94,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     },
     signUpsPerHour: count(env, 'TYPICA_SIGN_UPS_PER_HOUR', 20),
     ratesUrl: env.TYPICA_RATES_URL?.replace(/\/$/, '') || null,
+    lanes: Math.max(2, count(env, 'TYPICA_LANES', 3)),
     shopPace: Math.max(1, count(env, 'TYPICA_SHOP_PACE', 1)),
     channels: {
       pennyquay: {

@@ -18,7 +18,7 @@ process.on('unhandledRejection', (reason) => log.error({ err: reason }, 'a rejec
 const ctx = makeContext();
 log.info('worker started');
 await Promise.all([
-  work(ctx, handlers, stop.signal),
+  work(ctx, handlers, stop.signal, { lanes: ctx.config.lanes }),
   keepHouse(ctx, chores, stop.signal),
   keepJudged(ctx, stop.signal),
 ]);
