@@ -62,7 +62,7 @@ export class Gate {
     this.usedAt = this.world.now();
     await this.fresh();
     const pauseMs = this.pausedUntil - this.world.now();
-    if (pauseMs > MAX_WAIT_MS / 2) throw this.world.busy(pauseMs);
+    if (pauseMs > MAX_WAIT_MS) throw this.world.busy(pauseMs);
     return new Promise<Turn>((resolve, reject) => {
       const end = () => signal?.removeEventListener('abort', aborted);
       const waiter: Waiter = {
