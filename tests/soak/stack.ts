@@ -12,7 +12,14 @@ const root = path.resolve(import.meta.dirname, '../..');
 /** The whole of Typica as bin/start runs it, with the demo's data, on free ports and in a home of its own; gone afterwards. */
 export async function withStack(
   work: (
-    stack: { origin: string; shopUrl: string; shops: Record<string, string>; webPid: number; processesFile: string },
+    stack: {
+      origin: string;
+      shopUrl: string;
+      shops: Record<string, string>;
+      databaseUrl: string;
+      webPid: number;
+      processesFile: string;
+    },
     say: (text: string) => void,
   ) => Promise<boolean>,
   { workers = 1, shops = ['pennyquay'], pace = 1 } = {},
@@ -33,8 +40,8 @@ export async function withStack(
     stack.runProgram('demo');
     const started = JSON.parse(fs.readFileSync(list, 'utf8')) as { name: string; pid: number }[];
     const webPid = started.find((one) => one.name === 'web')!.pid;
-    const { origin, shops: urls } = stack;
-    return await work({ origin, shopUrl: urls.pennyquay!, shops: urls, webPid, processesFile: list }, say);
+    const { origin, shops: urls, url: databaseUrl } = stack;
+    return await work({ origin, shopUrl: urls.pennyquay!, shops: urls, databaseUrl, webPid, processesFile: list }, say);
   } finally {
     stopping = true;
     await processes.stop();

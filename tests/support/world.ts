@@ -167,9 +167,12 @@ export const streamOf = (bytes: Uint8Array | string): ReadableStream<Uint8Array>
 
 export const artworkFile = (code: string): Buffer => fs.readFileSync(path.join(root, 'demo/artwork', `${code}.svg`));
 
+export const blankIds = async (ctx: Context): Promise<string[]> =>
+  (await ctx.db.rows<{ id: string }>('SELECT id FROM blank')).map(({ id }) => id);
+
 /** A blank of the demo's catalog: two partners can have one of the same name. */
 export async function findBlank(ctx: Context, partner: string, code: string): Promise<Blank> {
-  const blank = (await loadBlanks(ctx)).find((b) => b.code === code && b.partner.code === partner);
+  const blank = (await loadBlanks(ctx, await blankIds(ctx))).find((b) => b.code === code && b.partner.code === partner);
   if (!blank) throw new Error(`${partner} has no ${code}`);
   return blank;
 }

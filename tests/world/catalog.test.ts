@@ -29,6 +29,7 @@ import {
   SHOTS,
   streamOf,
   type World,
+  blankIds,
 } from '../support/world';
 
 let world: World;
@@ -43,7 +44,7 @@ const noShots = async () => {
   throw new Error('no shot is read here');
 };
 const tee = async (workspaceId: string) => {
-  const offers = await loadOffers(world.ctx, workspaceId);
+  const offers = await loadOffers(world.ctx, workspaceId, await blankIds(world.ctx));
   const { blank, list } = offers.find((o) => o.blank.code === 'towpath-tee' && o.blank.partner.code === 'millrace')!;
   return { blank, list: list! };
 };
@@ -122,7 +123,7 @@ describe('the catalog', () => {
 describe('the demo’s catalog', () => {
   it('has full data for every blank: sizes, weights, stock, colors, costs, shipping, a guide where there are sizes', async () => {
     const actor = await makeActor(world.ctx);
-    const offers = await loadOffers(world.ctx, actor.workspaceId);
+    const offers = await loadOffers(world.ctx, actor.workspaceId, await blankIds(world.ctx));
     for (const { blank, list } of offers) {
       const name = `${blank.name}, ${blank.partner.name}`;
       expect(blank.description.length, name).toBeGreaterThan(40);

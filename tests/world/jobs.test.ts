@@ -2,7 +2,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { TypicaError } from '@/core/errors';
 import { claim, giveUpLost } from '@/server/jobs/claim';
 import { cancelJob, createGroup, enqueue, groupProgress, retryJob } from '@/server/jobs/jobs';
-import { backOffMs, complete, fail, heartbeat, LeaseLost, reportProgress, underLease } from '@/server/jobs/lease';
+import { backOffMs, complete, fail, heartbeat, LeaseLost, underLease } from '@/server/jobs/lease';
 import { dropIdleTurns } from '@/server/jobs/turns';
 import { runJob, work, type JobHandler } from '@/server/jobs/worker';
 import type { Actor } from '@/server/people/people';
@@ -75,7 +75,7 @@ describe('the queue', () => {
     const id = await add({ maxAttempts: 3 });
     let lease = (await take())!;
     for (let step = 1; step <= 9; step += 1) {
-      await reportProgress(ctx, lease, step, 10, 'further');
+      await heartbeat(ctx, lease, { done: step, total: 10, note: 'further' });
       await ctx.db.run('UPDATE job SET lease_until = UTC_TIMESTAMP(3) - INTERVAL 1 SECOND WHERE id = ?', [id]);
       await giveUpLost(ctx);
       lease = (await take())!;

@@ -9,7 +9,9 @@ import { claim } from '@/server/jobs/claim';
 import { enqueue } from '@/server/jobs/jobs';
 import type { Lease } from '@/server/jobs/lease';
 import { handlers } from '@/server/jobs/handlers';
-import { runJob } from '@/server/jobs/worker';
+import { runJob, type JobControl } from '@/server/jobs/worker';
+import type { Database } from '@/server/db/pool';
+import { uploadOnce } from '@/server/listings/picture-uploads';
 import { requestSend } from '@/server/listings/listings';
 import { open, seal } from '@/server/people/secrets';
 import type { Actor } from '@/server/people/people';
@@ -121,6 +123,50 @@ describe('a shop’s limit', () => {
       fields: { costsNoTry: true },
     });
     await world.ctx.db.run('DELETE FROM store_rate WHERE store_id = ?', [store.id]);
+  });
+});
+
+describe('a picture that several listings show', () => {
+  /** A job as far as an upload needs one. */
+  const control = (id: string) =>
+    ({
+      job: { id },
+      signal: new AbortController().signal,
+      write: (work: (db: Database) => Promise<unknown>) => world.ctx.pools.transaction(work),
+    }) as unknown as JobControl;
+  const pictureOf = (letter: string) => ({
+    storeId: store.id,
+    key: letter.repeat(64),
+    formatHash: 'f'.repeat(64),
+  });
+
+  it('is uploaded once, however many are sent at the same time', async () => {
+    const upload = vi.fn(async () => {
+      await delay(300);
+      return 'pic-1';
+    });
+    const ids = await Promise.all(
+      ['j-1', 'j-2', 'j-3'].map((id) => uploadOnce(world.ctx, control(id), pictureOf('a'), upload)),
+    );
+    expect(ids).toEqual(['pic-1', 'pic-1', 'pic-1']);
+    expect(await uploadOnce(world.ctx, control('j-4'), pictureOf('a'), upload)).toBe('pic-1');
+    expect(upload).toHaveBeenCalledTimes(1);
+  });
+
+  it('is another’s to upload when one failed, or its worker died', async () => {
+    const failed = uploadOnce(world.ctx, control('j-1'), pictureOf('b'), () => Promise.reject(new Error('cut')));
+    await expect(failed).rejects.toThrow('cut');
+    expect(await uploadOnce(world.ctx, control('j-2'), pictureOf('b'), async () => 'pic-2')).toBe('pic-2');
+    // Its worker was killed in the middle: others wait, and say so; it comes back itself; and then its time is over.
+    await world.ctx.db.run(
+      'INSERT INTO picture_upload (store_id, picture_key, format_hash, job_id, held_until) VALUES (?, ?, ?, ?, UTC_TIMESTAMP(3) + INTERVAL 1 HOUR)',
+      [store.id, pictureOf('c').key, pictureOf('c').formatHash, 'j-dead'],
+    );
+    const other = uploadOnce(world.ctx, control('j-3'), pictureOf('c'), async () => 'pic-3');
+    await expect(other).rejects.toMatchObject({ code: 'picture-coming', fields: { costsNoTry: true } });
+    await world.ctx.db.run('UPDATE picture_upload SET held_until = UTC_TIMESTAMP(3) - INTERVAL 1 SECOND');
+    expect(await uploadOnce(world.ctx, control('j-3'), pictureOf('c'), async () => 'pic-3')).toBe('pic-3');
+    expect(await world.ctx.db.rows('SELECT * FROM picture_upload')).toEqual([]);
   });
 });
 

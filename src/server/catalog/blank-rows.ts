@@ -77,10 +77,10 @@ interface VariantValueRow {
   valueCode: string;
 }
 
-/** All that the tables hold of blanks, of all or of the named ones: one query for each table, whatever their number. */
-export async function blankRows({ db }: Context, ids?: readonly string[]) {
-  const where = (column: string) => (ids ? ` WHERE ${column} IN (${ids.map(() => '?').join(',')})` : '');
-  const values = ids ?? [];
+/** All that the tables hold of blanks: one query for each table, whatever their number. */
+export async function blankRows({ db }: Context, ids: readonly string[]) {
+  const where = (column: string) => ` WHERE ${column} IN (${ids.map(() => '?').join(',')})`;
+  const values = ids;
   const [blanks, pieces, areas, areaGeometries, options, optionValues, variants, variantValues] = await Promise.all([
     db.rows<BlankRow>(
       `SELECT b.id, b.code, b.name, g.kind, b.description, b.facts, b.material, b.ships_from AS shipsFrom, b.size_guide AS sizeGuide, b.parcel_class AS parcelClass, b.making_days_min AS makingDaysMin, b.making_days_max AS makingDaysMax,

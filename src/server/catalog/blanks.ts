@@ -3,6 +3,7 @@ import { withStock, type Blank, type PriceList, type ShippingLine, type StockUpd
 import { groupBy } from '@/core/group';
 import type { ShotDocument } from '@/core/shot/shot';
 import type { Context } from '../context';
+import { keptBlanks } from './kept-blanks';
 import type { Database } from '../db/pool';
 import {
   blankRows,
@@ -25,9 +26,28 @@ export interface StoredShot {
   readonly photographId: string | null;
 }
 
-/** Blanks with everything of them, all or the named ones, in a fixed number of queries whatever their number. */
-export async function loadBlanks(ctx: Context, ids?: readonly string[]): Promise<Blank[]> {
-  if (ids && ids.length === 0) return [];
+/** Blanks with everything of them; those that are kept in memory are not read anew while the catalog's version stays. */
+export async function loadBlanks(ctx: Context, ids: readonly string[]): Promise<Blank[]> {
+  if (ids.length === 0) return [];
+  const kept = await keptBlanks(ctx);
+  const have = new Map(ids.map((id) => [id, kept.get(id)]));
+  const missing = ids.filter((id) => !have.get(id));
+  if (missing.length > 0) {
+    const reading = readBlanks(ctx, missing);
+    for (const id of missing) {
+      const one = reading.then((blanks) => blanks.find((blank) => blank.id === id) ?? null);
+      have.set(id, one);
+      kept.set(id, one);
+      // What could not be read is tried again by whoever asks next.
+      one.catch(() => kept.delete(id));
+    }
+  }
+  const blanks = await Promise.all([...have.values()]);
+  return blanks.filter((blank) => blank != null);
+}
+
+/** Blanks as the database has them, in a fixed number of queries whatever their number. */
+async function readBlanks(ctx: Context, ids: readonly string[]): Promise<Blank[]> {
   const rows = await blankRows(ctx, ids);
   const of = <T extends { blankId: string }>(some: T[]) => {
     const groups = groupBy(some, (row) => row.blankId);
@@ -166,8 +186,8 @@ export interface Offer {
   readonly list: PriceList | null;
 }
 
-/** Blanks, all or the named ones, with prices, stock and ended variants as they are in force for a workspace. */
-export async function loadOffers(ctx: Context, workspaceId: string, ids?: readonly string[]): Promise<Offer[]> {
+/** Blanks with prices, stock and ended variants as they are in force for a workspace. */
+export async function loadOffers(ctx: Context, workspaceId: string, ids: readonly string[]): Promise<Offer[]> {
   const blanks = await loadBlanks(ctx, ids);
   const inForce = await listsInForce(ctx.db, workspaceId, [...new Set(blanks.map((blank) => blank.partner.id))]);
   return offersUnder(ctx, blanks, inForce);

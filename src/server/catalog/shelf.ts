@@ -13,6 +13,7 @@ import type { Browsed } from './browsed';
 import { ownBlanks } from './own-blanks';
 import { loadShelfBlanks } from './shelf-blanks';
 import { loadShelfPrices } from './shelf-prices';
+import { catalogVersion } from './version';
 
 /** The shared catalog as it is browsed, kept in memory until its version changes. See docs/decisions/0008. */
 interface Shelf {
@@ -32,7 +33,7 @@ const MAX_LISTS = 64;
 const shelves = new WeakMap<Pools, { version: number; shelf: Promise<Shelf> }>();
 
 async function shelfOf(ctx: Context): Promise<Shelf> {
-  const version = Number((await ctx.db.row<{ version: number }>('SELECT version FROM catalog_version'))?.version ?? 0);
+  const version = await catalogVersion(ctx);
   const have = shelves.get(ctx.pools);
   if (have?.version === version) return have.shelf;
   const shelf = loadShelf(ctx, version);

@@ -30,6 +30,7 @@ const SPANS: readonly { readonly rows: string; readonly where: string }[] = [
   { rows: 'event', where: 'created_at < UTC_TIMESTAMP(3) - INTERVAL 1 DAY' },
   // A message that is older than its time may be is refused by that.
   { rows: 'hook_message', where: 'came_at < UTC_TIMESTAMP(3) - INTERVAL 1 DAY' },
+  { rows: 'picture_upload', where: 'held_until < UTC_TIMESTAMP(3) - INTERVAL 1 HOUR' },
   { rows: 'store_share', where: 'held_until < UTC_TIMESTAMP(3) - INTERVAL 1 MINUTE' },
 ];
 

@@ -1,7 +1,12 @@
 import { ownEntry } from '@/core/own-entry';
 import type { Database } from '../db/pool';
 
-const MARK = 'ON DUPLICATE KEY UPDATE asked = asked + 1';
+/** A product that is marked for one store and then for another is judged in all of them. */
+const MARK =
+  "ON DUPLICATE KEY UPDATE asked = asked + 1, store_id = IF(judge_due.store_id = VALUES(store_id), judge_due.store_id, '')";
+
+/** What a mark says that is for all stores. */
+export const EVERY_STORE = '';
 
 /** Products of a workspace that something concerns, by what it is about. */
 const CONCERNED: ReadonlyMap<string, { readonly where: string; readonly key: string | null }> = new Map([
@@ -18,17 +23,23 @@ const CONCERNED: ReadonlyMap<string, { readonly where: string; readonly key: str
   ['sale', { where: 'TRUE', key: null }],
 ]);
 
+const textOf = (payload: object, key: string): string | null => {
+  const value = ownEntry(payload as { readonly [name: string]: unknown }, key);
+  return typeof value === 'string' ? value : null;
+};
+
 /** Marks the products whose outcomes in stores something can change, in the transaction that changes it. */
 export async function markDue(db: Database, workspaceId: string, topic: string, payload: object): Promise<void> {
   const concerned = CONCERNED.get(topic);
   if (!concerned) return;
   const { where, key } = concerned;
-  const id = key === null ? null : ownEntry(payload as { readonly [name: string]: unknown }, key);
-  if (key !== null && typeof id !== 'string') return;
+  const id = key === null ? null : textOf(payload, key);
+  if (key !== null && id === null) return;
+  const storeId = topic === 'listing' ? (textOf(payload, 'storeId') ?? EVERY_STORE) : EVERY_STORE;
   const marks = where.split('?').length - 1;
   await db.run(
-    `INSERT INTO judge_due (product_id, workspace_id) SELECT id, workspace_id FROM product WHERE workspace_id = ? AND ${where} ${MARK}`,
-    [workspaceId, ...Array.from({ length: marks }, () => id as string)],
+    `INSERT INTO judge_due (product_id, store_id, workspace_id) SELECT id, ?, workspace_id FROM product WHERE workspace_id = ? AND ${where} ${MARK}`,
+    [storeId, workspaceId, ...Array.from({ length: marks }, () => id!)],
   );
 }
 

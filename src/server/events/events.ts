@@ -15,13 +15,18 @@ export interface WorkspaceEvent {
   readonly payload: unknown;
 }
 
-/** Writes an event; inside a transaction it is seen when that commits. Products that it concerns are marked to be judged anew. */
-export async function emit(db: Database, workspaceId: string, topic: EventTopic, payload: object): Promise<void> {
+/** Writes an event of something that changes no product's outcome in a store; inside a transaction it is seen when that commits. */
+export async function tell(db: Database, workspaceId: string, topic: EventTopic, payload: object): Promise<void> {
   await db.run('INSERT INTO event (workspace_id, topic, payload) VALUES (?, ?, ?)', [
     workspaceId,
     topic,
     JSON.stringify(payload),
   ]);
+}
+
+/** Writes an event, and marks the products that it concerns to be judged anew. */
+export async function emit(db: Database, workspaceId: string, topic: EventTopic, payload: object): Promise<void> {
+  await tell(db, workspaceId, topic, payload);
   await markDue(db, workspaceId, topic, payload);
 }
 

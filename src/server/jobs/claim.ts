@@ -10,6 +10,8 @@ import { LEASE_SECONDS, type Lease } from './lease';
 export interface ClaimLimits {
   /** Workspaces whose turn it is not, whatever waits for them. */
   readonly passOver?: readonly string[];
+  /** Whether to look for what a worker left that died; true when absent. */
+  readonly left?: boolean;
 }
 
 interface Queue {
@@ -20,9 +22,12 @@ interface Queue {
 /** Queues that are looked into before giving up for this time: others may hold the first ones. */
 const QUEUES_TRIED = 8;
 
-/** Whether nothing of a job's subject runs: a select of its own, in which nothing is locked. */
+/**
+ * Whether nothing of a job's subject runs: a select of its own, in which nothing is locked. Written with a limit, not as NOT EXISTS: that would be
+ * made into a table of all jobs that run, whatever is asked of it.
+ */
 const SUBJECT_FREE = (job: string): string =>
-  `NOT EXISTS (SELECT 1 FROM job other WHERE other.workspace_id = ${job}.workspace_id AND other.running_subject = ${job}.subject)`;
+  `(SELECT 1 FROM job other WHERE other.workspace_id = ${job}.workspace_id AND other.running_subject = ${job}.subject LIMIT 1) IS NULL`;
 
 /**
  * Queues with something to do, in turn: workspaces with the fewest jobs running first, then the one that has waited longest for its turn, and in
@@ -33,9 +38,9 @@ const QUEUES = (kinds: string, passedOver: string): string => `
   JOIN (SELECT workspace_id, MAX(turn_at) AS turn_at FROM job_turn GROUP BY workspace_id) w ON w.workspace_id = t.workspace_id
   LEFT JOIN (SELECT workspace_id, COUNT(*) AS n FROM job WHERE state = 'running' AND lease_until >= UTC_TIMESTAMP(3) GROUP BY workspace_id) r
     ON r.workspace_id = t.workspace_id
-  WHERE t.workspace_id NOT IN (${passedOver}) AND EXISTS (
-    SELECT 1 FROM job j WHERE j.state = 'queued' AND j.held = FALSE AND j.workspace_id = t.workspace_id AND j.queue_store = t.store_id
-      AND j.run_after <= UTC_TIMESTAMP(3) AND j.kind IN (${kinds}) AND ${SUBJECT_FREE('j')})
+  WHERE t.workspace_id NOT IN (${passedOver}) AND (
+    SELECT 1 FROM job j FORCE INDEX (job_ready) WHERE j.state = 'queued' AND j.held = FALSE AND j.workspace_id = t.workspace_id AND j.queue_store = t.store_id
+      AND j.run_after <= UTC_TIMESTAMP(3) AND j.kind IN (${kinds}) AND ${SUBJECT_FREE('j')} LIMIT 1) IS NOT NULL
   ORDER BY COALESCE(r.n, 0), w.turn_at, t.turn_at LIMIT ${QUEUES_TRIED}`;
 
 async function findQueued(db: Database, kinds: readonly string[], { passOver = [] }: ClaimLimits) {
@@ -44,7 +49,7 @@ async function findQueued(db: Database, kinds: readonly string[], { passOver = [
   const queues = await db.rows<Queue>(QUEUES(marks, passedOver.map(() => '?').join(',')), [...passedOver, ...kinds]);
   for (const { workspaceId, storeId } of queues) {
     const found = await db.row<{ id: string }>(
-      `SELECT id FROM job WHERE state = 'queued' AND held = FALSE AND workspace_id = ? AND queue_store = ? AND run_after <= UTC_TIMESTAMP(3) AND kind IN (${marks})
+      `SELECT id FROM job FORCE INDEX (job_next) WHERE state = 'queued' AND held = FALSE AND workspace_id = ? AND queue_store = ? AND run_after <= UTC_TIMESTAMP(3) AND kind IN (${marks})
          AND ${SUBJECT_FREE('job')}
        ORDER BY priority DESC, run_after, id LIMIT 1 FOR UPDATE SKIP LOCKED`,
       [workspaceId, storeId, ...kinds],
@@ -80,7 +85,7 @@ const findLeft = (db: Database, kinds: readonly string[], { passOver = [] }: Cla
 };
 
 async function find(db: Database, kinds: readonly string[], limits: ClaimLimits): Promise<Found | null> {
-  const left = await findLeft(db, kinds, limits);
+  const left = limits.left === false ? null : await findLeft(db, kinds, limits);
   if (left) return { id: left.id, left: true };
   const queued = await findQueued(db, kinds, limits);
   return queued && { id: queued.id, left: false };

@@ -15,42 +15,52 @@ export interface Lease {
 
 export class LeaseLost extends Error {}
 
-/** Does `work` in a transaction in which the lease holds: a worker that was stopped and wakes up writes nothing. Throws LeaseLost. */
-export async function underLease<T>(ctx: Context, lease: Lease, work: (db: Database) => Promise<T>): Promise<T> {
+/**
+ * Does `work` in a transaction in which the lease holds: a worker that was stopped and wakes up writes nothing. Tells, too, whether cancelling was
+ * asked for. Throws LeaseLost.
+ */
+export async function underLease<T>(
+  ctx: Context,
+  { job, token }: Lease,
+  work: (db: Database) => Promise<T>,
+): Promise<{ made: T; cancelAsked: boolean }> {
   return ctx.pools.transaction(async (db) => {
-    const holds = await db.row(
-      "SELECT 1 AS one FROM job WHERE id = ? AND lease_token = ? AND state = 'running' FOR UPDATE",
-      [lease.job.id, lease.token],
+    const held = await db.row<{ cancelAsked: number }>(
+      "SELECT cancel_asked AS cancelAsked FROM job WHERE id = ? AND lease_token = ? AND state = 'running' FOR UPDATE",
+      [job.id, token],
     );
-    if (!holds) throw new LeaseLost(lease.job.id);
-    return work(db);
+    if (!held) throw new LeaseLost(job.id);
+    return { made: await work(db), cancelAsked: held.cancelAsked === 1 };
   });
 }
 
-/** Extends the lease. Throws LeaseLost when another worker has taken the job. Tells whether cancelling was asked for. */
-export async function heartbeat(ctx: Context, lease: Lease): Promise<{ cancelAsked: boolean }> {
-  const { affectedRows } = await ctx.db.run(
-    "UPDATE job SET lease_until = UTC_TIMESTAMP(3) + INTERVAL ? SECOND WHERE id = ? AND lease_token = ? AND state = 'running'",
-    [LEASE_SECONDS, lease.job.id, lease.token],
-  );
-  if (affectedRows === 0) throw new LeaseLost(lease.job.id);
-  const row = await ctx.db.row<{ cancel_asked: number }>('SELECT cancel_asked FROM job WHERE id = ?', [lease.job.id]);
-  return { cancelAsked: row?.cancel_asked === 1 };
+/** How far a job is. */
+export interface Progress {
+  readonly done: number;
+  readonly total: number;
+  readonly note: string;
 }
 
-export async function reportProgress(
+/**
+ * Extends the lease, and writes down how far the job is where that is given. Throws LeaseLost when another worker has taken the job. Tells whether
+ * cancelling was asked for.
+ */
+export async function heartbeat(
   ctx: Context,
-  lease: Lease,
-  done: number,
-  total: number,
-  note: string,
-): Promise<void> {
+  { job, token }: Lease,
+  progress?: Progress,
+): Promise<{ cancelAsked: boolean }> {
+  const more = progress ? ', progress_done = ?, progress_total = ?, progress_note = ?' : '';
   const { affectedRows } = await ctx.db.run(
-    "UPDATE job SET progress_done = ?, progress_total = ?, progress_note = ?, lease_until = UTC_TIMESTAMP(3) + INTERVAL ? SECOND WHERE id = ? AND lease_token = ? AND state = 'running'",
-    [done, total, note.slice(0, 200), LEASE_SECONDS, lease.job.id, lease.token],
+    `UPDATE job SET lease_until = UTC_TIMESTAMP(3) + INTERVAL ? SECOND${more} WHERE id = ? AND lease_token = ? AND state = 'running'`,
+    [LEASE_SECONDS, ...(progress ? [progress.done, progress.total, progress.note.slice(0, 200)] : []), job.id, token],
   );
-  if (affectedRows === 0) throw new LeaseLost(lease.job.id);
-  await emit(ctx.db, lease.job.workspaceId, 'job', { jobId: lease.job.id });
+  if (affectedRows === 0) throw new LeaseLost(job.id);
+  if (progress) await emit(ctx.db, job.workspaceId, 'job', { jobId: job.id });
+  const row = await ctx.db.row<{ cancelAsked: number }>('SELECT cancel_asked AS cancelAsked FROM job WHERE id = ?', [
+    job.id,
+  ]);
+  return { cancelAsked: row?.cancelAsked === 1 };
 }
 
 /** Ends a job and wakes what waited for it; what waited for one that was not done is cancelled. False when the lease was lost. */

@@ -1,4 +1,3 @@
-import { setTimeout as delay } from 'node:timers/promises';
 import PQueue from 'p-queue';
 import { TypicaError } from '@/core/errors';
 import type { Context } from '../context';
@@ -13,16 +12,19 @@ import {
   heartbeat,
   LEASE_SECONDS,
   LeaseLost,
-  reportProgress,
   underLease,
   type Lease,
+  type Progress,
 } from './lease';
 import { ownEntry } from '@/core/own-entry';
 
 /** What a kind of job is given beside the context. */
 export interface JobControl {
   readonly job: JobRow;
-  /** Says how far it is; throws when the job was cancelled or taken over, so that work stops at a step. */
+  /**
+   * Says how far it is; throws when the job was cancelled or taken over, so that work stops at a step. It is written down, and asked, a few times a
+   * second at most: quick steps do not wait for it.
+   */
   progress(done: number, total: number, note: string): Promise<void>;
   /** Aborted when the job was cancelled or taken over, or has run for too long: for steps that take long by themselves. */
   readonly signal: AbortSignal;
@@ -55,44 +57,91 @@ const tooLong = () =>
     `This job ran for ${JOB_SECONDS / 60} minutes and was stopped. It is tried again; what was done already is kept.`,
   );
 
+/** How often at most it is written down how far a job is. */
+const TELL_MS = 400;
+
+/** What a running job is told and says: its lease, whether it was asked to stop, how far it is. */
+class Reins {
+  readonly end = new AbortController();
+  private heard = clocks();
+  private told = performance.now();
+  private untold: Progress | null = null;
+  private telling: NodeJS.Timeout | null = null;
+
+  constructor(
+    private readonly ctx: Context,
+    private readonly lease: Lease,
+  ) {
+    if (lease.job.cancelAsked === 1) this.heed({ cancelAsked: true });
+  }
+
+  heed({ cancelAsked }: { readonly cancelAsked: boolean }): void {
+    if (cancelAsked) this.end.abort(new Cancelled());
+  }
+
+  /** Extends the lease; it counts from before it was asked for. What was not told yet goes along. */
+  async beat(): Promise<void> {
+    const asked = clocks();
+    const progress = this.untold ?? undefined;
+    this.untold = null;
+    if (progress) this.told = performance.now();
+    this.heed(await heartbeat(this.ctx, this.lease, progress));
+    this.heard = asked;
+  }
+
+  /** A beat of which nobody waits for the end. */
+  beatAlone = (): void => {
+    void this.beat().catch((error: unknown) => {
+      // After a lease's time without an answer another worker has the job, whether or not we were told.
+      const isLost = error instanceof LeaseLost || since(this.heard) > LEASE_SECONDS * 1000;
+      if (isLost) this.end.abort(new LeaseLost(this.lease.job.id));
+      else log.warn({ err: error }, 'a heartbeat failed');
+    });
+  };
+
+  /** Says how far the job is: now, or together with what follows within the moment. */
+  async tell(progress: Progress): Promise<void> {
+    this.end.signal.throwIfAborted();
+    this.untold = progress;
+    const wait = this.told + TELL_MS - performance.now();
+    if (wait > 0) {
+      this.telling ??= setTimeout(() => {
+        this.telling = null;
+        if (this.untold) this.beatAlone();
+      }, wait);
+      return;
+    }
+    await this.beat();
+    this.end.signal.throwIfAborted();
+  }
+
+  /** Asks until the answer is fresh: the sleep can come between the answer and here. */
+  async renewed(): Promise<void> {
+    while (since(this.heard) > FRESH_MS) await this.beat();
+    this.end.signal.throwIfAborted();
+  }
+
+  letGo(): void {
+    if (this.telling) clearTimeout(this.telling);
+  }
+}
+
 /** Runs one leased job to its end, whatever that is. Never throws: a job whose end cannot be written down is another worker's when its lease runs out. */
 export async function runJob(ctx: Context, lease: Lease, handler: JobHandler): Promise<void> {
-  const { job } = lease;
-  const end = new AbortController();
-  let heard = clocks();
-  /** Extends the lease; it counts from before it was asked for. */
-  const beatOnce = async () => {
-    const asked = clocks();
-    const { cancelAsked } = await heartbeat(ctx, lease);
-    heard = asked;
-    if (cancelAsked) end.abort(new Cancelled());
-  };
-  if (job.cancelAsked === 1) end.abort(new Cancelled());
-  const beat = setInterval(
-    () =>
-      void beatOnce().catch((error: unknown) => {
-        // After a lease's time without an answer another worker has the job, whether or not we were told.
-        if (error instanceof LeaseLost || since(heard) > LEASE_SECONDS * 1000) end.abort(new LeaseLost(job.id));
-        else log.warn({ err: error }, 'a heartbeat failed');
-      }),
-    (LEASE_SECONDS * 1000) / 3,
-  );
+  const reins = new Reins(ctx, lease);
+  const { end } = reins;
+  const beat = setInterval(reins.beatAlone, (LEASE_SECONDS * 1000) / 3);
   const late = setTimeout(() => end.abort(tooLong()), JOB_SECONDS * 1000);
   const control: JobControl = {
-    job,
+    job: lease.job,
     signal: end.signal,
-    async progress(done, total, note) {
-      end.signal.throwIfAborted();
-      await beatOnce();
-      end.signal.throwIfAborted();
-      await reportProgress(ctx, lease, done, total, note);
+    progress: (done, total, note) => reins.tell({ done, total, note }),
+    mayGoOn: () => reins.renewed(),
+    async write(work) {
+      const { made, cancelAsked } = await underLease(ctx, lease, work);
+      reins.heed({ cancelAsked });
+      return made;
     },
-    async mayGoOn() {
-      // Asked anew until the answer is fresh: the sleep can come between the answer and here.
-      while (since(heard) > FRESH_MS) await beatOnce();
-      end.signal.throwIfAborted();
-    },
-    write: (work) => underLease(ctx, lease, work),
   };
   try {
     const result = await handler(ctx, control);
@@ -106,6 +155,7 @@ export async function runJob(ctx: Context, lease: Lease, handler: JobHandler): P
   } finally {
     clearInterval(beat);
     clearTimeout(late);
+    reins.letGo();
   }
 }
 
@@ -115,7 +165,9 @@ async function noteEnd(ctx: Context, lease: Lease, reason: unknown): Promise<voi
     return;
   }
   if (reason instanceof LeaseLost) return;
-  log.warn({ err: reason, kind: lease.job.kind, attempt: lease.job.attempts }, 'a job failed');
+  // What only came too soon is nothing that an operator could mend, and happens often.
+  const isEarly = reason instanceof TypicaError && reason.fields.costsNoTry === true;
+  if (!isEarly) log.warn({ err: reason, kind: lease.job.kind, attempt: lease.job.attempts }, 'a job failed');
   await fail(ctx, lease, reason);
 }
 
@@ -158,6 +210,28 @@ class Running {
   }
 }
 
+/** How often it is looked for what a dead worker left. */
+const LEFT_MS = 1_000;
+
+/** A rest that ends by itself, or when something is to be done. */
+class Rest {
+  wake: () => void = () => {};
+
+  take(ms: number, signal: AbortSignal): Promise<void> {
+    return new Promise((resolve) => {
+      const end = () => {
+        clearTimeout(timer);
+        signal.removeEventListener('abort', end);
+        this.wake = () => {};
+        resolve();
+      };
+      const timer = setTimeout(end, ms);
+      signal.addEventListener('abort', end, { once: true });
+      this.wake = end;
+    });
+  }
+}
+
 export interface WorkOptions {
   readonly lanes?: number;
   /** Slow jobs that may run beside the lanes. */
@@ -179,7 +253,10 @@ export async function work(
   const queue = new PQueue({ concurrency: lanes });
   const running = new Running();
   const mostQuick = Math.max(1, lanes - 1);
+  const rest = new Rest();
   const widen = () => (queue.concurrency = lanes + Math.min(slowLanes, running.slow));
+  // A lane that came free is filled at once.
+  queue.on('next', () => rest.wake());
 
   const run = async (lease: Lease) => {
     const place = running.begin(lease.job.workspaceId);
@@ -197,19 +274,22 @@ export async function work(
     }
   };
 
+  let lookedForLeft = Number.NEGATIVE_INFINITY;
+  const next = async () => {
+    const left = performance.now() - lookedForLeft > LEFT_MS;
+    if (left) lookedForLeft = performance.now();
+    return claim(ctx, kinds, { passOver: running.full(mostQuick, mostQuick + 1), left }).catch((error: unknown) => {
+      log.warn({ err: error }, 'a job could not be claimed');
+      return null;
+    });
+  };
   while (!signal.aborted) {
-    const lease =
-      queue.pending < queue.concurrency
-        ? await claim(ctx, kinds, { passOver: running.full(mostQuick, mostQuick + 1) }).catch((error: unknown) => {
-            log.warn({ err: error }, 'a job could not be claimed');
-            return null;
-          })
-        : null;
+    const lease = queue.pending < queue.concurrency ? await next() : null;
     if (lease) {
       void queue.add(() => run(lease));
       continue;
     }
-    await delay(idleMs, undefined, { signal }).catch(() => undefined);
+    await rest.take(idleMs, signal);
   }
   await queue.onIdle();
 }

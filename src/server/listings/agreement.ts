@@ -17,7 +17,8 @@ const SETTLE_MS = 5_000;
 
 /**
  * Reads the listing back and keeps what both sides agree on. The agreed form is what we sent, since the shop took it; where the shop
- * shows something else, that is kept beside it and comes out as `behind`. Throws `shop-unsettled` when the shop does not show it at all.
+ * shows something else, that is kept beside it and comes out as `behind`. `also` is written in the same transaction. Throws `shop-unsettled` when
+ * the shop does not show it at all.
  */
 export async function saveAgreement(
   control: JobControl,
@@ -26,6 +27,7 @@ export async function saveAgreement(
   sent: ListingForm,
   pictureIds: Record<string, string>,
   from: SentFrom,
+  also: (db: Database, there: RemoteListing) => Promise<unknown>,
 ): Promise<void> {
   const there = await client.read(row.externalId!, sent, pictureIds);
   if (!there)
@@ -35,6 +37,7 @@ export async function saveAgreement(
       'The shop took the listing and does not show it yet; it is checked again.',
       { retryAfterMs: SETTLE_MS },
     );
+  const thereHash = contentHash(there.form);
   await control.write(async (db) => {
     await recordShownPrices(db, row, sent, from);
     await forgetRefused(db, row.storeId, there);
@@ -45,8 +48,8 @@ export async function saveAgreement(
         canonicalJson(sent),
         contentHash(sent),
         canonicalJson(there.form),
-        contentHash(there.form),
-        contentHash(there.form),
+        thereHash,
+        thereHash,
         there.visibility,
         there.url,
         there.endsAt,
@@ -56,6 +59,7 @@ export async function saveAgreement(
         row.externalId,
       ],
     );
+    await also(db, there);
   });
 }
 

@@ -11,7 +11,7 @@ import { syncState, type SyncState } from '@/core/sync/state';
 import type { Context } from '../context';
 import { newId } from '../db/ids';
 import type { Database } from '../db/pool';
-import { emit } from '../events/events';
+import { tell } from '../events/events';
 import { refuseStops } from '../findings/findings';
 import { refuseOver } from '../quotas/quotas';
 import type { JobState } from '../jobs/job-row';
@@ -257,7 +257,7 @@ export async function requestSend(
       maxAttempts: 8,
     });
     await db.run('UPDATE listing SET job_id = ? WHERE id = ?', [jobId, row!.id]);
-    await emit(db, product.workspaceId, 'listing', { productId: product.id, storeId: store.id });
+    await tell(db, product.workspaceId, 'listing', { productId: product.id, storeId: store.id });
     return { listingId: row!.id, jobId };
   });
 }
@@ -302,7 +302,7 @@ export async function requestRemoval(ctx: Context, row: ListingRow, storeName: s
       maxAttempts: 8,
     });
     await db.run('UPDATE listing SET job_id = ? WHERE id = ?', [jobId, row.id]);
-    await emit(db, row.workspaceId, 'listing', { productId: row.productId, storeId: row.storeId });
+    await tell(db, row.workspaceId, 'listing', { productId: row.productId, storeId: row.storeId });
     return { jobId };
   });
 }

@@ -9,6 +9,7 @@ import type { Database } from '../db/pool';
 import type { JobControl } from '../jobs/worker';
 import { derivePicture } from '../pictures/pictures';
 import type { ListingRow } from './listings';
+import { uploadOnce } from './picture-uploads';
 
 /** The form in which a store takes one of a listing's pictures. */
 const formatOf = (demands: ChannelDemands, index: number): PictureFormat => ({
@@ -51,27 +52,20 @@ export async function sendPictures(
     const formatHash = contentHash(format);
     let remoteId = held.get(`${picture.key}/${formatHash}`);
     if (remoteId === undefined) {
-      // In the shop's own form, made for this and not kept.
-      const { bytes, mediaType } = await derivePicture(ctx, control.job.workspaceId, picture, format, {
-        signal: control.signal,
+      remoteId = await uploadOnce(ctx, control, { storeId: row.storeId, key: picture.key, formatHash }, async () => {
+        // In the shop's own form, made for this and not kept.
+        const { bytes, mediaType } = await derivePicture(ctx, control.job.workspaceId, picture, format, {
+          signal: control.signal,
+        });
+        await control.progress(done + 1, steps, `Picture ${index + 1} of ${pictures.length} is made`);
+        const key = contentHash({ picture: picture.key, format: formatHash });
+        return client.uploadPicture({ key, mediaType, bytes });
       });
-      await control.progress((done += 1), steps, `Picture ${index + 1} of ${pictures.length} is made`);
-      const key = contentHash({ picture: picture.key, format: formatHash });
-      remoteId = await client.uploadPicture({ key, mediaType, bytes });
-      const row_ = [row.storeId, picture.key, formatHash, remoteId];
-      await control.write((db) =>
-        db.run(
-          'INSERT INTO store_picture (store_id, picture_key, format_hash, remote_id) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE remote_id = VALUE(remote_id)',
-          row_,
-        ),
-      );
-    } else done += 1;
+    }
+    done += 1;
     putEntry(ids, picture.key, remoteId);
     await control.progress((done += 1), steps, `Picture ${index + 1} of ${pictures.length} is there`);
   }
-  await control.write((db) =>
-    db.run('UPDATE listing SET sent_picture_ids = ? WHERE id = ?', [JSON.stringify(ids), row.id]),
-  );
   return ids;
 }
 

@@ -1,16 +1,20 @@
-import { canonicalJson } from '@/core/canonical/canonical';
+import { canonicalJson, contentHash } from '@/core/canonical/canonical';
 import type { ListingForm } from '@/core/listing/form';
 import type { PicturePlan } from '@/core/listing/pictures';
 import { changedKinds } from '@/core/sync/changed';
+import { syncState } from '@/core/sync/state';
 import { brokenRules } from '@/core/rules/evaluate';
 import { isTypicaError, TypicaError } from '@/core/errors';
-import type { ChannelClient } from '@/ports/channel';
+import { ownEntry } from '@/core/own-entry';
+import type { SentSkus } from '@/core/variants/sku';
+import type { ChannelClient, RemoteListing } from '@/ports/channel';
 import type { Context } from '../context';
 import type { Database } from '../db/pool';
 import { emit } from '../events/events';
 import type { JobRow } from '../jobs/job-row';
 import type { JobControl } from '../jobs/worker';
 import { log } from '../log';
+import { noteSettled } from '../outcomes/settle';
 import { loadBundle } from '../products/bundle';
 import { saveSentSkus } from '../products/sent-skus';
 import { openStore } from '../stores/keys';
@@ -46,24 +50,35 @@ export async function sendListing(ctx: Context, control: JobControl): Promise<un
     const client = await openStore(ctx, store, control);
     // Before anything is made: a worker whose lease was lost, or a job that was stopped, ends here.
     await control.progress(0, 2 * pictures.length + 3, 'Begins');
-    await control.write((db) => saveSentSkus(db, row.productId, form.variants));
     const seenHash = typeof job.payload.seenHash === 'string' ? job.payload.seenHash : null;
     await lookFirst(control, client, row, store, { hash, seenHash });
-    const sending: Sending = { ctx, control, client, row, store, form, hash, pictures, visibility };
+    const unseen = unseenOf(form, bundle.sentSkus);
+    const sending: Sending = { ctx, control, client, row, store, form, hash, unseen, pictures, visibility };
     const sent = client.batch ? await sendInFile(sending) : await sendDirectly(sending);
-    await saveAgreement(control, client, sent.row, form, sent.pictureIds, sentFrom(ctx, bundle, store));
-    await control.write(async (db) => {
+    const from = sentFrom(ctx, bundle, store);
+    await saveAgreement(control, client, sent.row, form, sent.pictureIds, from, async (db, there) => {
       const says = visibility === 'live' ? 'Sent, and shown to buyers.' : 'Sent as a draft.';
       await recordHistory(db, row, 'sent', says, { by: askedBy(job), fields: sentKinds(row, form) });
-      await emit(db, job.workspaceId, 'listing', { productId: row.productId, storeId: store.id });
+      await noteSent(db, sending, there);
     });
     return { externalId: sent.row.externalId, url: sent.row.url };
   } catch (error) {
+    // That it came too soon is nothing to tell: it goes on by itself.
+    if (isTypicaError(error) && error.fields.costsNoTry === true) throw error;
     await control
       .write((db) => noteTrouble(ctx, db, row, store, hash, error, askedBy(job)))
       .catch((trouble: unknown) => log.warn({ err: trouble }, 'what a shop answered could not be written down'));
     throw error;
   }
+}
+
+/** Where the listing stands after it was sent. A picture that the shop refused breaks a rule: then it is judged anew. */
+function noteSent(db: Database, { row, hash }: Sending, there: RemoteListing): Promise<void> {
+  const { workspaceId, productId, storeId, number } = row;
+  if (there.refusedPictures.length > 0 || row.refusedPictures !== null)
+    return emit(db, workspaceId, 'listing', { productId, storeId });
+  const standing = { hereHash: hash, agreedHash: hash, thereHash: contentHash(there.form), refusedHash: null };
+  return noteSettled(db, { workspaceId, productId, storeId, number, hash, state: syncState(standing) });
 }
 
 const askedBy = ({ payload }: JobRow): string | null => (typeof payload.by === 'string' ? payload.by : null);
@@ -81,9 +96,14 @@ interface Sending {
   readonly store: Store;
   readonly form: ListingForm;
   readonly hash: string;
+  /** Variants whose SKUs no shop has seen yet. */
+  readonly unseen: ListingForm['variants'];
   readonly pictures: readonly PicturePlan[];
   readonly visibility: 'draft' | 'live';
 }
+
+const unseenOf = ({ variants }: ListingForm, sent: SentSkus): ListingForm['variants'] =>
+  Object.fromEntries(Object.entries(variants).filter(([key]) => ownEntry(sent, key) === undefined));
 
 interface Sent {
   readonly row: ListingRow;
@@ -92,13 +112,13 @@ interface Sent {
 
 /** To a shop that takes one request after the other. */
 async function sendDirectly(sending: Sending): Promise<Sent> {
-  const { ctx, control, client, row, store, form, hash, pictures, visibility } = sending;
+  const { ctx, control, client, row, store, form, hash, unseen, pictures, visibility } = sending;
   const steps = 2 * pictures.length + 3;
-  const made = row.externalId ? row : await makeOnce(ctx, control, client, row, form, hash);
+  const made = row.externalId ? row : await makeOnce(sending);
   await control.progress(1, steps, 'Listing created');
   const demands = demandsOf(ctx, store);
   const pictureIds = await sendPictures(ctx, control, client, made, pictures, demands, steps);
-  await control.write((db) => recordSent(db, row.id, form, hash, new Date(ctx.clock.now())));
+  await control.write((db) => recordSent(db, row, { form, hash, unseen, sentAt: ctx.clock.now(), pictureIds }));
   await client.update(made.externalId!, form, pictureIds);
   await control.progress(steps - 1, steps, 'Text, variants and prices sent');
   await client.show(made.externalId!, visibility);
@@ -107,11 +127,11 @@ async function sendDirectly(sending: Sending): Promise<Sent> {
 
 /** To a shop that takes files of rows and answers later. */
 async function sendInFile(sending: Sending): Promise<Sent> {
-  const { ctx, control, client, row, store, form, hash, pictures, visibility } = sending;
+  const { ctx, control, client, row, store, form, hash, unseen, pictures, visibility } = sending;
   const steps = 2 * pictures.length + 3;
   const demands = demandsOf(ctx, store);
   const pictureIds = await sendPictures(ctx, control, client, row, pictures, demands, steps);
-  await control.write((db) => recordSent(db, row.id, form, hash, new Date(ctx.clock.now())));
+  await control.write((db) => recordSent(db, row, { form, hash, unseen, sentAt: ctx.clock.now(), pictureIds }));
   await control.progress(steps - 2, steps, 'Ready for the next file');
   const { listing, current } = await sendByFile(ctx, control, client, row, store, {
     kind: 'put',
@@ -144,27 +164,35 @@ const keepMade = (
     return { ...row, ...ref };
   });
 
-/** Writes down what is being sent, before it is. */
-const recordSent = (db: Database, id: string, form: ListingForm, hash: string, sentAt: Date) =>
-  db.run('UPDATE listing SET sent_form = ?, sent_hash = ?, sent_at = ? WHERE id = ?', [
-    canonicalJson(form),
-    hash,
-    sentAt,
-    id,
-  ]);
+/** What a shop is about to be told. */
+interface Outgoing {
+  readonly form: ListingForm;
+  readonly hash: string;
+  readonly unseen: ListingForm['variants'];
+  readonly sentAt: Date;
+  readonly pictureIds: Readonly<Record<string, string>>;
+  /** Of an attempt to make the listing. */
+  readonly sendKey?: string;
+}
+
+/** Writes down what is being sent, before it is; its SKUs stay from then on. */
+async function recordSent(
+  db: Database,
+  { id, productId }: ListingRow,
+  { form, hash, unseen, sentAt, pictureIds, sendKey }: Outgoing,
+): Promise<void> {
+  await saveSentSkus(db, productId, unseen);
+  await db.run(
+    'UPDATE listing SET sent_form = ?, sent_hash = ?, sent_at = ?, sent_picture_ids = ?, send_key = COALESCE(?, send_key) WHERE id = ?',
+    [canonicalJson(form), hash, sentAt, JSON.stringify(pictureIds), sendKey ?? null, id],
+  );
+}
 
 /** The key of an attempt: the same for whoever makes it, and another one only after the listing was deleted in the shop. */
 const attemptKey = (row: ListingRow): string => `${row.id}-${row.generation}`;
 
 /** Makes the listing in the shop unless an earlier try did. */
-async function makeOnce(
-  ctx: Context,
-  control: JobControl,
-  client: ChannelClient,
-  row: ListingRow,
-  form: ListingForm,
-  hash: string,
-): Promise<ListingRow> {
+async function makeOnce({ ctx, control, client, row, form, hash, unseen }: Sending): Promise<ListingRow> {
   const skus = Object.values(form.variants).map(({ sku }) => sku);
   if (row.sendKey && row.sentAt) {
     const settled = await client.settle({ key: row.sendKey, reference: row.id, sentAt: row.sentAt, skus });
@@ -181,10 +209,9 @@ async function makeOnce(
   // The time of this try: a shop that shows new things late is waited for from the newest one.
   const attempt = { key: row.sendKey ?? attemptKey(row), reference: row.id, sentAt: ctx.clock.now(), skus };
   // Written down first: if the answer is lost, the next try knows that this one was made, and under which key.
-  await control.write(async (db) => {
-    await recordSent(db, row.id, form, hash, attempt.sentAt);
-    await db.run('UPDATE listing SET send_key = ? WHERE id = ?', [attempt.key, row.id]);
-  });
+  await control.write((db) =>
+    recordSent(db, row, { form, hash, unseen, sentAt: attempt.sentAt, pictureIds: {}, sendKey: attempt.key }),
+  );
   return keepMade(control, row, await client.create(attempt, form), 'Made in the shop as a draft.');
 }
 
@@ -211,8 +238,6 @@ async function noteTrouble(
     await recordHistory(db, row, 'refused', `${store.name} said: “${refusal.words}”`, { by });
   } else if (isTypicaError(error, 'shop-token') || isTypicaError(error, 'shop-scope'))
     await markLapsed(ctx, store, error.message);
-  // That it came too soon is nothing to tell: it goes on by itself.
-  else if (isTypicaError(error) && error.fields.costsNoTry !== true)
-    await recordHistory(db, row, error.code, error.message, { by });
+  else if (isTypicaError(error)) await recordHistory(db, row, error.code, error.message, { by });
   await emit(db, row.workspaceId, 'listing', { productId: row.productId, storeId: row.storeId });
 }

@@ -2,7 +2,7 @@ import { setTimeout as delay } from 'node:timers/promises';
 import type { Context } from '../context';
 import { newId } from '../db/ids';
 import type { Database } from '../db/pool';
-import { markOfEarlierDays } from '../events/due';
+import { EVERY_STORE, markOfEarlierDays } from '../events/due';
 import { emit } from '../events/events';
 import { log } from '../log';
 import { productsById } from '../products/products';
@@ -15,6 +15,8 @@ const LEASE_SECONDS = 60;
 
 interface Mark {
   readonly productId: string;
+  /** Where it is to be judged; `EVERY_STORE` for all. */
+  readonly storeId: string;
   readonly asked: number;
 }
 
@@ -22,7 +24,7 @@ interface Mark {
 const take = (ctx: Context, workspaceId: string, token: string): Promise<Mark[]> =>
   ctx.pools.transaction(async (db) => {
     const marks = await db.rows<Mark>(
-      `SELECT product_id AS productId, asked FROM judge_due WHERE workspace_id = ? AND (lease_until IS NULL OR lease_until < UTC_TIMESTAMP(3))
+      `SELECT product_id AS productId, store_id AS storeId, asked FROM judge_due WHERE workspace_id = ? AND (lease_until IS NULL OR lease_until < UTC_TIMESTAMP(3))
        LIMIT ${PAGE} FOR UPDATE SKIP LOCKED`,
       [workspaceId],
     );
@@ -38,7 +40,7 @@ const take = (ctx: Context, workspaceId: string, token: string): Promise<Mark[]>
 async function keep(
   db: Database,
   workspaceId: string,
-  { productId, asked }: Mark,
+  { productId, storeId, asked }: Mark,
   token: string,
   outcomes: readonly Outcome[],
 ): Promise<void> {
@@ -47,7 +49,7 @@ async function keep(
     [productId, token],
   );
   if (!mark) return;
-  await db.run('DELETE FROM listing_outcome WHERE product_id = ?', [productId]);
+  await db.run("DELETE FROM listing_outcome WHERE product_id = ? AND ? IN ('', store_id)", [productId, storeId]);
   await emit(db, workspaceId, 'outcome', { productId });
   await db.insertMany(
     'listing_outcome',
@@ -96,7 +98,9 @@ async function judgePage(ctx: Context, workspaceId: string): Promise<number> {
     ),
     listStores(ctx, workspaceId),
   ]);
-  const outcomes = await judge(ctx, workspaceId, products, stores, { designs: true });
+  const storeOf = new Map(marks.map(({ productId, storeId }) => [productId, storeId]));
+  const isMarked = (productId: string, storeId: string) => [EVERY_STORE, storeId].includes(storeOf.get(productId)!);
+  const outcomes = await judge(ctx, workspaceId, products, stores, { designs: true, isWanted: isMarked });
   for (const mark of marks) {
     // What was archived meanwhile has none: its listings stay in the shops as they are.
     const own = outcomes.filter(({ productId }) => productId === mark.productId);
@@ -120,7 +124,7 @@ export async function judgeDue(ctx: Context): Promise<number> {
   return judged;
 }
 
-const LOOK_MS = 250;
+const LOOK_MS = 400;
 
 /** Judges whatever is marked, until `signal` is aborted: beside the jobs, since a mark is no work of its own that a person waits for. */
 export async function keepJudged(ctx: Context, signal: AbortSignal): Promise<void> {
@@ -129,7 +133,8 @@ export async function keepJudged(ctx: Context, signal: AbortSignal): Promise<voi
       log.warn({ err: error }, 'marks could not be read');
       return 0;
     });
-    if (judged === 0) await delay(LOOK_MS, undefined, { signal }).catch(() => undefined);
+    // What happens to one product in several stores at once is judged together.
+    if (judged < PAGE) await delay(LOOK_MS, undefined, { signal }).catch(() => undefined);
   }
 }
 

@@ -101,13 +101,20 @@ async function stopsOf(ctx: Context, bundle: ProductBundle): Promise<RuleResult[
   }
 }
 
-/** Judges products in stores as they are now. Without `designs` what the checks say of a design is left out: setting its texts takes time. */
+interface Judging {
+  /** Without it what the checks say of a design is left out: setting its texts takes time. */
+  readonly designs: boolean;
+  /** Absent: each product in each store. */
+  readonly isWanted?: (productId: string, storeId: string) => boolean;
+}
+
+/** Judges products in stores as they are now. */
 export async function judge(
   ctx: Context,
   workspaceId: string,
   products: readonly Product[],
   stores: readonly Store[],
-  { designs }: { readonly designs: boolean },
+  { designs, isWanted = () => true }: Judging,
 ): Promise<Outcome[]> {
   if (products.length === 0 || stores.length === 0) return [];
   const rows = await listingsOf(
@@ -119,7 +126,7 @@ export async function judge(
   const outcomes: Outcome[] = [];
   for (const one of await bundlesOf(ctx, workspaceId, products)) {
     const stops = designs && !('says' in one) ? await stopsOf(ctx, one) : [];
-    for (const store of stores)
+    for (const store of stores.filter(({ id }) => isWanted(one.product.id, id)))
       for (const place of listingPlaces(one.product, store.id, byProduct.get(one.product.id) ?? []))
         outcomes.push(
           'says' in one

@@ -132,6 +132,7 @@ export async function loadBundles(
   workspaceId: string,
   products: readonly Product[],
 ): Promise<ProductBundle[]> {
+  if (products.length === 0) return [];
   const productIds = products.map((product) => product.id);
   const companionIds = [...new Set(products.flatMap(({ document }) => companionIdsOf(document)))];
   const sharers = await productsById(ctx.db, workspaceId, companionIds);

@@ -1,11 +1,12 @@
 import { isTypicaError, TypicaError } from '@/core/errors';
+import { groupBy } from '@/core/group';
 import type { Context } from '../context';
 import { emit } from '../events/events';
 import type { JobControl } from '../jobs/worker';
 import { requestSend } from '../listings/listings';
 import { loadBundles, type ProductBundle } from '../products/bundle';
 import type { Store } from '../stores/stores';
-import { keepLooked, nextPage, type Looked } from './look';
+import { keepLaidOut, nextPage, type LaidOut, type Looked } from './look';
 import { countItems, findSend, holdJobs, type SendRow } from './send-row';
 
 /** Jobs of a send that wait at once: more are written down as these are done, so that a store's queue stays short. */
@@ -70,15 +71,15 @@ async function layOutPage(
     new Map(bundles.map((bundle) => [bundle.product.id, bundle])),
     new Map(stores.map((store) => [store.id, store])),
   ];
-  for (const one of looked) {
-    const [bundle, store] = [bundleOf.get(one.productId), storeOf.get(one.storeId)];
-    const done =
-      SENDS.has(one.what) && bundle && store ? await ask(ctx, send, one, bundle, store, by) : { ...one, jobId: null };
-    await keepLooked(ctx, send.id, [done]);
-    await ctx.db.run(
-      'UPDATE send_item SET laid = TRUE, job_id = ? WHERE send_id = ? AND product_id = ? AND store_id = ? AND number = ?',
-      [done.jobId, send.id, one.productId, one.storeId, one.number],
-    );
+  // Noted product by product: what was written down and not noted is written down again.
+  for (const own of groupBy(looked, ({ productId }) => productId).values()) {
+    const laid: LaidOut[] = [];
+    for (const one of own) {
+      const [bundle, store] = [bundleOf.get(one.productId), storeOf.get(one.storeId)];
+      const isSent = SENDS.has(one.what) && bundle && store;
+      laid.push(isSent ? await ask(ctx, send, one, bundle, store, by) : { ...one, jobId: null });
+    }
+    await keepLaidOut(ctx, send.id, laid);
   }
   // A pause that came meanwhile holds these too.
   const now = await findSend(ctx, send.workspaceId, send.id);
@@ -94,7 +95,7 @@ async function ask(
   bundle: ProductBundle,
   store: Store,
   by: string,
-): Promise<Looked & { readonly jobId: string | null }> {
+): Promise<LaidOut> {
   try {
     const { number, visibility } = one;
     const { jobId } = await requestSend(ctx, bundle, store, visibility, { by, groupId: send.groupId, number });

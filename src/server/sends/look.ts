@@ -1,6 +1,7 @@
 import { FIRST_LISTING, soldListings } from '@/core/document/split';
 import { sendStep, type SendDecision } from '@/core/sync/send-step';
 import type { Context } from '../context';
+import type { Database } from '../db/pool';
 import { emit } from '../events/events';
 import type { JobControl } from '../jobs/worker';
 import { standingsOf, type Standing } from '../outcomes/read';
@@ -105,24 +106,42 @@ export async function nextPage(
   return { looked, idle, products, stores };
 }
 
-/** Writes down what is to be done about listings. */
-export async function keepLooked(ctx: Context, sendId: string, looked: readonly Looked[]): Promise<void> {
-  await ctx.db.insertMany(
-    'send_item',
-    ['send_id', 'product_id', 'store_id', 'number', 'what', 'changed', 'goes_live', 'reason'],
-    looked.map((one) => [
-      sendId,
-      one.productId,
-      one.storeId,
-      one.number,
-      one.what,
-      JSON.stringify(one.what === 'changed' ? one.changed : []),
-      one.goesLive,
-      one.reason?.slice(0, REASON_MAX) ?? null,
-    ]),
-    'ON DUPLICATE KEY UPDATE what = VALUE(what), changed = VALUE(changed), goes_live = VALUE(goes_live), reason = VALUE(reason)',
-  );
+/** A listing for which a send did what it had to: with the job that brings it, where one does. */
+export interface LaidOut extends Looked {
+  readonly jobId: string | null;
 }
+
+const COLUMNS = ['what', 'changed', 'goes_live', 'reason'] as const;
+const columnsOf = (one: Looked) => [
+  one.what,
+  JSON.stringify(one.what === 'changed' ? one.changed : []),
+  one.goesLive,
+  one.reason?.slice(0, REASON_MAX) ?? null,
+];
+
+/** Writes down what is to be done about listings. */
+export const keepLooked = (ctx: Context, sendId: string, looked: readonly Looked[]): Promise<void> =>
+  keepItems(
+    ctx,
+    COLUMNS,
+    looked.map((one) => [sendId, one.productId, one.storeId, one.number, ...columnsOf(one)]),
+  );
+
+/** Writes down what was done about listings: they are not come back to. */
+export const keepLaidOut = (ctx: Context, sendId: string, laid: readonly LaidOut[]): Promise<void> =>
+  keepItems(
+    ctx,
+    [...COLUMNS, 'laid', 'job_id'],
+    laid.map((one) => [sendId, one.productId, one.storeId, one.number, ...columnsOf(one), true, one.jobId]),
+  );
+
+const keepItems = (ctx: Context, columns: readonly string[], rows: Parameters<Database['insertMany']>[2]) =>
+  ctx.db.insertMany(
+    'send_item',
+    ['send_id', 'product_id', 'store_id', 'number', ...columns],
+    rows,
+    `ON DUPLICATE KEY UPDATE ${columns.map((column) => `${column} = VALUE(${column})`).join(', ')}`,
+  );
 
 /** Looks at all listings of a send that were not looked at yet. */
 export async function lookAtAll(ctx: Context, send: SendRow, control?: JobControl): Promise<number> {

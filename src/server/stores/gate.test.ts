@@ -78,10 +78,10 @@ describe('a share of a shop’s limit', () => {
     const tookMs = await load(
       shop,
       Array.from({ length: processes }, (_, i) => shop.gate(`g${i}`)),
-      40,
+      80,
       says,
     );
-    const requests = processes * 3 * 40;
+    const requests = processes * 3 * 80;
     expect([shop.counted.length, shop.worst()]).toEqual([requests, 4]);
     const least = (requests / 4 - 1) * WINDOW_MS;
     expect(tookMs / least).toBeLessThan(says ? 1.05 : 1.15);

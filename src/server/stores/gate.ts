@@ -1,13 +1,13 @@
 import type { Shared, Share } from './shares';
 
 /** How long a share is believed before it is renewed: what another process was told comes no later. */
-const RENEW_MS = 250;
+const RENEW_MS = 500;
 /** Longest that a request waits in its place; who would wait longer gives its lane to others. */
 const MAX_WAIT_MS = 5_000;
 /** What clocks and timers may be off by within one window. */
 const GUARD_MS = 3;
 /** An unused share is given up after this time. */
-const IDLE_MS = 1_000;
+const IDLE_MS = 1_500;
 
 export interface Turn {
   /**

@@ -1,7 +1,7 @@
 import crypto from 'node:crypto';
 import { notFound, TypicaError } from '@/core/errors';
 import type { Context } from '../context';
-import { emit } from '../events/events';
+import { tell } from '../events/events';
 import { requestCheck } from '../listings/listings';
 import { open, seal } from '../people/secrets';
 import { openStore } from './keys';
@@ -96,5 +96,5 @@ async function lookAt(ctx: Context, store: Store, body: string): Promise<void> {
   );
   if (!row) return;
   await requestCheck(ctx, row, store.name);
-  await emit(ctx.db, store.workspaceId, 'listing', { productId: row.productId, storeId: store.id });
+  await tell(ctx.db, store.workspaceId, 'listing', { productId: row.productId, storeId: store.id });
 }

@@ -14,15 +14,15 @@ const gates = new WeakMap<object, Map<string, Gate>>();
 function gateOf(ctx: Context, storeId: string, { perSecond, pace = 1 }: ShopRate): Gate {
   const own = gates.get(ctx.pools) ?? new Map<string, Gate>();
   gates.set(ctx.pools, own);
+  const known = own.get(storeId);
+  if (known) return known;
   const holder = newId('g');
-  const made =
-    own.get(storeId) ??
-    new Gate(WINDOW_MS / pace, {
-      now: () => performance.now(),
-      renew: (share) => renewShare(ctx, storeId, perSecond, { ...share, holder }),
-      giveUp: () => giveUpShare(ctx, storeId, holder),
-      busy: shopBusy,
-    });
+  const made = new Gate(WINDOW_MS / pace, {
+    now: () => performance.now(),
+    renew: (share) => renewShare(ctx, storeId, perSecond, { ...share, holder }),
+    giveUp: () => giveUpShare(ctx, storeId, holder),
+    busy: shopBusy,
+  });
   own.set(storeId, made);
   return made;
 }

@@ -2,7 +2,7 @@ import type { Context } from '../context';
 import type { Database } from '../db/pool';
 
 /** A share that its process does not renew is another's after this time. */
-export const SHARE_MS = 3_000;
+export const SHARE_MS = 4_000;
 /** Time in which a store that was slowed gets one place more. */
 const RECOVER_MS = 30_000;
 
@@ -41,8 +41,15 @@ function fairShare(total: number, holder: string, others: readonly Held[]): numb
 
 /** Renews a process's share of a store's limit, and evens it out among those who have one. */
 export async function renewShare(ctx: Context, storeId: string, perSecond: number, share: Share): Promise<Shared> {
+  const shared = await renewIn(ctx, storeId, perSecond, share);
+  if (shared) return shared;
   // Made outside the transaction: an insert that meets the row takes a shared lock on it, and two who then want it alone stop each other.
   await ctx.db.run('INSERT IGNORE INTO store_rate (store_id) VALUES (?)', [storeId]);
+  return (await renewIn(ctx, storeId, perSecond, share))!;
+}
+
+/** Null where the store has no row to hold yet. */
+function renewIn(ctx: Context, storeId: string, perSecond: number, share: Share): Promise<Shared | null> {
   return ctx.pools.transaction(async (db) => {
     const rate = await db.row<{ places: number; pauseMs: number }>(
       `SELECT CAST(COALESCE(${PLACES}, ?) AS SIGNED) AS places,
@@ -50,17 +57,18 @@ export async function renewShare(ctx: Context, storeId: string, perSecond: numbe
        FROM store_rate r WHERE r.store_id = ? FOR UPDATE`,
       [perSecond, perSecond, perSecond, storeId],
     );
+    if (!rate) return null;
     const held = await db.rows<Held>(
       'SELECT holder, places FROM store_share WHERE store_id = ? AND held_until > UTC_TIMESTAMP(3)',
       [storeId],
     );
-    const total = Number(rate?.places ?? perSecond);
+    const total = Number(rate.places);
     const others = held.filter(({ holder }) => holder !== share.holder);
     const free = total - others.reduce((sum, { places }) => sum + places, 0);
     const usable = Math.min(fairShare(total, share.holder, others), Math.max(0, free));
     const places = Math.max(usable, share.taken);
     await keepShare(db, storeId, { ...share, places });
-    return { places, usable, pauseMs: Number(rate?.pauseMs ?? 0) };
+    return { places, usable, pauseMs: Number(rate.pauseMs) };
   });
 }
 

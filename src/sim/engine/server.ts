@@ -56,6 +56,7 @@ function makeWorld<Own, Extra>(kind: ShopKind<Own, Extra>, options: ShopOptions)
     now: () => Math.round(began + (Date.now() - began) * pace) + forwardMs,
     forward: (ms) => (forwardMs += ms),
     told: () => world.now() + faults.now.clockOffMs,
+    stamp: () => Date.now() + forwardMs + faults.now.clockOffMs,
     sleep: (ms) => delay(ms / pace),
     chance: () => {
       drawn += 1;

@@ -22,6 +22,8 @@ export interface World<Own = unknown, Extra = unknown> {
   now(): number;
   /** What it says the time is: its clock can be off, ms. */
   told(): number;
+  /** What it says the time is to others that do not know of a faster clock, ms. */
+  stamp(): number;
   /** Sets the clock forward by so much, ms. */
   forward(ms: number): void;
   /** Sleeps so long by the shop's clock, ms. */

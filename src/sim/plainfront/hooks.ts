@@ -35,7 +35,7 @@ async function deliver(hook: Hook, event: object, world: Plainfront): Promise<vo
       const answer = await fetch(hook.address, {
         method: 'POST',
         body,
-        headers: signed(hook, id, Math.floor(world.told() / 1000), body),
+        headers: signed(hook, id, Math.floor(world.stamp() / 1000), body),
         signal: AbortSignal.timeout(TIMEOUT_MS),
         redirect: 'error',
       });
