@@ -1,3 +1,4 @@
+import { setTimeout as delay } from 'node:timers/promises';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { TypicaError } from '@/core/errors';
 import { claim, giveUpLost } from '@/server/jobs/claim';
@@ -193,7 +194,19 @@ describe('the queue', () => {
     expect(await groupProgress(world.ctx, actor.workspaceId, groupId)).toMatchObject({ total: 3, done: 1, open: 2 });
   });
 
-  it('stops what has not begun at once, and what runs at its next step', async () => {
+  it('stops what writes something down right after that, without being asked', async () => {
+    const id = await add();
+    const handler: JobHandler = async (_ctx, { progress, write }) => {
+      await cancelJob(world.ctx, actor.workspaceId, id);
+      // What came of a step is kept first.
+      await write((db) => db.run("UPDATE job SET title = 'kept' WHERE id = ?", [id]));
+      await progress(1, 2, 'never');
+    };
+    await runJob(world.ctx, (await take())!, handler);
+    expect(await jobOf(world.ctx, actor, id)).toMatchObject({ state: 'cancelled', title: 'kept' });
+  });
+
+  it('stops what has not begun at once, and what runs at one of its next steps', async () => {
     const waiting = await add();
     expect(await cancelJob(world.ctx, actor.workspaceId, waiting)).toBe(true);
     expect((await jobOf(world.ctx, actor, waiting)).state).toBe('cancelled');
@@ -203,10 +216,17 @@ describe('the queue', () => {
       for (; steps < 50; steps += 1) {
         await progress(steps, 50, 'step');
         if (steps === 3) await cancelJob(world.ctx, actor.workspaceId, id);
+        await delay(40);
       }
     };
     await runJob(world.ctx, (await take())!, handler);
-    expect(await jobOf(world.ctx, actor, id)).toMatchObject({ state: 'cancelled', progressDone: 3 });
+    // It asks a few times a second: quick steps do not wait for it.
+    expect(steps).toBeLessThan(25);
+    const { state, progressDone } = await jobOf(world.ctx, actor, id);
+    expect({ state, isFurther: progressDone >= 3 && progressDone <= steps }).toEqual({
+      state: 'cancelled',
+      isFurther: true,
+    });
     expect(await cancelJob(world.ctx, 'w-other', id)).toBe(false);
   });
 });

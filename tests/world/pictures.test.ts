@@ -15,13 +15,24 @@ import { pictureArchive } from '@/server/pictures/archive';
 import { derivePicture, ensurePicture } from '@/server/pictures/pictures';
 import { allPlans, findShownPicture, oncePerSlot, picturesOf, plansOf } from '@/server/pictures/product-pictures';
 import { readPictureFormat } from '@/server/pictures/read-format';
+import { pictureFormatFor } from '@/server/pictures/store-format';
+import { demandsOf } from '@/server/stores/stores';
 import { askForPictures } from '@/server/pictures/renew';
 import { loadBundle } from '@/server/products/bundle';
 import { patchProduct } from '@/server/products/patch';
 import { findProduct } from '@/server/products/products';
 import { deleteOwnShot, findOwnShot, saveOwnShot, type MarkedShot } from '@/server/shots/own-shots';
 import { markedShotOf, ownShotView } from '@/server/http/marked-shot';
-import { findBlank, makeActor, makeTee, makeWorld, runJobs, streamOf, type World } from '../support/world';
+import {
+  connectStore,
+  findBlank,
+  makeActor,
+  makeTee,
+  makeWorld,
+  runJobs,
+  streamOf,
+  type World,
+} from '../support/world';
 
 let world: World;
 let actor: Actor;
@@ -207,10 +218,26 @@ describe('forms of a picture', () => {
     expect(() => read('on=red')).toThrow(/not a color/);
   });
 
+  it('come as a store gets them, no larger than asked, and as no store of another account', async () => {
+    const store = await connectStore(world, actor);
+    const query = (side: string) => new URLSearchParams({ store: store.id, side });
+    const { pictureFormat } = demandsOf(world.ctx, store);
+    expect((await pictureFormatFor(world.ctx, actor, query('320')))(0)).toEqual({
+      ...pictureFormat,
+      longSideMaxPx: 320,
+    });
+    expect((await pictureFormatFor(world.ctx, actor, query('8000')))(0)).toEqual(pictureFormat);
+    const stranger = await makeActor(world.ctx);
+    await expect(pictureFormatFor(world.ctx, stranger, query('320'))).rejects.toMatchObject({ kind: 'not-found' });
+  });
+
   it('come all in one ZIP that a stranger’s program opens', async () => {
     const { product } = await makeTee(world.ctx, actor, 'All at once');
     const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'typica-zip-'));
-    const stream = pictureArchive(world.ctx, actor, await bundleOf(product.id), { ...OWN_FORMAT, longSideMaxPx: 300 });
+    const stream = pictureArchive(world.ctx, actor, await bundleOf(product.id), () => ({
+      ...OWN_FORMAT,
+      longSideMaxPx: 300,
+    }));
     fs.writeFileSync(path.join(folder, 'all.zip'), Buffer.from(await new Response(stream).arrayBuffer()));
     const listed = execFileSync('python3', ['-m', 'zipfile', '-l', path.join(folder, 'all.zip')], { encoding: 'utf8' });
     expect(listed.match(/\.jpg/g)!.length).toBe(plansOf(await bundleOf(product.id)).length);

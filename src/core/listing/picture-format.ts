@@ -34,6 +34,12 @@ export type Squares = (typeof SQUARES)[number];
 export const squaredBy = (form: PictureFormat, squares: Squares = 'margin'): PictureFormat =>
   squares === 'crop' && form.squareOn !== null ? { ...form, cropped: true } : form;
 
+/** The form in which a store takes the picture at a place of a listing's pictures; 0 is the first. */
+export const formatAt = (
+  { pictureFormat, firstOnWhite }: { readonly pictureFormat: PictureFormat; readonly firstOnWhite: boolean },
+  place: number,
+): PictureFormat => ({ ...pictureFormat, pureWhite: pictureFormat.pureWhite || (firstOnWhite && place === 0) });
+
 /** The key of a picture in a form: what is cut down shows something else than the whole of it. */
 export const keyInForm = (
   key: string,

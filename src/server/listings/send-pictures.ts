@@ -1,5 +1,5 @@
 import { contentHash } from '@/core/canonical/canonical';
-import type { PictureFormat } from '@/core/listing/picture-format';
+import { formatAt } from '@/core/listing/picture-format';
 import type { PicturePlan } from '@/core/listing/pictures';
 import { putEntry } from '@/core/own-entry';
 import type { ChannelDemands } from '@/core/rules/demands';
@@ -10,12 +10,6 @@ import type { JobControl } from '../jobs/worker';
 import { derivePicture } from '../pictures/pictures';
 import type { ListingRow } from './listings';
 import { uploadOnce } from './picture-uploads';
-
-/** The form in which a store takes one of a listing's pictures. */
-const formatOf = (demands: ChannelDemands, index: number): PictureFormat => ({
-  ...demands.pictureFormat,
-  pureWhite: demands.pictureFormat.pureWhite || (demands.firstOnWhite && index === 0),
-});
 
 /** What the shop holds already of some pictures, by key and form. */
 async function heldBy(ctx: Context, storeId: string, keys: readonly string[]): Promise<ReadonlyMap<string, string>> {
@@ -48,7 +42,7 @@ export async function sendPictures(
   const ids: Record<string, string> = {};
   let done = 1;
   for (const [index, picture] of pictures.entries()) {
-    const format = formatOf(demands, index);
+    const format = formatAt(demands, index);
     const formatHash = contentHash(format);
     let remoteId = held.get(`${picture.key}/${formatHash}`);
     if (remoteId === undefined) {

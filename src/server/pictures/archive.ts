@@ -7,6 +7,7 @@ import type { Context } from '../context';
 import type { ProductDesign } from '../products/bundle';
 import { derivePicture } from './pictures';
 import { allPlans, plansOf } from './product-pictures';
+import type { FormatAt } from './store-format';
 
 /** The same day for every entry, so that the same pictures give the same bytes. */
 const NO_TIME = new Date(Date.UTC(2000, 0, 1));
@@ -31,12 +32,12 @@ function drained(out: PassThrough): Promise<void> {
   });
 }
 
-/** The pictures of a product, of one store, or those with these ids, as a ZIP, in one form; each is made when its turn comes; what cannot be made is a text that says why. Throws `no-pictures`. */
+/** The pictures of a product, of one store, or those with these ids, as a ZIP, in the form for its place; each is made when its turn comes; what cannot be made is a text that says why. Throws `no-pictures`. */
 export function pictureArchive(
   ctx: Context,
   whom: { readonly workspaceId: string; readonly signal?: AbortSignal },
   design: ProductDesign,
-  form: PictureFormat,
+  formatAt: FormatAt,
   { ids, storeId = null }: { readonly ids?: readonly string[]; readonly storeId?: string | null } = {},
 ): ReadableStream<Uint8Array> {
   const plans = ids ? allPlans(design).filter((plan) => ids.includes(plan.id)) : plansOf(design, storeId);
@@ -51,6 +52,7 @@ export function pictureArchive(
   const add = async (index: number): Promise<void> => {
     const plan = plans[index];
     if (!plan || whom.signal?.aborted) return zip.end();
+    const form = formatAt(index);
     const name = pictureFileName(plan, index, form);
     try {
       const { bytes } = await derivePicture(ctx, whom.workspaceId, plan, form, { signal: whom.signal });

@@ -16,6 +16,9 @@ const whole = (query: URLSearchParams, name: string, least: number, most: number
   return value;
 };
 
+/** The longest side that is asked for, px; null for none. */
+export const readSide = (query: URLSearchParams): number | null => whole(query, 'side', 64, MAX_SIDE_PX);
+
 /** The form that a download asks for: `format=jpeg|png|webp`, `side` (px), `square=yes` with `on=#rrggbb`, `white=yes`, `max` (bytes). */
 export function readPictureFormat(query: URLSearchParams): PictureFormat {
   const format = query.get('format') ?? OWN_FORMAT.format;
@@ -29,7 +32,7 @@ export function readPictureFormat(query: URLSearchParams): PictureFormat {
     throw invalid('form-invalid', `“${on.slice(0, 20)}” is not a color; the ground of a square looks like #ffffff.`);
   return {
     format: format as PictureFormat['format'],
-    longSideMaxPx: whole(query, 'side', 64, MAX_SIDE_PX),
+    longSideMaxPx: readSide(query),
     squareOn: query.get('square') === 'yes' ? on.toLowerCase() : null,
     pureWhite: query.get('white') === 'yes',
     maxBytes: whole(query, 'max', 10_000, 100_000_000),

@@ -12,6 +12,7 @@ import { differenceRows } from './differences';
 import { Differences } from './Differences';
 import { Fixes } from './Fixes';
 import { OwnHere } from './OwnHere';
+import { PicturesThere } from './PicturesThere';
 import { Rules } from './Rules';
 import { useListing } from './use-listing';
 import { sendable } from './view';
@@ -72,6 +73,7 @@ export function StoreListing({
         onAccept={(accept) => void of.acceptFloor(accept)}
       />
       <Fixes listing={listing} name={name} />
+      {listing.number === FIRST_LISTING && <PicturesThere storeId={listing.storeId} name={name} />}
       {rows.length > 0 && !travelling && (
         <details className="mt-3" open>
           <summary className="text-small font-medium cursor-pointer">What differs ({rows.length})</summary>

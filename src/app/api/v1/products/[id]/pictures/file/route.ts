@@ -3,16 +3,22 @@ import { notFound } from '@/core/errors';
 import { route } from '@/server/http/route';
 import { pictureFileName } from '@/server/pictures/archive';
 import { derivePicture } from '@/server/pictures/pictures';
-import { allPlans } from '@/server/pictures/product-pictures';
+import { allPlans, plansOf } from '@/server/pictures/product-pictures';
 import { pictureFormatFor } from '@/server/pictures/store-format';
 import { loadDesign } from '@/server/products/bundle';
 
-/** One picture as it is now, `?id=`, in the form that is asked for. Ids of pictures that follow by themselves hold a slash. */
+/**
+ * One picture as it is now, `?id=`, in the form that is asked for, or with `?store=` as that store gets it. Ids of pictures that follow by themselves
+ * hold a slash.
+ */
 export const GET = route<{ id: string }>('read', async ({ ctx, actor, request, params, query }) => {
-  const plans = allPlans(await loadDesign(ctx, actor.workspaceId, params.id));
-  const index = plans.findIndex((plan) => plan.id === query.get('id'));
+  const design = await loadDesign(ctx, actor.workspaceId, params.id);
+  const plans = allPlans(design);
+  const isAsked = ({ id }: { readonly id: string }) => id === query.get('id');
+  const index = plans.findIndex(isAsked);
   if (index < 0) throw notFound('picture', query.get('id') ?? '');
-  const form = await pictureFormatFor(ctx, actor, query);
+  const formatAt = await pictureFormatFor(ctx, actor, query);
+  const form = formatAt(plansOf(design, query.get('store')).findIndex(isAsked));
   const { bytes, mediaType } = await derivePicture(ctx, actor.workspaceId, plans[index]!, form, {
     signal: request.signal,
   });
