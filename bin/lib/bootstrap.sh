@@ -33,14 +33,19 @@ need_debian() {
   rm -f "$log"
 }
 
-# npm ci when package-lock.json is not the one that node_modules was made from.
+# npm ci when package-lock.json is not the one that node_modules was made from. With "start": only what building and running needs.
 need_modules() {
-  local stamp="$ROOT/node_modules/.typica-lock" want
+  local stamp="$ROOT/node_modules/.typica-lock" want have="" which=--include=dev
   want=$(sha256sum "$ROOT/package-lock.json" | cut -d' ' -f1)
-  [ -f "$stamp" ] && [ "$(cat "$stamp")" = "$want" ] && return 0
+  [ ! -f "$stamp" ] || have=$(cat "$stamp")
+  [ "$have" != "$want" ] || return 0
+  if [ "${1:-}" = start ]; then
+    want="$want start" which=--omit=dev
+    [ "$have" != "$want" ] || return 0
+  fi
   say "typica: installing npm packages (about a minute)"
-  # --include=dev: NODE_ENV=production would leave out what the build needs.
-  (cd "$ROOT" && npm ci --include=dev --no-audit --no-fund --loglevel=error >&2) ||
+  # Said either way: NODE_ENV decides where nothing is said.
+  (cd "$ROOT" && npm ci "$which" --no-audit --no-fund --loglevel=error >&2) ||
     fail "npm ci failed; its own words are above. Is the npm registry reachable?"
   printf '%s' "$want" >"$stamp"
 }

@@ -1,4 +1,4 @@
-import { spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import crypto from 'node:crypto';
 import fs from 'node:fs';
 import path from 'node:path';
@@ -34,15 +34,32 @@ const PROGRAMS = {
   shop: 'src/sim/main.ts',
   rates: 'src/sim/rates/main.ts',
   catalog: 'demo/catalog.main.ts',
+  ground: 'demo/ground.main.ts',
   demo: 'demo/demo.main.ts',
   range: 'demo/range.main.ts',
 };
 
+/** Runs `next build`; its output is told when it fails. */
+function buildApp(root) {
+  return new Promise((resolve, reject) => {
+    const child = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'build'], {
+      cwd: root,
+      stdio: ['ignore', 'pipe', 'pipe'],
+      env: { ...process.env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1' },
+    });
+    let said = '';
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (text) => (said += text));
+    child.on('error', reject);
+    child.on('close', (code) => (code === 0 ? resolve() : reject(new Failure(`the build failed:\n${said}`))));
+  });
+}
+
 /**
  * Builds the web app (.next) and the programs (dist) when the sources changed since the last build.
  * One build per checkout serves all copies that run from it; a copy that runs an older build is never pulled from under.
+ * `programsBuilt` is called as soon as the programs can be started; the app takes longer.
  */
-export async function build(root, { say, runFile }) {
+export async function build(root, { say, runFile, programsBuilt = () => {} }) {
   const dist = path.join(root, 'dist');
   const running = path.join(dist, 'running');
   fs.mkdirSync(running, { recursive: true });
@@ -65,7 +82,7 @@ export async function build(root, { say, runFile }) {
         );
       }
       fs.rmSync(stamp, { force: true });
-      say('building (about half a minute)');
+      say('building (about a minute)');
       await esbuild({
         absWorkingDir: root,
         entryPoints: PROGRAMS,
@@ -79,15 +96,12 @@ export async function build(root, { say, runFile }) {
         sourcemap: true,
         logLevel: 'error',
       });
-      const next = spawnSync(process.execPath, ['node_modules/next/dist/bin/next', 'build'], {
-        cwd: root,
-        encoding: 'utf8',
-        env: { ...process.env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1' },
-      });
-      if (next.status !== 0) throw new Failure(`the build failed:\n${next.stdout}\n${next.stderr}`);
+      programsBuilt();
+      await buildApp(root);
       fs.writeFileSync(stamp, want);
     }
     claim(path.join(running, runFile));
+    programsBuilt();
   } finally {
     fs.rmSync(lock, { force: true });
   }

@@ -1,7 +1,7 @@
 import crypto from 'node:crypto';
 import fs from 'node:fs';
 import path from 'node:path';
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { setTimeout as delay } from 'node:timers/promises';
 import { Failure } from './failure.mjs';
 import { startMariaDb } from './mariadb.mjs';
@@ -42,7 +42,8 @@ function masterKey(home) {
 /**
  * Database, simulated services, web app and workers of one home; used by bin/start and by the browser tests.
  * `ports`: { web, database, rates, shops: { pennyquay, … } }; without `rates` no exchange rates come by themselves. `pace`: how many times faster
- * than real the shops' clocks run. Gives `{ origin, shops, env, runProgram }`.
+ * than real the shops' clocks run. `appBuilt`: settles when the web app can be started; the rest comes up meanwhile. `ground`: lays the demo's catalog and
+ * account, too. Gives `{ origin, shops, env, runProgram }`.
  */
 export async function startStack({
   root,
@@ -53,6 +54,8 @@ export async function startStack({
   workers = 1,
   durable = true,
   pace = 1,
+  appBuilt = Promise.resolve(),
+  ground = false,
   onEnd = /** @type {(end: { name: string, how: unknown, log: string, again: () => unknown }) => void} */ (() => {}),
 }) {
   const logs = path.join(home, 'log');
@@ -110,6 +113,19 @@ export async function startStack({
     if (done.status !== 0) throw new Failure(`${name} failed:\n${done.stdout}${done.stderr}`.trimEnd());
     return done.stdout;
   };
+  /** The same, while other things go on here. */
+  const runMeanwhile = (name) =>
+    new Promise((resolve, reject) => {
+      let said = '';
+      const child = spawn(process.execPath, ['--enable-source-maps', path.join(root, 'dist', `${name}.mjs`)], {
+        cwd: root,
+        stdio: ['ignore', 'pipe', 'pipe'],
+        env: { ...process.env, ...env },
+      });
+      for (const stream of [child.stdout, child.stderr]) stream.on('data', (text) => (said += text));
+      child.on('error', reject);
+      child.on('close', (code) => (code === 0 ? resolve() : reject(new Failure(`${name} failed:\n${said}`.trimEnd()))));
+    });
   runProgram('migrate', [], { TYPICA_DATABASE_URL: setUpUrl });
 
   const startProgram = async (name, args, health) => {
@@ -159,6 +175,7 @@ export async function startStack({
       ['--enable-source-maps', 'dist/rates.mjs', '--port', String(ports.rates)],
       `http://127.0.0.1:${ports.rates}/health`,
     );
+  await Promise.all([appBuilt, ground ? runMeanwhile('ground') : null]);
   await startProgram(
     'web',
     ['--enable-source-maps', `--max-old-space-size=${WEB_HEAP_MB}`, 'dist/web.mjs'],

@@ -2,6 +2,7 @@ import fs from 'node:fs';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { build } from './build.mjs';
+import { DEMO } from '../../demo/sign-in.mjs';
 import { Failure, run } from './failure.mjs';
 import { needPorts, SHOPS } from './ports.mjs';
 import { claim, processList, stopLeftovers } from './processes.mjs';
@@ -82,7 +83,12 @@ run(async () => {
   }
 
   try {
-    await build(root, { say, runFile });
+    // The database and the simulated services come up, and the catalog is read, while the app is built.
+    let appBuilt = Promise.resolve();
+    await new Promise((programsBuilt, failed) => {
+      appBuilt = build(root, { say, runFile, programsBuilt: () => programsBuilt(undefined) });
+      appBuilt.catch(failed);
+    });
     const stack = await startStack({
       root,
       home,
@@ -90,21 +96,22 @@ run(async () => {
       processes,
       say,
       workers,
+      appBuilt,
+      ground: !empty,
       onEnd: restarter({ say, stopping: () => stopping }),
     });
     // For npm run catalog and npm run pictures; it holds the database's password.
     fs.writeFileSync(environmentFile, JSON.stringify(stack.env), { mode: 0o600 });
     let signIn = 'Create the first account on that page.';
     if (!empty) {
-      const demo = JSON.parse(stack.runProgram('demo').trim().split('\n').at(-1));
-      // The rest of the range comes while one already looks around.
+      // The shop and its range fill up while one already looks around.
       processes.start('range', process.execPath, ['--enable-source-maps', path.join(root, 'dist', 'range.mjs')], {
         cwd: root,
-        env: { ...stack.env, TYPICA_DEMO: JSON.stringify({ origin: stack.origin, ...demo }) },
+        env: { ...stack.env },
         log: path.join(home, 'log', 'range.log'),
         onExit: () => {},
       });
-      signIn = `Sign in as ${demo.email} with the password ${demo.password}`;
+      signIn = `Sign in as ${DEMO.email} with the password ${DEMO.password}`;
     }
     process.stdout.write(
       `\nTypica runs at ${stack.origin}\n${signIn}\nSimulated shops: ${Object.entries(stack.shops)
