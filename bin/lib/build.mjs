@@ -47,10 +47,17 @@ function buildApp(root) {
       stdio: ['ignore', 'pipe', 'pipe'],
       env: { ...process.env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1' },
     });
+    // Who is stopped meanwhile leaves nothing behind that still builds.
+    const stop = () => child.kill();
+    process.once('exit', stop);
     let said = '';
     for (const stream of [child.stdout, child.stderr]) stream.on('data', (text) => (said += text));
     child.on('error', reject);
-    child.on('close', (code) => (code === 0 ? resolve() : reject(new Failure(`the build failed:\n${said}`))));
+    child.on('close', (code) => {
+      process.off('exit', stop);
+      if (code === 0) resolve();
+      else reject(new Failure(`the build failed:\n${said}`));
+    });
   });
 }
 

@@ -33,13 +33,13 @@ export function PicturesThere({ storeId, name }: { storeId: string; name: string
       {told.data && pictures.length === 0 && <p className="text-small text-muted mt-2">There are none yet.</p>}
       <ol className="flex flex-wrap gap-3 mt-2">
         {pictures.slice(0, SHOWN).map(({ id, alt }) => (
-          <li key={id} className="w-24">
+          <li key={id}>
             <img
               src={`/api/v1${path}/file?${new URLSearchParams({ id, store: storeId, side: String(SIDE_PX), at })}`}
               alt={alt}
               title={alt}
               loading="lazy"
-              className="w-24 border border-hairline"
+              className="h-28 w-auto min-w-16 border border-hairline"
             />
           </li>
         ))}
