@@ -94,7 +94,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     },
     signUpsPerHour: count(env, 'TYPICA_SIGN_UPS_PER_HOUR', 20),
     ratesUrl: env.TYPICA_RATES_URL?.replace(/\/$/, '') || null,
-    lanes: Math.max(2, count(env, 'TYPICA_LANES', 3)),
+    lanes: Math.max(2, count(env, 'TYPICA_LANES', 6)),
     shopPace: Math.max(1, count(env, 'TYPICA_SHOP_PACE', 1)),
     channels: {
       pennyquay: {

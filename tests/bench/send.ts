@@ -8,14 +8,15 @@ import { withStack } from '../soak/stack';
 import { SendLoad } from '../support/send-load';
 import type { Once } from './bench';
 
-const PACE = 10;
-const LISTINGS = 200;
+/** `SEND_PACE=1 SEND_LISTINGS=40` shows the same at the shops' own pace. */
+const PACE = Number(process.env.SEND_PACE ?? 10);
+const LISTINGS = Number(process.env.SEND_LISTINGS ?? 200);
 const ABOUTS = [pennyquay, broadmere, plainfront, loopstall];
 const LOOK_MS = 1_000;
 /** So often in a row nothing must be going on. */
 const CALM_LOOKS = 3;
-/** At a tenth of the real time there is ten times as much to do at once. */
-const LANES = 10;
+/** In a tenth of the real time there is ten times as much to do at once; null: as many as there are without being told. */
+const LANES = PACE > 1 ? 10 : null;
 const END_MS = 15 * 60_000;
 
 interface Store {
@@ -96,7 +97,7 @@ const send: Once = {
     'requests needed ÷ requests that the shop takes a second; for Broadmere the wait for its answers is counted in',
   async measure() {
     const times: ShopTime[] = [];
-    process.env.TYPICA_LANES = String(LANES);
+    if (LANES !== null) process.env.TYPICA_LANES = String(LANES);
     await withStack(
       async (stack, say) => {
         const load = await SendLoad.prepare(stack, LISTINGS);

@@ -296,6 +296,28 @@ describe('workers', () => {
     await working;
   });
 
+  it('leave lanes to other stores while the shop of one is slow', async () => {
+    for (let i = 0; i < 6; i += 1) await add({ storeId: 'slow-shop', payload: { slow: true } });
+    const stop = new AbortController();
+    const end = new AbortController();
+    const done: string[] = [];
+    const handler: JobHandler = async (_ctx, { job }) => {
+      if (!job.payload.slow) done.push(job.id);
+      else if (!end.signal.aborted) await new Promise((next) => end.signal.addEventListener('abort', next));
+    };
+    const working = work(world.ctx, { test: handler }, stop.signal, { lanes: 5, idleMs: 10 });
+    const running = () => world.ctx.db.rows("SELECT 1 FROM job WHERE state = 'running'");
+    // Half of five lanes, rounded up; the workspace could have four.
+    await eventually(async () => (await running()).length === 3, 'three running jobs');
+    const ids = [await add({ storeId: 'quick-shop' }), await add()];
+    await eventually(async () => ids.every((id) => done.includes(id)), 'the other store’s job, and that of none');
+    expect(await running()).toHaveLength(3);
+    end.abort();
+    await eventually(async () => (await running()).length === 0, 'all jobs');
+    stop.abort();
+    await working;
+  });
+
   it('share the work: a hundred jobs, each done once', async () => {
     for (let i = 0; i < 100; i += 1) await add({ payload: { i } });
     const done: number[] = [];

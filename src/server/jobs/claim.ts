@@ -10,6 +10,8 @@ import { LEASE_SECONDS, type Lease } from './lease';
 export interface ClaimLimits {
   /** Workspaces whose turn it is not, whatever waits for them. */
   readonly passOver?: readonly string[];
+  /** Stores for which enough runs here. */
+  readonly passStores?: readonly string[];
   /** Whether to look for what a worker left that died; true when absent. */
   readonly left?: boolean;
 }
@@ -33,20 +35,34 @@ const SUBJECT_FREE = (job: string): string =>
  * Queues with something to do, in turn: workspaces with the fewest jobs running first, then the one that has waited longest for its turn, and in
  * it the store that has waited longest.
  */
-const QUEUES = (kinds: string, passedOver: string): string => `
+const QUEUES = (kinds: string, passedOver: string, passedStores: string): string => `
   SELECT t.workspace_id AS workspaceId, t.store_id AS storeId FROM job_turn t
   JOIN (SELECT workspace_id, MAX(turn_at) AS turn_at FROM job_turn GROUP BY workspace_id) w ON w.workspace_id = t.workspace_id
   LEFT JOIN (SELECT workspace_id, COUNT(*) AS n FROM job WHERE state = 'running' AND lease_until >= UTC_TIMESTAMP(3) GROUP BY workspace_id) r
     ON r.workspace_id = t.workspace_id
-  WHERE t.workspace_id NOT IN (${passedOver}) AND (
+  WHERE t.workspace_id NOT IN (${passedOver}) AND t.store_id NOT IN (${passedStores}) AND (
     SELECT 1 FROM job j FORCE INDEX (job_ready) WHERE j.state = 'queued' AND j.held = FALSE AND j.workspace_id = t.workspace_id AND j.queue_store = t.store_id
       AND j.run_after <= UTC_TIMESTAMP(3) AND j.kind IN (${kinds}) AND ${SUBJECT_FREE('j')} LIMIT 1) IS NOT NULL
   ORDER BY COALESCE(r.n, 0), w.turn_at, t.turn_at LIMIT ${QUEUES_TRIED}`;
 
-async function findQueued(db: Database, kinds: readonly string[], { passOver = [] }: ClaimLimits) {
-  const marks = kinds.map(() => '?').join(',');
-  const passedOver = ['', ...passOver];
-  const queues = await db.rows<Queue>(QUEUES(marks, passedOver.map(() => '?').join(',')), [...passedOver, ...kinds]);
+const marksOf = (values: readonly string[]): string => values.map(() => '?').join(',');
+
+async function findQueued(
+  db: Database,
+  kinds: readonly string[],
+  { passOver = [], passStores = [] }: ClaimLimits,
+): Promise<{ readonly id: string } | null> {
+  const marks = marksOf(kinds);
+  // No workspace and no store has these names: a list must not be empty.
+  const [passedOver, passedStores] = [
+    ['', ...passOver],
+    ['-', ...passStores],
+  ];
+  const queues = await db.rows<Queue>(QUEUES(marks, marksOf(passedOver), marksOf(passedStores)), [
+    ...passedOver,
+    ...passedStores,
+    ...kinds,
+  ]);
   for (const { workspaceId, storeId } of queues) {
     const found = await db.row<{ id: string }>(
       `SELECT id FROM job FORCE INDEX (job_next) WHERE state = 'queued' AND held = FALSE AND workspace_id = ? AND queue_store = ? AND run_after <= UTC_TIMESTAMP(3) AND kind IN (${marks})

@@ -174,39 +174,52 @@ async function noteEnd(ctx: Context, lease: Lease, reason: unknown): Promise<voi
 /** Seconds after which a job is slow: it no longer fills a lane, so that a slow file does not keep out a quick one. */
 const SLOW_SECONDS = 3;
 
-/** Jobs that run in this worker, by workspace, those that have become slow apart. */
+/** How many there are of each. */
+class Counts extends Map<string, number> {
+  add(key: string, by: 1 | -1): void {
+    const n = (this.get(key) ?? 0) + by;
+    if (n === 0) this.delete(key);
+    else this.set(key, n);
+  }
+
+  of = (key: string): number => this.get(key) ?? 0;
+}
+
+/** Jobs that run in this worker, by workspace, those that have become slow apart, and by store. */
 class Running {
-  private readonly quick = new Map<string, number>();
-  private readonly all = new Map<string, number>();
+  private readonly quick = new Counts();
+  private readonly all = new Counts();
+  private readonly stores = new Counts();
   slow = 0;
 
-  begin(workspaceId: string): { slow(): void; end(): void } {
-    const add = (counts: Map<string, number>, by: number) =>
-      counts.set(workspaceId, (counts.get(workspaceId) ?? 0) + by);
-    add(this.quick, 1);
-    add(this.all, 1);
+  begin({ workspaceId, storeId }: Pick<JobRow, 'workspaceId' | 'storeId'>): { slow(): void; end(): void } {
+    this.quick.add(workspaceId, 1);
+    this.all.add(workspaceId, 1);
+    if (storeId) this.stores.add(storeId, 1);
     let isSlow = false;
     return {
       slow: () => {
         isSlow = true;
         this.slow += 1;
-        add(this.quick, -1);
+        this.quick.add(workspaceId, -1);
       },
       end: () => {
-        add(this.all, -1);
+        this.all.add(workspaceId, -1);
+        if (storeId) this.stores.add(storeId, -1);
         if (isSlow) this.slow -= 1;
-        else add(this.quick, -1);
-        if (this.all.get(workspaceId) === 0) {
-          this.all.delete(workspaceId);
-          this.quick.delete(workspaceId);
-        }
+        else this.quick.add(workspaceId, -1);
       },
     };
   }
 
+  /** Stores of which no other job may begin here now: one whose shop is slow, or allows little, must not fill all lanes with what waits for it. */
+  fullStores(most: number): string[] {
+    return [...this.stores].flatMap(([id, n]) => (n >= most ? [id] : []));
+  }
+
   /** Workspaces that may not have another job begun here now. */
   full(mostQuick: number, mostOfAll: number): string[] {
-    return [...this.all].flatMap(([id, n]) => (n >= mostOfAll || (this.quick.get(id) ?? 0) >= mostQuick ? [id] : []));
+    return [...this.all].flatMap(([id, n]) => (n >= mostOfAll || this.quick.of(id) >= mostQuick ? [id] : []));
   }
 }
 
@@ -241,25 +254,26 @@ export interface WorkOptions {
 
 /**
  * A worker: `lanes` jobs at once, and slow ones beside them, until `signal` is aborted; what runs then is let finish. No workspace fills all
- * lanes: one is left for the others.
+ * lanes: one is left for the others; and no store more than half of them.
  */
 export async function work(
   ctx: Context,
   handlers: { readonly [kind: string]: JobHandler },
   signal: AbortSignal,
-  { lanes = 3, slowLanes = 4, idleMs = 150 }: WorkOptions = {},
+  { lanes = 6, slowLanes = 4, idleMs = 150 }: WorkOptions = {},
 ): Promise<void> {
   const kinds = Object.keys(handlers);
   const queue = new PQueue({ concurrency: lanes });
   const running = new Running();
   const mostQuick = Math.max(1, lanes - 1);
+  const mostOfStore = Math.max(2, Math.ceil(lanes / 2));
   const rest = new Rest();
   const widen = () => (queue.concurrency = lanes + Math.min(slowLanes, running.slow));
   // A lane that came free is filled at once.
   queue.on('next', () => rest.wake());
 
   const run = async (lease: Lease) => {
-    const place = running.begin(lease.job.workspaceId);
+    const place = running.begin(lease.job);
     const slow = setTimeout(() => {
       place.slow();
       widen();
@@ -278,10 +292,13 @@ export async function work(
   const next = async () => {
     const left = performance.now() - lookedForLeft > LEFT_MS;
     if (left) lookedForLeft = performance.now();
-    return claim(ctx, kinds, { passOver: running.full(mostQuick, mostQuick + 1), left }).catch((error: unknown) => {
-      log.warn({ err: error }, 'a job could not be claimed');
-      return null;
-    });
+    const passOver = running.full(mostQuick, mostQuick + 1);
+    return claim(ctx, kinds, { passOver, passStores: running.fullStores(mostOfStore), left }).catch(
+      (error: unknown) => {
+        log.warn({ err: error }, 'a job could not be claimed');
+        return null;
+      },
+    );
   };
   while (!signal.aborted) {
     const lease = queue.pending < queue.concurrency ? await next() : null;
