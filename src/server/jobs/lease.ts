@@ -41,6 +41,9 @@ export interface Progress {
   readonly note: string;
 }
 
+const FAR = ', progress_done = ?, progress_total = ?, progress_note = ?';
+const farOf = (progress?: Progress) => (progress ? [progress.done, progress.total, progress.note.slice(0, 200)] : []);
+
 /**
  * Extends the lease, and writes down how far the job is where that is given. Throws LeaseLost when another worker has taken the job. Tells whether
  * cancelling was asked for.
@@ -50,10 +53,9 @@ export async function heartbeat(
   { job, token }: Lease,
   progress?: Progress,
 ): Promise<{ cancelAsked: boolean }> {
-  const more = progress ? ', progress_done = ?, progress_total = ?, progress_note = ?' : '';
   const { affectedRows } = await ctx.db.run(
-    `UPDATE job SET lease_until = UTC_TIMESTAMP(3) + INTERVAL ? SECOND${more} WHERE id = ? AND lease_token = ? AND state = 'running'`,
-    [LEASE_SECONDS, ...(progress ? [progress.done, progress.total, progress.note.slice(0, 200)] : []), job.id, token],
+    `UPDATE job SET lease_until = UTC_TIMESTAMP(3) + INTERVAL ? SECOND${progress ? FAR : ''} WHERE id = ? AND lease_token = ? AND state = 'running'`,
+    [LEASE_SECONDS, ...farOf(progress), job.id, token],
   );
   if (affectedRows === 0) throw new LeaseLost(job.id);
   if (progress) await emit(ctx.db, job.workspaceId, 'job', { jobId: job.id });
@@ -68,15 +70,16 @@ async function end(
   ctx: Context,
   lease: Lease,
   state: 'done' | 'failed' | 'cancelled',
-  columns: { result?: unknown; error?: unknown },
+  columns: { result?: unknown; error?: unknown; progress?: Progress },
 ): Promise<boolean> {
   return ctx.pools.transaction(async (db) => {
     const { affectedRows } = await db.run(
-      `UPDATE job SET state = ?, result = ?, error = ?, lease_token = NULL, lease_until = NULL, finished_at = UTC_TIMESTAMP(3) WHERE id = ? AND lease_token = ? AND state = 'running'`,
+      `UPDATE job SET state = ?, result = ?, error = ?${columns.progress ? FAR : ''}, lease_token = NULL, lease_until = NULL, finished_at = UTC_TIMESTAMP(3) WHERE id = ? AND lease_token = ? AND state = 'running'`,
       [
         state,
         columns.result === undefined ? null : JSON.stringify(columns.result),
         columns.error === undefined ? null : JSON.stringify(columns.error),
+        ...farOf(columns.progress),
         lease.job.id,
         lease.token,
       ],
@@ -88,8 +91,9 @@ async function end(
   });
 }
 
-export const complete = (ctx: Context, lease: Lease, result: unknown): Promise<boolean> =>
-  end(ctx, lease, 'done', { result: result ?? null });
+/** `progress`: how far it said to be last, where that is not written down yet. */
+export const complete = (ctx: Context, lease: Lease, result: unknown, progress?: Progress): Promise<boolean> =>
+  end(ctx, lease, 'done', { result: result ?? null, progress });
 export const endCancelled = (ctx: Context, lease: Lease): Promise<boolean> => end(ctx, lease, 'cancelled', {});
 
 /** Delay before try `attempt + 1`: 2, 4, 8 … s up to 5 minutes, times a random 0.5 to 1.5, so that many do not come back at once. */

@@ -121,8 +121,11 @@ class Reins {
     this.end.signal.throwIfAborted();
   }
 
-  letGo(): void {
+  /** Says nothing more by itself; gives what was not told yet. */
+  letGo(): Progress | undefined {
     if (this.telling) clearTimeout(this.telling);
+    this.telling = null;
+    return this.untold ?? undefined;
   }
 }
 
@@ -145,7 +148,7 @@ export async function runJob(ctx: Context, lease: Lease, handler: JobHandler): P
   };
   try {
     const result = await handler(ctx, control);
-    await complete(ctx, lease, result);
+    await complete(ctx, lease, result, reins.letGo());
   } catch (error) {
     // What a step threw when it was aborted is the reason for that.
     const reason: unknown = end.signal.aborted ? end.signal.reason : error;
