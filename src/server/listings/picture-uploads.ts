@@ -2,6 +2,7 @@ import { setTimeout as delay } from 'node:timers/promises';
 import { TypicaError } from '@/core/errors';
 import type { Context } from '../context';
 import type { JobControl } from '../jobs/worker';
+import { log } from '../log';
 
 /** A picture in the form in which a store takes it. */
 export interface HeldPicture {
@@ -74,7 +75,9 @@ export async function uploadOnce(
     return (await heldThere(ctx, picture)) ?? (await uploadAndKeep(control, picture, upload));
   } finally {
     // What could not be let go is another's when its time is over.
-    await letGo(ctx, control.job.id, picture).catch(() => undefined);
+    await letGo(ctx, control.job.id, picture).catch((error: unknown) =>
+      log.warn({ err: error }, 'a picture’s upload could not be left to others'),
+    );
   }
 }
 

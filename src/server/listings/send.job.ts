@@ -48,7 +48,7 @@ export async function sendListing(ctx: Context, control: JobControl): Promise<un
 
   try {
     const client = await openStore(ctx, store, control);
-    // Before anything is made: a worker whose lease was lost, or a job that was stopped, ends here.
+    // A worker whose lease was lost, or a job that was stopped, ends at what is written down before anything is made (`recordSent`).
     await control.progress(0, 2 * pictures.length + 3, 'Begins');
     const seenHash = typeof job.payload.seenHash === 'string' ? job.payload.seenHash : null;
     await lookFirst(control, client, row, store, { hash, seenHash });

@@ -33,6 +33,7 @@ export interface GateWorld {
   /** Ms of a clock that never goes back. */
   now(): number;
   renew(share: Omit<Share, 'holder'>): Promise<Shared>;
+  /** Never fails: a share that could not be given back ends by itself. */
   giveUp(): Promise<unknown>;
   busy(waitMs: number): Error;
 }
@@ -168,6 +169,6 @@ export class Gate {
   private leave(): void {
     this.places = [];
     this.renewedAt = Number.NEGATIVE_INFINITY;
-    this.world.giveUp().catch(() => undefined);
+    void this.world.giveUp();
   }
 }

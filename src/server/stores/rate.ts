@@ -2,6 +2,7 @@ import { TypicaError } from '@/core/errors';
 import type { ShopRate } from '@/ports/channel';
 import type { Context } from '../context';
 import { newId } from '../db/ids';
+import { log } from '../log';
 import { Gate, type Turn } from './gate';
 import { giveUpShare, renewShare, slowStore } from './shares';
 
@@ -20,7 +21,10 @@ function gateOf(ctx: Context, storeId: string, { perSecond, pace = 1 }: ShopRate
   const made = new Gate(WINDOW_MS / pace, {
     now: () => performance.now(),
     renew: (share) => renewShare(ctx, storeId, perSecond, { ...share, holder }),
-    giveUp: () => giveUpShare(ctx, storeId, holder),
+    giveUp: () =>
+      giveUpShare(ctx, storeId, holder).catch((error: unknown) =>
+        log.warn({ err: error }, 'a share of a limit could not be given back'),
+      ),
     busy: shopBusy,
   });
   own.set(storeId, made);
