@@ -68,11 +68,16 @@ export interface ChannelHooks {
 }
 
 export interface ChannelTurn {
-  /**
-   * The request is answered, or failed. `taken`: the shop took the key. `freeInMs`: in what time the shop counts it no longer, by its own clock, where it
-   * says so.
-   */
-  answered(taken: boolean, freeInMs?: number): Promise<void>;
+  /** The request is answered, or failed. `taken`: the shop took the key. `counted`: for how long the shop counts it, where it says so. */
+  answered(taken: boolean, counted?: Counted): Promise<void>;
+}
+
+/** For how long a shop counts a request among those that it allows in a time. */
+export interface Counted {
+  /** For so long after its answer, ms. */
+  readonly forMs: number;
+  /** Until then by a clock of its own, whatever it began to count at, ms. */
+  readonly untilMs?: number;
 }
 
 export interface ShopRate {

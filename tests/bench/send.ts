@@ -13,8 +13,8 @@ const PACE = Number(process.env.SEND_PACE ?? 10);
 const LISTINGS = Number(process.env.SEND_LISTINGS ?? 200);
 const ABOUTS = [pennyquay, broadmere, plainfront, loopstall];
 const LOOK_MS = 1_000;
-/** So often in a row nothing must be going on. */
-const CALM_LOOKS = 3;
+/** So often in a row nothing must be going on: longer than blanks wait for their pictures. */
+const CALM_LOOKS = 15;
 /** In a tenth of the real time there is ten times as much to do at once; null: as many as there are without being told. */
 const LANES = PACE > 1 ? 10 : null;
 const END_MS = 15 * 60_000;
@@ -53,15 +53,27 @@ async function ask<T>(databaseUrl: string, sql: string, values: readonly string[
   }
 }
 
-/** Waits until nothing is judged, checked or painted any more: the bench is about sending. */
+/** Waits until nothing is judged, checked or painted any more, small pictures of the catalog's blanks neither: the bench is about sending. */
 async function quiet(databaseUrl: string): Promise<void> {
+  let painted = -1;
   for (let calm = 0; calm < CALM_LOOKS;) {
     await delay(LOOK_MS);
-    const [open] = await ask<{ n: number }>(
+    const [now] = await ask<{ open: number; painted: number }>(
       databaseUrl,
-      "SELECT (SELECT COUNT(*) FROM judge_due) + (SELECT COUNT(*) FROM job WHERE state IN ('queued', 'running', 'waiting') AND run_after < UTC_TIMESTAMP(3)) AS n",
+      `SELECT (SELECT COUNT(*) FROM judge_due) + (SELECT COUNT(*) FROM job WHERE state IN ('queued', 'running', 'waiting') AND run_after < UTC_TIMESTAMP(3)) AS open,
+         (SELECT COUNT(*) FROM blank_thumbnail) AS painted`,
     );
-    calm = Number(open!.n) === 0 ? calm + 1 : 0;
+    calm = Number(now!.open) === 0 && Number(now!.painted) === painted ? calm + 1 : 0;
+    painted = Number(now!.painted);
+  }
+}
+
+/** Has the pictures made that the stores will want. All products show the same design: those of one are those of all. */
+async function makePictures({ api, productIds }: SendLoad, stores: readonly Store[]): Promise<void> {
+  for (const { id } of stores) {
+    const answer = await api.request('GET', `/products/${productIds[0]!}/pictures/archive?store=${id}`);
+    if (!answer.ok) throw new Error(`pictures: ${await answer.text()}`);
+    await answer.arrayBuffer();
   }
 }
 
@@ -104,6 +116,8 @@ const send: Once = {
         const { stores } = await load.api.get<{ stores: Store[] }>('/stores');
         const one = ABOUTS.map(({ code }) => stores.find(({ channel }) => channel === code)!);
         say(`${LISTINGS} products are made`);
+        await makePictures(load, one);
+        say('their pictures are made');
         const before = await Promise.all(ABOUTS.map(({ code }) => taken(stack.shops[code]!)));
         const through = await sendAll(load, one, stack.databaseUrl);
         for (const [i, about] of ABOUTS.entries()) {

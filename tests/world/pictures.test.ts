@@ -222,11 +222,11 @@ describe('forms of a picture', () => {
     const store = await connectStore(world, actor);
     const query = (side: string) => new URLSearchParams({ store: store.id, side });
     const { pictureFormat } = demandsOf(world.ctx, store);
-    expect((await pictureFormatFor(world.ctx, actor, query('320')))(0)).toEqual({
+    expect((await pictureFormatFor(world.ctx, actor, query('320'))).at(0)).toEqual({
       ...pictureFormat,
       longSideMaxPx: 320,
     });
-    expect((await pictureFormatFor(world.ctx, actor, query('8000')))(0)).toEqual(pictureFormat);
+    expect((await pictureFormatFor(world.ctx, actor, query('8000'))).at(0)).toEqual(pictureFormat);
     const stranger = await makeActor(world.ctx);
     await expect(pictureFormatFor(world.ctx, stranger, query('320'))).rejects.toMatchObject({ kind: 'not-found' });
   });
@@ -234,10 +234,10 @@ describe('forms of a picture', () => {
   it('come all in one ZIP that a stranger’s program opens', async () => {
     const { product } = await makeTee(world.ctx, actor, 'All at once');
     const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'typica-zip-'));
-    const stream = pictureArchive(world.ctx, actor, await bundleOf(product.id), () => ({
-      ...OWN_FORMAT,
-      longSideMaxPx: 300,
-    }));
+    const stream = pictureArchive(world.ctx, actor, await bundleOf(product.id), {
+      at: () => ({ ...OWN_FORMAT, longSideMaxPx: 300 }),
+      isOfStore: false,
+    });
     fs.writeFileSync(path.join(folder, 'all.zip'), Buffer.from(await new Response(stream).arrayBuffer()));
     const listed = execFileSync('python3', ['-m', 'zipfile', '-l', path.join(folder, 'all.zip')], { encoding: 'utf8' });
     expect(listed.match(/\.jpg/g)!.length).toBe(plansOf(await bundleOf(product.id)).length);

@@ -140,32 +140,55 @@ describe('a picture that several listings show', () => {
     formatHash: 'f'.repeat(64),
   });
 
+  const oneOf = async (job: string, letter: string, upload: () => Promise<string>): Promise<string> =>
+    (await uploadOnce(world.ctx, control(job), [{ picture: pictureOf(letter), upload }]))[0]!;
+
   it('is uploaded once, however many are sent at the same time', async () => {
     const upload = vi.fn(async () => {
       await delay(300);
       return 'pic-1';
     });
-    const ids = await Promise.all(
-      ['j-1', 'j-2', 'j-3'].map((id) => uploadOnce(world.ctx, control(id), pictureOf('a'), upload)),
-    );
+    const ids = await Promise.all(['j-1', 'j-2', 'j-3'].map((id) => oneOf(id, 'a', upload)));
     expect(ids).toEqual(['pic-1', 'pic-1', 'pic-1']);
-    expect(await uploadOnce(world.ctx, control('j-4'), pictureOf('a'), upload)).toBe('pic-1');
+    expect(await oneOf('j-4', 'a', upload)).toBe('pic-1');
     expect(upload).toHaveBeenCalledTimes(1);
   });
 
+  it('is one of several that they share among them', async () => {
+    const uploaded: string[] = [];
+    const of = (job: string) =>
+      uploadOnce(
+        world.ctx,
+        control(job),
+        ['d', 'e', 'f'].map((letter) => ({
+          picture: pictureOf(letter),
+          upload: async () => {
+            uploaded.push(`${job} ${letter}`);
+            await delay(250);
+            return `pic-${letter}`;
+          },
+        })),
+      );
+    const ids = await Promise.all(['j-1', 'j-2', 'j-3'].map(of));
+    expect(ids).toEqual(Array.from({ length: 3 }, () => ['pic-d', 'pic-e', 'pic-f']));
+    expect(uploaded.length).toBe(3);
+    // Each of the three had one to do: none waited for another's while there was one that nobody had.
+    expect(new Set(uploaded.map((one) => one.split(' ')[0])).size).toBe(3);
+  });
+
   it('is another’s to upload when one failed, or its worker died', async () => {
-    const failed = uploadOnce(world.ctx, control('j-1'), pictureOf('b'), () => Promise.reject(new Error('cut')));
+    const failed = oneOf('j-1', 'b', () => Promise.reject(new Error('cut')));
     await expect(failed).rejects.toThrow('cut');
-    expect(await uploadOnce(world.ctx, control('j-2'), pictureOf('b'), async () => 'pic-2')).toBe('pic-2');
+    expect(await oneOf('j-2', 'b', async () => 'pic-2')).toBe('pic-2');
     // Its worker was killed in the middle: others wait, and say so; it comes back itself; and then its time is over.
     await world.ctx.db.run(
       'INSERT INTO picture_upload (store_id, picture_key, format_hash, job_id, held_until) VALUES (?, ?, ?, ?, UTC_TIMESTAMP(3) + INTERVAL 1 HOUR)',
       [store.id, pictureOf('c').key, pictureOf('c').formatHash, 'j-dead'],
     );
-    const other = uploadOnce(world.ctx, control('j-3'), pictureOf('c'), async () => 'pic-3');
+    const other = oneOf('j-3', 'c', async () => 'pic-3');
     await expect(other).rejects.toMatchObject({ code: 'picture-coming', fields: { costsNoTry: true } });
     await world.ctx.db.run('UPDATE picture_upload SET held_until = UTC_TIMESTAMP(3) - INTERVAL 1 SECOND');
-    expect(await uploadOnce(world.ctx, control('j-3'), pictureOf('c'), async () => 'pic-3')).toBe('pic-3');
+    expect(await oneOf('j-3', 'c', async () => 'pic-3')).toBe('pic-3');
     expect(await world.ctx.db.rows('SELECT * FROM picture_upload')).toEqual([]);
   });
 });

@@ -1,5 +1,5 @@
 import { TypicaError } from '@/core/errors';
-import type { ChannelHooks, ChannelSecrets } from '@/ports/channel';
+import type { ChannelHooks, ChannelSecrets, Counted } from '@/ports/channel';
 import { retryAfterMs } from './retry-after';
 
 const TIMEOUT_MS = 20_000;
@@ -69,10 +69,14 @@ export async function readSaid(answer: Response): Promise<Said | null> {
 const waitOf = (answer: Response): number =>
   retryAfterMs(answer.headers.get('retry-after'), Date.now(), answer.headers.get('date'));
 
-/** In what time the shop counts this request no longer, ms; undefined where it does not say. */
-function countedFor(answer: Response): number | undefined {
-  const said = answer.headers.get('counted-for');
-  return said !== null && /^\d{1,4}(\.\d{1,3})?$/.test(said) ? Number(said) * 1000 : undefined;
+/** For how long the shop counts this request; undefined where it does not say. */
+function countedOf({ headers }: Response): Counted | undefined {
+  const ms = (name: string) => {
+    const said = headers.get(name);
+    return said !== null && /^\d{1,12}(\.\d{1,4})?$/.test(said) ? Number(said) * 1000 : undefined;
+  };
+  const [forMs, untilMs] = [ms('counted-for'), ms('counted-until')];
+  return forMs === undefined ? undefined : { forMs, untilMs };
 }
 
 /** 429: nothing is wrong, only too soon. 503: something is. */
@@ -129,7 +133,7 @@ async function request(manners: Manners, secrets: ChannelSecrets, hooks: Channel
   const { method, path, body, bytes, mediaType = 'application/json', headers } = what;
   const turn = await hooks.takeTurn();
   let taken = false;
-  let freeInMs: number | undefined;
+  let counted: Counted | undefined;
   try {
     const timeout = AbortSignal.timeout(TIMEOUT_MS);
     const answer = await fetch(`${manners.url}${path}`, {
@@ -143,13 +147,13 @@ async function request(manners: Manners, secrets: ChannelSecrets, hooks: Channel
       signal: hooks.signal ? AbortSignal.any([timeout, hooks.signal]) : timeout,
     });
     taken = answer.ok;
-    freeInMs = countedFor(answer);
+    counted = countedOf(answer);
     return answer;
   } catch (error) {
     hooks.signal?.throwIfAborted();
     throw unreachable(manners.name, error);
   } finally {
-    await turn.answered(taken, freeInMs);
+    await turn.answered(taken, counted);
   }
 }
 

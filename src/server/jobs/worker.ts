@@ -255,6 +255,10 @@ export interface WorkOptions {
   readonly idleMs?: number;
 }
 
+/** For so long after a job began it is looked for the next one more often: one seldom comes alone. */
+const BUSY_MS = 2_000;
+const BUSY_IDLE_MS = 40;
+
 /**
  * A worker: `lanes` jobs at once, and slow ones beside them, until `signal` is aborted; what runs then is let finish. No workspace fills all
  * lanes: one is left for the others; and no store more than half of them.
@@ -292,6 +296,7 @@ export async function work(
   };
 
   let lookedForLeft = Number.NEGATIVE_INFINITY;
+  let begun = Number.NEGATIVE_INFINITY;
   const next = async () => {
     const left = performance.now() - lookedForLeft > LEFT_MS;
     if (left) lookedForLeft = performance.now();
@@ -306,10 +311,11 @@ export async function work(
   while (!signal.aborted) {
     const lease = queue.pending < queue.concurrency ? await next() : null;
     if (lease) {
+      begun = performance.now();
       void queue.add(() => run(lease));
       continue;
     }
-    await rest.take(idleMs, signal);
+    await rest.take(performance.now() - begun < BUSY_MS ? Math.min(idleMs, BUSY_IDLE_MS) : idleMs, signal);
   }
   await queue.onIdle();
 }

@@ -193,6 +193,8 @@ export interface SendOptions {
   readonly groupId?: string;
   /** Which of the product's listings in the store; absent: the first. */
   readonly number?: number;
+  /** Whether its design may be sold (`refuseDesign`), for whoever asks that once for many stores; absent: it is asked. */
+  readonly mayBeSold?: () => Promise<void>;
 }
 
 /**
@@ -204,7 +206,7 @@ export async function requestSend(
   bundle: ProductBundle,
   store: Store,
   visibility: 'draft' | 'live',
-  { seenHash, by, groupId, number = FIRST_LISTING }: SendOptions = {},
+  { seenHash, by, groupId, number = FIRST_LISTING, mayBeSold = () => refuseDesign(ctx, bundle) }: SendOptions = {},
 ): Promise<{ listingId: string; jobId: string }> {
   const broken = brokenRules(prepareListing(ctx, bundle, store, [], number).rules);
   if (broken.length > 0) {
@@ -222,7 +224,7 @@ export async function requestSend(
       `${store.name} is paused: end the pause first, or send it as a draft.`,
     );
   await refuseOver(ctx, bundle.product.workspaceId, 'jobs');
-  await refuseDesign(ctx, bundle);
+  await mayBeSold();
   const { product } = bundle;
   return ctx.pools.transaction(async (db) => {
     await db.run('INSERT IGNORE INTO listing (id, workspace_id, product_id, store_id, number) VALUES (?, ?, ?, ?, ?)', [

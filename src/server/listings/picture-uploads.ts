@@ -13,7 +13,7 @@ export interface HeldPicture {
 
 /** A picture whose upload ended in no way is another listing's to upload after this time, s. */
 const HELD_SECONDS = 45;
-const LOOK_MS = 200;
+const LOOK_MS = 100;
 /** A listing waits so long in place; then it comes again, and leaves its lane to others. */
 const MAX_WAIT_MS = 2_000;
 const AGAIN_MS = 1_000;
@@ -54,23 +54,20 @@ async function takeOn(ctx: Context, jobId: string, picture: HeldPicture): Promis
 const letGo = (ctx: Context, jobId: string, picture: HeldPicture) =>
   ctx.db.run(`DELETE FROM picture_upload WHERE ${WHERE} AND job_id = ?`, [...valuesOf(picture), jobId]);
 
-/**
- * Has a picture uploaded to a store once, however many listings that show it are sent at the same time. Gives the shop's id of it. Throws
- * `picture-coming` when another job uploads it and takes long.
- */
-export async function uploadOnce(
-  ctx: Context,
-  control: JobControl,
-  picture: HeldPicture,
-  upload: () => Promise<string>,
-): Promise<string> {
+/** Gives the shop's id of a picture that another job uploads; null where that job left it to this one. Throws `picture-coming` when that takes long. */
+async function waitForIt(ctx: Context, control: JobControl, picture: HeldPicture): Promise<string | null> {
   const until = performance.now() + MAX_WAIT_MS;
-  while (!(await takeOn(ctx, control.job.id, picture))) {
-    await delay(LOOK_MS, undefined, { signal: control.signal });
+  for (;;) {
     const there = await heldThere(ctx, picture);
     if (there !== null) return there;
+    if (await takeOn(ctx, control.job.id, picture)) return null;
     if (performance.now() > until) throw coming();
+    await delay(LOOK_MS, undefined, { signal: control.signal });
   }
+}
+
+/** Uploads a picture that was taken on, unless it came meanwhile. */
+async function uploadTaken(ctx: Context, control: JobControl, { picture, upload }: Wanted): Promise<string> {
   try {
     return (await heldThere(ctx, picture)) ?? (await uploadAndKeep(control, picture, upload));
   } finally {
@@ -79,6 +76,27 @@ export async function uploadOnce(
       log.warn({ err: error }, 'a picture’s upload could not be left to others'),
     );
   }
+}
+
+/** A picture that a listing wants, and how it is uploaded; gives the shop's id of it. */
+export interface Wanted {
+  readonly picture: HeldPicture;
+  upload(): Promise<string>;
+}
+
+/**
+ * Has pictures uploaded to a store once, however many listings that show them are sent at the same time: those first that nobody uploads, so that several
+ * listings share the work; then it waits for the others. Gives the shop's ids, in the order of `wanted`. Throws `picture-coming` when another job uploads
+ * one and takes long.
+ */
+export async function uploadOnce(ctx: Context, control: JobControl, wanted: readonly Wanted[]): Promise<string[]> {
+  const ids = new Map<Wanted, string>();
+  for (const one of wanted)
+    if (await takeOn(ctx, control.job.id, one.picture)) ids.set(one, await uploadTaken(ctx, control, one));
+  for (const one of wanted)
+    if (!ids.has(one))
+      ids.set(one, (await waitForIt(ctx, control, one.picture)) ?? (await uploadTaken(ctx, control, one)));
+  return wanted.map((one) => ids.get(one)!);
 }
 
 async function uploadAndKeep(

@@ -7,7 +7,7 @@ import type { ChannelClient, RemoteListing } from '@/ports/channel';
 import type { Context } from '../context';
 import type { Database } from '../db/pool';
 import type { JobControl } from '../jobs/worker';
-import { derivePicture } from '../pictures/pictures';
+import { pictureInForm } from '../pictures/pictures';
 import type { ListingRow } from './listings';
 import { uploadOnce } from './picture-uploads';
 
@@ -39,26 +39,31 @@ export async function sendPictures(
     row.storeId,
     pictures.map(({ key }) => key),
   );
-  const ids: Record<string, string> = {};
-  let done = 1;
-  for (const [index, picture] of pictures.entries()) {
+  let done = 1 + 2 * held.size;
+  const say = (index: number, what: string) =>
+    control.progress((done += 1), steps, `Picture ${index + 1} of ${pictures.length} is ${what}`);
+  const missing = pictures.flatMap((picture, index) => {
     const format = formatAt(demands, index);
     const formatHash = contentHash(format);
-    let remoteId = held.get(`${picture.key}/${formatHash}`);
-    if (remoteId === undefined) {
-      remoteId = await uploadOnce(ctx, control, { storeId: row.storeId, key: picture.key, formatHash }, async () => {
-        // In the shop's own form, made for this and not kept.
-        const { bytes, mediaType } = await derivePicture(ctx, control.job.workspaceId, picture, format, {
-          signal: control.signal,
-        });
-        await control.progress(done + 1, steps, `Picture ${index + 1} of ${pictures.length} is made`);
-        const key = contentHash({ picture: picture.key, format: formatHash });
-        return client.uploadPicture({ key, mediaType, bytes });
-      });
-    }
-    done += 1;
-    putEntry(ids, picture.key, remoteId);
-    await control.progress((done += 1), steps, `Picture ${index + 1} of ${pictures.length} is there`);
+    if (held.has(`${picture.key}/${formatHash}`)) return [];
+    const upload = async () => {
+      const whom = { workspaceId: control.job.workspaceId, signal: control.signal };
+      const { bytes, mediaType } = await pictureInForm(ctx, whom, picture, format);
+      await say(index, 'made');
+      const key = contentHash({ picture: picture.key, format: formatHash });
+      const remoteId = await client.uploadPicture({ key, mediaType, bytes });
+      await say(index, 'there');
+      return remoteId;
+    };
+    return [{ picture: { storeId: row.storeId, key: picture.key, formatHash }, upload }];
+  });
+  const came = await uploadOnce(ctx, control, missing);
+  const newIds = new Map(missing.map(({ picture }, i) => [`${picture.key}/${picture.formatHash}`, came[i]!]));
+  // In the order in which the listing shows them.
+  const ids: Record<string, string> = {};
+  for (const [index, { key }] of pictures.entries()) {
+    const inForm = `${key}/${contentHash(formatAt(demands, index))}`;
+    putEntry(ids, key, (held.get(inForm) ?? newIds.get(inForm))!);
   }
   return ids;
 }

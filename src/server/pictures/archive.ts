@@ -5,9 +5,9 @@ import { EXTENSIONS, type PictureFormat } from '@/core/listing/picture-format';
 import type { PicturePlan } from '@/core/listing/pictures';
 import type { Context } from '../context';
 import type { ProductDesign } from '../products/bundle';
-import { derivePicture } from './pictures';
+import { pictureAs } from './pictures';
 import { allPlans, plansOf } from './product-pictures';
-import type { FormatAt } from './store-format';
+import type { PictureForms } from './store-format';
 
 /** The same day for every entry, so that the same pictures give the same bytes. */
 const NO_TIME = new Date(Date.UTC(2000, 0, 1));
@@ -37,7 +37,7 @@ export function pictureArchive(
   ctx: Context,
   whom: { readonly workspaceId: string; readonly signal?: AbortSignal },
   design: ProductDesign,
-  formatAt: FormatAt,
+  forms: PictureForms,
   { ids, storeId = null }: { readonly ids?: readonly string[]; readonly storeId?: string | null } = {},
 ): ReadableStream<Uint8Array> {
   const plans = ids ? allPlans(design).filter((plan) => ids.includes(plan.id)) : plansOf(design, storeId);
@@ -52,10 +52,10 @@ export function pictureArchive(
   const add = async (index: number): Promise<void> => {
     const plan = plans[index];
     if (!plan || whom.signal?.aborted) return zip.end();
-    const form = formatAt(index);
+    const form = forms.at(index);
     const name = pictureFileName(plan, index, form);
     try {
-      const { bytes } = await derivePicture(ctx, whom.workspaceId, plan, form, { signal: whom.signal });
+      const { bytes } = await pictureAs(ctx, whom, plan, form, forms.isOfStore);
       zip.addBuffer(bytes, name, options);
     } catch (error) {
       // One that cannot be made is named in its place, and the rest goes on.

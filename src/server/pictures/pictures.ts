@@ -1,6 +1,7 @@
 import { contentHash } from '@/core/canonical/canonical';
-import { OWN_FORMAT, type PictureFormat } from '@/core/listing/picture-format';
+import { MEDIA_TYPES, OWN_FORMAT, type PictureFormat } from '@/core/listing/picture-format';
 import type { PicturePlan } from '@/core/listing/pictures';
+import { readBlob } from '../blobs/blobs';
 import { passesOfShot } from '../catalog/blanks';
 import type { Context } from '../context';
 import type { EncodedPicture } from './encode';
@@ -31,7 +32,27 @@ export const ensurePicture = (
     return { ...painted, bytes: bufferOf(bytes) };
   });
 
-/** The picture in the form that someone takes it in: made anew from the same passes and sheets, and not kept. */
+/** Key of a picture in a form in which someone takes it. */
+const formKey = (plan: Pick<PicturePlan, 'key'>, form: PictureFormat): string => contentHash({ of: plan.key, form });
+
+/**
+ * The picture in the form in which a store takes it: made from the same passes and sheets as all others, and kept, so that another try, another store
+ * of that channel or a download does not make it again.
+ */
+export async function pictureInForm(
+  ctx: Context,
+  whom: { readonly workspaceId: string; readonly signal?: AbortSignal },
+  plan: PicturePlan,
+  form: PictureFormat,
+): Promise<{ readonly bytes: Buffer; readonly mediaType: string }> {
+  const { sha256 } = await ensureRendering(ctx, whom, formKey(plan, form), 'mock-up', async (signal) => {
+    const { alike: _, ...painted } = await paint(ctx, plan, 'full', form, { owner: whom.workspaceId, signal });
+    return { ...painted, bytes: bufferOf(painted.bytes) };
+  });
+  return { bytes: await readBlob(ctx, sha256), mediaType: MEDIA_TYPES[form.format] };
+}
+
+/** The picture in a form that is asked for once: made anew, and not kept. */
 export async function derivePicture(
   ctx: Context,
   workspaceId: string,
@@ -42,6 +63,18 @@ export async function derivePicture(
   const painted = await paint(ctx, plan, size, form, { owner: workspaceId, signal });
   return { ...painted, bytes: bufferOf(painted.bytes) };
 }
+
+/** The picture in a form: kept where that is what a store takes. */
+export const pictureAs = (
+  ctx: Context,
+  whom: { readonly workspaceId: string; readonly signal?: AbortSignal },
+  plan: PicturePlan,
+  form: PictureFormat,
+  isOfStore: boolean,
+): Promise<{ readonly bytes: Buffer; readonly mediaType: string }> =>
+  isOfStore
+    ? pictureInForm(ctx, whom, plan, form)
+    : derivePicture(ctx, whom.workspaceId, plan, form, { signal: whom.signal });
 
 const bufferOf = (bytes: Uint8Array): Buffer => Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
 

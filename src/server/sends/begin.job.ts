@@ -3,7 +3,7 @@ import { groupBy } from '@/core/group';
 import type { Context } from '../context';
 import { emit } from '../events/events';
 import type { JobControl } from '../jobs/worker';
-import { requestSend } from '../listings/listings';
+import { refuseDesign, requestSend } from '../listings/listings';
 import { loadBundles, type ProductBundle } from '../products/bundle';
 import type { Store } from '../stores/stores';
 import { keepLaidOut, nextPage, type LaidOut, type Looked } from './look';
@@ -12,6 +12,8 @@ import { countItems, findSend, holdJobs, type SendRow } from './send-row';
 /** Jobs of a send that wait at once: more are written down as these are done, so that a store's queue stays short. */
 const MAX_OPEN = 600;
 const LATER_MS = 2000;
+/** Products that are looked at in one go, and at first: shops have something to do while the rest is looked at. */
+const [PAGE, FIRST_PAGE] = [40, 4];
 
 const later = () =>
   new TypicaError('unavailable', 'send-going-on', 'The next listings follow as earlier ones are done.', {
@@ -27,23 +29,23 @@ const SENDS: ReadonlySet<Looked['what']> = new Set(['new', 'changed', 'shown']);
  */
 export async function layOutSend(ctx: Context, control: JobControl): Promise<unknown> {
   const { workspaceId, payload } = control.job;
-  for (;;) {
+  for (let page = 0; ; page += 1) {
     // Counted over all tries: whoever begins again after the program was stopped is further than before.
     const { all, laid } = await countItems(ctx, String(payload.sendId));
     await control.progress(laid, all, `${laid} of ${all} listings are on their way`);
     const send = await findSend(ctx, workspaceId, String(payload.sendId));
     if (send.state === 'stopped') return { laid };
     if (send.paused || (await openJobs(ctx, send)) >= MAX_OPEN) throw later();
-    const page = await nextPage(ctx, send, 'laid');
-    if (page.looked.length === 0) {
+    const next = await nextPage(ctx, send, 'laid', page === 0 ? FIRST_PAGE : PAGE);
+    if (next.looked.length === 0) {
       await ctx.db.run("UPDATE send SET state = 'laid' WHERE id = ? AND state = 'begun'", [send.id]);
       await emit(ctx.db, workspaceId, 'send', { sendId: send.id });
       return { laid };
     }
     // What an earlier job carries just now may be older than the product: it is decided when that has ended.
-    const free = page.looked.filter(({ what }) => what !== 'busy');
+    const free = next.looked.filter(({ what }) => what !== 'busy');
     if (free.length === 0) throw later();
-    await layOutPage(ctx, send, { ...page, looked: free }, String(payload.by ?? send.by));
+    await layOutPage(ctx, send, { ...next, looked: free }, String(payload.by ?? send.by));
   }
 }
 
@@ -74,10 +76,13 @@ async function layOutPage(
   // Noted product by product: what was written down and not noted is written down again.
   for (const own of groupBy(looked, ({ productId }) => productId).values()) {
     const laid: LaidOut[] = [];
+    const bundle = bundleOf.get(own[0]!.productId);
+    let design: Promise<void> | null = null;
+    const mayBeSold = () => (design ??= refuseDesign(ctx, bundle!));
     for (const one of own) {
-      const [bundle, store] = [bundleOf.get(one.productId), storeOf.get(one.storeId)];
+      const store = storeOf.get(one.storeId);
       const isSent = SENDS.has(one.what) && bundle && store;
-      laid.push(isSent ? await ask(ctx, send, one, bundle, store, by) : { ...one, jobId: null });
+      laid.push(isSent ? await ask(ctx, send, one, { bundle, mayBeSold }, store, by) : { ...one, jobId: null });
     }
     await keepLaidOut(ctx, send.id, laid);
   }
@@ -92,13 +97,18 @@ async function ask(
   ctx: Context,
   send: SendRow,
   one: Looked,
-  bundle: ProductBundle,
+  { bundle, mayBeSold }: { readonly bundle: ProductBundle; readonly mayBeSold: () => Promise<void> },
   store: Store,
   by: string,
 ): Promise<LaidOut> {
   try {
     const { number, visibility } = one;
-    const { jobId } = await requestSend(ctx, bundle, store, visibility, { by, groupId: send.groupId, number });
+    const { jobId } = await requestSend(ctx, bundle, store, visibility, {
+      by,
+      groupId: send.groupId,
+      number,
+      mayBeSold,
+    });
     return { ...one, jobId };
   } catch (error) {
     if (!isTypicaError(error) || !error.visible || error.kind !== 'invalid') throw error;

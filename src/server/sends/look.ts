@@ -9,9 +9,6 @@ import { productsById, type Product } from '../products/products';
 import { listStores, sendsAs, type Store } from '../stores/stores';
 import { countItems, findSend, type SendRow } from './send-row';
 
-/** Products that are looked at in one go. */
-const PAGE = 40;
-
 interface Item {
   readonly productId: string;
   readonly storeId: string;
@@ -65,11 +62,15 @@ async function dropItems(ctx: Context, sendId: string, items: readonly Item[]): 
     ]);
 }
 
-/** The next listings of a send that were not looked at (for its plan), or not laid out (when it begins), by product. */
+/** Products of a plan that are looked at in one go. */
+const PAGE = 40;
+
+/** The next listings of a send that were not looked at (for its plan), or not laid out (when it begins), of at most `most` products. */
 export async function nextPage(
   ctx: Context,
   send: SendRow,
   which: 'looked' | 'laid',
+  most: number,
 ): Promise<{
   looked: Looked[];
   /** Planned, and nothing to be sent of: all their colors are in other listings, which are looked at. */
@@ -80,9 +81,9 @@ export async function nextPage(
   const open = which === 'looked' ? 'what IS NULL' : 'laid = FALSE';
   const items = await ctx.db.rows<Item>(
     `SELECT i.product_id AS productId, i.store_id AS storeId, i.number FROM send_item i
-     JOIN (SELECT DISTINCT product_id FROM send_item WHERE send_id = ? AND ${open} ORDER BY product_id LIMIT ${PAGE}) p ON p.product_id = i.product_id
+     JOIN (SELECT DISTINCT product_id FROM send_item WHERE send_id = ? AND ${open} ORDER BY product_id LIMIT ?) p ON p.product_id = i.product_id
      WHERE i.send_id = ? AND i.${open} ORDER BY i.number`,
-    [send.id, send.id],
+    [send.id, most, send.id],
   );
   const ids = [...new Set(items.map(({ productId }) => productId))];
   const [products, stores] = await Promise.all([
@@ -149,7 +150,7 @@ export async function lookAtAll(ctx: Context, send: SendRow, control?: JobContro
     // Counted over all tries: whoever begins again after the program was stopped is further than before.
     const { all, looked: done } = await countItems(ctx, send.id);
     await control?.progress(done, all, `${done} of ${all} listings looked at`);
-    const { looked, idle } = await nextPage(ctx, send, 'looked');
+    const { looked, idle } = await nextPage(ctx, send, 'looked', PAGE);
     if (looked.length === 0) return done;
     await keepLooked(ctx, send.id, looked);
     await dropItems(ctx, send.id, idle);

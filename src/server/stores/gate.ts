@@ -1,20 +1,24 @@
+import type { Counted } from '@/ports/channel';
 import type { Shared, Share } from './shares';
+import { ShopClock } from './shop-clock';
 
 /** How long a share is believed before it is renewed: what another process was told comes no later. */
 const RENEW_MS = 500;
+/** As long, while this process has no place yet: others give theirs up with their next renewal. */
+const JOIN_MS = 100;
 /** Longest that a request waits in its place; who would wait longer gives its lane to others. */
 const MAX_WAIT_MS = 5_000;
-/** What clocks and timers may be off by within one window. */
-const GUARD_MS = 3;
+/** What clocks may be off by, and ways to the shop be quicker than ever before, as a part of its window. */
+const GUARD = 0.003;
 /** An unused share is given up after this time. */
 const IDLE_MS = 1_500;
 
 export interface Turn {
   /**
-   * To be called when the request is answered, or failed; `freeInMs`: when the shop says that it counts it no longer. Absent: a whole window from
-   * now, whenever in between the shop counted it.
+   * To be called when the request is answered, or failed; `counted`: for how long the shop counts it. Absent: a whole window from now, whenever in
+   * between the shop counted it.
    */
-  answered(freeInMs?: number): void;
+  answered(counted?: Counted): void;
 }
 
 /** One request of the shop's window: when it is free, by this process's own clock; never while its request is under way. */
@@ -51,6 +55,7 @@ export class Gate {
   private usedAt = 0;
   private renewing: Promise<void> | null = null;
   private timer: NodeJS.Timeout | null = null;
+  private readonly clock = new ShopClock();
 
   constructor(
     private readonly windowMs: number,
@@ -85,9 +90,11 @@ export class Gate {
   pause(ms: number): void {
     this.pausedUntil = Math.max(this.pausedUntil, this.world.now() + ms);
     this.renewedAt = Number.NEGATIVE_INFINITY;
+    this.clock.forget();
   }
 
-  private isFresh = () => this.world.now() - this.renewedAt < RENEW_MS;
+  private isFresh = () => this.world.now() - this.renewedAt < this.renewMs();
+  private renewMs = () => (this.usable === 0 ? JOIN_MS : RENEW_MS);
 
   private async fresh(): Promise<void> {
     while (!this.isFresh()) await (this.renewing ??= this.renew().finally(() => (this.renewing = null)));
@@ -137,15 +144,25 @@ export class Gate {
   }
 
   private handOut(place: Place): Turn {
+    const sentAt = this.world.now();
     place.freeAt = Number.POSITIVE_INFINITY;
     return {
-      answered: (freeInMs = this.windowMs) => {
+      answered: (counted) => {
         const now = this.world.now();
-        place.freeAt = now + Math.min(Math.max(0, freeInMs), this.windowMs) + GUARD_MS;
+        place.freeAt = this.freeAt(sentAt, now, counted) + GUARD * this.windowMs;
         this.usedAt = now;
         this.pump();
       },
     };
+  }
+
+  /** From when on another request may go in place of one that is answered now. */
+  private freeAt(sentAt: number, now: number, counted?: Counted): number {
+    if (!counted) return now + this.windowMs;
+    const heard = now + Math.min(Math.max(0, counted.forMs), this.windowMs);
+    if (counted.untilMs === undefined) return heard;
+    this.clock.note(sentAt, counted.untilMs - this.windowMs);
+    return Math.min(heard, this.clock.earliest(counted.untilMs) ?? heard);
   }
 
   /** Who has waited long gives its lane to others. */
@@ -161,7 +178,7 @@ export class Gate {
     }
     const later = this.places.map(({ freeAt }) => freeAt).filter((freeAt) => freeAt > now);
     const frees = this.waiters.length > 0 ? Math.min(...later) : Number.POSITIVE_INFINITY;
-    const next = Math.min(Math.max(frees, this.pausedUntil), now + RENEW_MS);
+    const next = Math.min(Math.max(frees, this.pausedUntil), now + this.renewMs());
     this.timer = setTimeout(() => this.pump(), Math.max(1, Math.ceil(next - now)));
     if (this.waiters.length === 0) this.timer.unref();
   }

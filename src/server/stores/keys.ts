@@ -1,6 +1,6 @@
 import { TypicaError } from '@/core/errors';
 import { sameJson } from '@/core/json/bounds';
-import type { ChannelClient, ChannelSecrets } from '@/ports/channel';
+import type { ChannelClient, ChannelSecrets, Counted, ShopRate } from '@/ports/channel';
 import type { Context } from '../context';
 import { open, seal } from '../people/secrets';
 import { slowDown, takeTurn } from './rate';
@@ -52,6 +52,12 @@ export interface Caller {
  * A client for a store's shop: tokens are opened here and renewed for all, each request waits for the store's rate, and a job's requests end with
  * its lease.
  */
+/** Times of a shop whose clock runs faster, as ours has them. */
+const atPace = ({ forMs, untilMs }: Counted, { pace = 1 }: ShopRate): Counted => ({
+  forMs: forMs / pace,
+  ...(untilMs === undefined ? {} : { untilMs: untilMs / pace }),
+});
+
 export async function openStore(ctx: Context, store: Store, by?: Caller): Promise<ChannelClient> {
   if (store.state === 'disconnected')
     throw new TypicaError(
@@ -74,12 +80,12 @@ export async function openStore(ctx: Context, store: Store, by?: Caller): Promis
         // As late as can be: whoever slept since it took its turn must not make the request.
         await by?.mayGoOn();
       } catch (error) {
-        turn.answered(0);
+        turn.answered({ forMs: 0 });
         throw error;
       }
       return {
-        answered: async (taken, freeInMs) => {
-          turn.answered(freeInMs === undefined ? undefined : freeInMs / (rate.pace ?? 1));
+        answered: async (taken, counted) => {
+          turn.answered(counted && atPace(counted, rate));
           if (taken && lapsed) {
             lapsed = false;
             await markWorking(ctx, store);

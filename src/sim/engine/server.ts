@@ -38,7 +38,7 @@ function makeWorld<Own, Extra>(kind: ShopKind<Own, Extra>, options: ShopOptions)
   const { pace = 1, seed = 1 } = options;
   const records = openRecords(options.data);
   const faults = new FaultBox(options.faults);
-  const began = Date.now();
+  const [began, start] = [Date.now(), performance.now()];
   let drawn = 0;
   let forwardMs = 0;
   const world: World<Own, Extra> = {
@@ -53,7 +53,7 @@ function makeWorld<Own, Extra>(kind: ShopKind<Own, Extra>, options: ShopOptions)
     url: '',
     taken: 0,
     tooMany: 0,
-    now: () => Math.round(began + (Date.now() - began) * pace) + forwardMs,
+    now: () => Math.round(began + (performance.now() - start) * pace) + forwardMs,
     forward: (ms) => (forwardMs += ms),
     told: () => world.now() + faults.now.clockOffMs,
     stamp: () => Date.now() + forwardMs + faults.now.clockOffMs,
@@ -113,6 +113,12 @@ export async function startShop<Own, Extra>(
   };
 }
 
+/** For how many seconds the shop counts a request, and until when by its clock. */
+const countedHeaders = (untilMs: number, nowMs: number) => ({
+  'counted-for': (Math.max(0, untilMs - nowMs) / 1000).toFixed(3),
+  'counted-until': (untilMs / 1000).toFixed(3),
+});
+
 function write(
   { request, response }: Pick<Exchange, 'request' | 'response'>,
   answer: Answer,
@@ -123,8 +129,7 @@ function write(
   const until = countedUntil.get(request);
   response.writeHead(answer.status, {
     ...headers,
-    // In how many seconds the shop counts this request no longer.
-    ...(until === undefined ? {} : { 'counted-for': (Math.max(0, until - world.now()) / 1000).toFixed(3) }),
+    ...(until === undefined ? {} : countedHeaders(until, world.now())),
     date: new Date(world.told()).toUTCString(),
     'content-length': String(bytes.length),
   });

@@ -8,13 +8,13 @@ import { loadDesign } from '@/server/products/bundle';
 export const GET = route<{ id: string }>('read', async ({ ctx, actor, request, params, query }) => {
   const design = await loadDesign(ctx, actor.workspaceId, params.id);
   const ids = query.getAll('id');
-  const formatAt = await pictureFormatFor(ctx, actor, query);
+  const forms = await pictureFormatFor(ctx, actor, query);
   return new Response(
     pictureArchive(
       ctx,
       { workspaceId: actor.workspaceId, signal: request.signal },
       design,
-      formatAt,
+      forms,
       ids.length > 0 ? { ids } : { storeId: query.get('store') },
     ),
     {

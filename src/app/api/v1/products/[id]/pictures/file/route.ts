@@ -2,7 +2,7 @@ import { attachment } from '@/server/http/attachment';
 import { notFound } from '@/core/errors';
 import { route } from '@/server/http/route';
 import { pictureFileName } from '@/server/pictures/archive';
-import { derivePicture } from '@/server/pictures/pictures';
+import { pictureAs } from '@/server/pictures/pictures';
 import { allPlans, plansOf } from '@/server/pictures/product-pictures';
 import { pictureFormatFor } from '@/server/pictures/store-format';
 import { loadDesign } from '@/server/products/bundle';
@@ -17,11 +17,15 @@ export const GET = route<{ id: string }>('read', async ({ ctx, actor, request, p
   const isAsked = ({ id }: { readonly id: string }) => id === query.get('id');
   const index = plans.findIndex(isAsked);
   if (index < 0) throw notFound('picture', query.get('id') ?? '');
-  const formatAt = await pictureFormatFor(ctx, actor, query);
-  const form = formatAt(plansOf(design, query.get('store')).findIndex(isAsked));
-  const { bytes, mediaType } = await derivePicture(ctx, actor.workspaceId, plans[index]!, form, {
-    signal: request.signal,
-  });
+  const forms = await pictureFormatFor(ctx, actor, query);
+  const form = forms.at(plansOf(design, query.get('store')).findIndex(isAsked));
+  const { bytes, mediaType } = await pictureAs(
+    ctx,
+    { workspaceId: actor.workspaceId, signal: request.signal },
+    plans[index]!,
+    form,
+    forms.isOfStore,
+  );
   return new Response(new Uint8Array(bytes), {
     headers: {
       'content-type': mediaType,
