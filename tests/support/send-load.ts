@@ -33,6 +33,36 @@ export interface SendDamage {
 
 const ENDING = 'by Brackwater Boathouse';
 
+interface Mug {
+  readonly blankId: string;
+  readonly document: ProductDocument;
+}
+
+/** The same mug with all that is printed on it moved to the right. */
+function movedBy({ blankId, document }: Mug, mm: number): Mug {
+  const moved = structuredClone(document) as {
+    areas: Record<string, { layers: Record<string, { placement: { xMm: number } }> }>;
+  };
+  for (const { layers } of Object.values(moved.areas))
+    for (const { placement } of Object.values(layers)) placement.xMm += mm;
+  return { blankId, document: { ...document, areas: moved.areas as never } };
+}
+
+async function mugLike(
+  api: ApiClient,
+  { blankId, document: { areas, variants, price } }: Mug,
+  name: string,
+): Promise<{ id: string; name: string; revision: number }> {
+  const { id } = await api.post<{ id: string }>('/products', { blankId, title: `${name} ${ENDING}` });
+  const { revision } = await api.patch<object>(id, 1, [
+    { op: 'replace', path: '/areas', value: areas },
+    { op: 'replace', path: '/variants', value: variants },
+    { op: 'replace', path: '/price', value: price },
+    { op: 'replace', path: '/words/base/description', value: 'Waves around a mug.' },
+  ]);
+  return { id, name, revision };
+}
+
 /** A seller who sends all their goods to five stores in four shops, over and over, whatever is killed meanwhile. */
 export class SendLoad {
   private readonly groups: string[] = [];
@@ -42,6 +72,7 @@ export class SendLoad {
     readonly api: ApiClient,
     private readonly stack: Stack,
     private readonly storeIds: readonly string[],
+    private readonly mug: Mug,
     private readonly products: { readonly id: string; readonly name: string; revision: number }[],
   ) {}
 
@@ -62,25 +93,23 @@ export class SendLoad {
       '/products',
     );
     const mug = products.find(({ document }) => document.words.base.title.startsWith('Tideline mug'))!;
-    const made: { id: string; name: string; revision: number }[] = [];
-    for (let i = 0; i < count; i += 1) {
-      const name = `Soaked mug ${i} for crews`;
-      const { id } = await api.post<{ id: string }>('/products', { blankId: mug.blankId, title: `${name} ${ENDING}` });
-      const { areas, variants, price } = mug.document;
-      const { revision } = await api.patch<object>(id, 1, [
-        { op: 'replace', path: '/areas', value: areas },
-        { op: 'replace', path: '/variants', value: variants },
-        { op: 'replace', path: '/price', value: price },
-        { op: 'replace', path: '/words/base/description', value: 'Waves around a mug.' },
-      ]);
-      made.push({ id, name, revision });
-    }
+    const made: Awaited<ReturnType<typeof mugLike>>[] = [];
+    for (let i = 0; i < count; i += 1) made.push(await mugLike(api, mug, `Soaked mug ${i} for crews`));
     return new SendLoad(
       api,
       stack,
       stores.map(({ id }) => id),
+      mug,
       made,
     );
+  }
+
+  /** Products beside those that are looked at, of a design of their own. Gives their ids. */
+  async others(count: number): Promise<string[]> {
+    const ids: string[] = [];
+    for (let i = 0; i < count; i += 1)
+      ids.push((await mugLike(this.api, movedBy(this.mug, 1), `Other mug ${i} for crews`)).id);
+    return ids;
   }
 
   private titleOf = (name: string) => `${name} take ${this.take} ${ENDING}`;

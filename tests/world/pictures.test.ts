@@ -12,7 +12,7 @@ import { importShot } from '@/server/catalog/import-shot';
 import type { Actor } from '@/server/people/people';
 import { deletePhotograph, listPhotographs } from '@/server/photographs/photographs';
 import { pictureArchive } from '@/server/pictures/archive';
-import { derivePicture, ensurePicture } from '@/server/pictures/pictures';
+import { derivePicture, ensurePicture, pictureAs } from '@/server/pictures/pictures';
 import { allPlans, findShownPicture, oncePerSlot, picturesOf, plansOf } from '@/server/pictures/product-pictures';
 import { readPictureFormat } from '@/server/pictures/read-format';
 import { pictureFormatFor } from '@/server/pictures/store-format';
@@ -202,6 +202,25 @@ describe('forms of a picture', () => {
     const light = await derivePicture(world.ctx, actor.workspaceId, plan!, { ...OWN_FORMAT, maxBytes: 40_000 });
     expect(light.bytes.length).toBeLessThanOrEqual(40_000);
     expect(await rows()).toEqual(before);
+  }, 120_000);
+
+  it('are kept where a store takes them so: what was painted once is not painted again, and no other form is given for it', async () => {
+    const { product } = await makeTee(world.ctx, actor, 'As a store takes it');
+    const [plan] = plansOf(await bundleOf(product.id));
+    const rows = async () => Number((await world.ctx.db.row<{ n: number }>('SELECT COUNT(*) AS n FROM rendering'))!.n);
+    const before = await rows();
+    const form = { ...OWN_FORMAT, longSideMaxPx: 300, squareOn: '#ffffff' };
+    const asStore = (one: typeof form) => pictureAs(world.ctx, actor, plan!, one, true);
+    const [first, again] = [await asStore(form), await asStore(form)];
+    expect([again.bytes.equals(first.bytes), await rows()]).toEqual([true, before + 1]);
+    const derived = await derivePicture(world.ctx, actor.workspaceId, plan!, form);
+    expect([derived.bytes.equals(first.bytes), derived.mediaType]).toEqual([true, first.mediaType]);
+    const webp = await asStore({ ...form, format: 'webp' } as typeof form);
+    expect([webp.mediaType, (await sharp(webp.bytes).metadata()).format, await rows()]).toEqual([
+      'image/webp',
+      'webp',
+      before + 2,
+    ]);
   }, 120_000);
 
   it('are read from a request, or refused with what is wrong', () => {

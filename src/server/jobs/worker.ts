@@ -255,9 +255,9 @@ export interface WorkOptions {
   readonly idleMs?: number;
 }
 
-/** For so long after a job began it is looked for the next one more often: one seldom comes alone. */
-const BUSY_MS = 2_000;
-const BUSY_IDLE_MS = 40;
+/** For so long after a job began, who has little to do looks for the next one more often: one seldom comes alone. */
+const SOON_MS = 2_000;
+const SOON_IDLE_MS = 40;
 
 /**
  * A worker: `lanes` jobs at once, and slow ones beside them, until `signal` is aborted; what runs then is let finish. No workspace fills all
@@ -315,7 +315,8 @@ export async function work(
       void queue.add(() => run(lease));
       continue;
     }
-    await rest.take(performance.now() - begun < BUSY_MS ? Math.min(idleMs, BUSY_IDLE_MS) : idleMs, signal);
+    const isSoon = queue.pending <= 1 && performance.now() - begun < SOON_MS;
+    await rest.take(isSoon ? Math.min(idleMs, SOON_IDLE_MS) : idleMs, signal);
   }
   await queue.onIdle();
 }

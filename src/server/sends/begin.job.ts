@@ -1,3 +1,4 @@
+import PQueue from 'p-queue';
 import { isTypicaError, TypicaError } from '@/core/errors';
 import { groupBy } from '@/core/group';
 import type { Context } from '../context';
@@ -14,6 +15,8 @@ const MAX_OPEN = 600;
 const LATER_MS = 2000;
 /** Products that are looked at in one go, and at first: shops have something to do while the rest is looked at. */
 const [PAGE, FIRST_PAGE] = [40, 4];
+/** Listings of a product that are written down at a time. */
+const AT_ONCE = 5;
 
 const later = () =>
   new TypicaError('unavailable', 'send-going-on', 'The next listings follow as earlier ones are done.', {
@@ -73,18 +76,18 @@ async function layOutPage(
     new Map(bundles.map((bundle) => [bundle.product.id, bundle])),
     new Map(stores.map((store) => [store.id, store])),
   ];
+  const atOnce = new PQueue({ concurrency: AT_ONCE });
   // Noted product by product: what was written down and not noted is written down again.
   for (const own of groupBy(looked, ({ productId }) => productId).values()) {
-    const laid: LaidOut[] = [];
     const bundle = bundleOf.get(own[0]!.productId);
     let design: Promise<void> | null = null;
     const mayBeSold = () => (design ??= refuseDesign(ctx, bundle!));
-    for (const one of own) {
+    const layOut = async (one: Looked): Promise<LaidOut> => {
       const store = storeOf.get(one.storeId);
       const isSent = SENDS.has(one.what) && bundle && store;
-      laid.push(isSent ? await ask(ctx, send, one, { bundle, mayBeSold }, store, by) : { ...one, jobId: null });
-    }
-    await keepLaidOut(ctx, send.id, laid);
+      return isSent ? ask(ctx, send, one, { bundle, mayBeSold }, store, by) : { ...one, jobId: null };
+    };
+    await keepLaidOut(ctx, send.id, await atOnce.addAll(own.map((one) => () => layOut(one))));
   }
   // A pause that came meanwhile holds these too.
   const now = await findSend(ctx, send.workspaceId, send.id);

@@ -4,8 +4,9 @@ import { ShopClock } from './shop-clock';
 
 /** How long a share is believed before it is renewed: what another process was told comes no later. */
 const RENEW_MS = 500;
-/** As long, while this process has no place yet: others give theirs up with their next renewal. */
+/** As long at first, and while this process has no place: who sends to a store seldom does so alone, and gives up places with the next renewal. */
 const JOIN_MS = 100;
+const JOINING_MS = 2_000;
 /** Longest that a request waits in its place; who would wait longer gives its lane to others. */
 const MAX_WAIT_MS = 5_000;
 /** What clocks may be off by, and ways to the shop be quicker than ever before, as a part of its window. */
@@ -51,10 +52,12 @@ export class Gate {
   private usable = 0;
   private waiters: Waiter[] = [];
   private renewedAt = Number.NEGATIVE_INFINITY;
+  private joinedAt = 0;
   private pausedUntil = 0;
   private usedAt = 0;
   private renewing: Promise<void> | null = null;
   private timer: NodeJS.Timeout | null = null;
+  private soon: NodeJS.Immediate | null = null;
   private readonly clock = new ShopClock();
 
   constructor(
@@ -94,7 +97,7 @@ export class Gate {
   }
 
   private isFresh = () => this.world.now() - this.renewedAt < this.renewMs();
-  private renewMs = () => (this.usable === 0 ? JOIN_MS : RENEW_MS);
+  private renewMs = () => (this.usable === 0 || this.world.now() - this.joinedAt < JOINING_MS ? JOIN_MS : RENEW_MS);
 
   private async fresh(): Promise<void> {
     while (!this.isFresh()) await (this.renewing ??= this.renew().finally(() => (this.renewing = null)));
@@ -104,6 +107,7 @@ export class Gate {
     const before = this.world.now();
     const taken = this.places.filter(({ freeAt }) => freeAt > before).length;
     const { places, usable, pauseMs } = await this.world.renew({ places: this.places.length, taken });
+    if (this.places.length === 0) this.joinedAt = before;
     this.renewedAt = this.world.now();
     this.usable = usable;
     this.pausedUntil = this.renewedAt + pauseMs;
@@ -117,7 +121,8 @@ export class Gate {
   /** Hands out what is free, and comes again when something will be. */
   private pump(): void {
     if (this.timer) clearTimeout(this.timer);
-    this.timer = null;
+    if (this.soon) clearImmediate(this.soon);
+    this.timer = this.soon = null;
     const now = this.world.now();
     if (!this.isFresh()) return void this.renewThenPump();
     if (this.pausedUntil <= now) this.handOutFree(now);
@@ -179,8 +184,10 @@ export class Gate {
     const later = this.places.map(({ freeAt }) => freeAt).filter((freeAt) => freeAt > now);
     const frees = this.waiters.length > 0 ? Math.min(...later) : Number.POSITIVE_INFINITY;
     const next = Math.min(Math.max(frees, this.pausedUntil), now + this.renewMs());
-    this.timer = setTimeout(() => this.pump(), Math.max(1, Math.ceil(next - now)));
-    if (this.waiters.length === 0) this.timer.unref();
+    // Timers count in whole ms: what is left is waited for turn by turn of the loop, in which all else goes on.
+    if (next - now < 1) this.soon = setImmediate(() => this.pump());
+    else this.timer = setTimeout(() => this.pump(), Math.floor(next - now));
+    if (this.waiters.length === 0) this.timer?.unref();
   }
 
   private leave(): void {
