@@ -1,5 +1,6 @@
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import { compareThreeWays } from '@/core/sync/compare';
+import { compare } from '@/core/sync/merge';
+import { treeOf } from '@/core/sync/tree';
 import { isTypicaError } from '@/core/errors';
 import { listingHistory, listingsOf, listingView, requestCheck, requestSend } from '@/server/listings/listings';
 import { prepareListing } from '@/server/listings/prepare';
@@ -200,13 +201,11 @@ describe('what happens in the shop', () => {
     await runJobs(world.ctx);
     expect((await view()).state).toBe('behind');
     const [changed] = await listingsOf(world.ctx.db, actor.workspaceId, [product.id]);
-    expect(
-      compareThreeWays(
-        JSON.parse(changed!.agreedForm!),
-        JSON.parse(changed!.agreedForm!),
-        JSON.parse(changed!.thereForm!),
-      ),
-    ).toMatchObject([{ field: 'title', change: 'there', there: 'Renamed in the shop' }]);
+    const tree = (form: string | null) => treeOf(JSON.parse(form!) as Parameters<typeof treeOf>[0]);
+    const [agreed, there] = [tree(changed!.agreedForm), tree(changed!.thereForm)];
+    expect(compare({ agreed, here: agreed, there })).toMatchObject([
+      { field: '/title', change: 'there', there: 'Renamed in the shop' },
+    ]);
     await edit('/words/base/title', 'Renamed here');
     expect((await view()).state).toBe('split');
     articles.drop(externalId!);

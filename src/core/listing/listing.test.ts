@@ -8,7 +8,6 @@ import { brokenRules, evaluateRules } from '../rules/evaluate';
 import { acceptedLosses, type AcceptedLosses } from '../rules/accepted-losses';
 import type { RuleFacts } from '../rules/rule';
 import { wordsResults } from '../rules/words-rules';
-import { compareThreeWays } from '../sync/compare';
 import { syncState } from '../sync/state';
 import { skuFor } from '../variants/sku';
 import { tierName, tiersOf } from '../variants/tiers';
@@ -289,18 +288,4 @@ describe('sync', () => {
     ['not-listed', { hereHash: 'c', refusedHash: 'b', agreedHash: null, thereHash: null }],
     ['in-step', { thereHash: null }],
   ] as const)('is %s', (state, over) => expect(syncState({ ...facts, ...over })).toBe(state));
-
-  it('tells field by field who changed it', () => {
-    const agreed = { title: 'A', tags: ['x'], variants: { v: { priceMinor: 100 } } };
-    const changes = compareThreeWays(
-      agreed,
-      { ...agreed, title: 'B', tags: ['x', 'y'] },
-      { title: 'C', tags: ['x', 'y'], variants: { v: { priceMinor: 120 } } },
-    );
-    expect(changes.map((c) => [c.field, c.change])).toEqual([
-      ['tags', 'both-alike'],
-      ['title', 'both'],
-      ['variants.v.priceMinor', 'there'],
-    ]);
-  });
 });

@@ -1,18 +1,10 @@
 import { describe, expect, it } from 'vitest';
+import type { ListingForm } from '../listing/form';
 import { changedKinds } from './changed';
+import { sampleForm } from './sample';
 
-const one = { sku: 'A', priceMinor: 1999, compareAtMinor: null, inStock: true, pictureKey: 'p' };
-const form = {
-  title: 'Crest',
-  tags: ['tide'],
-  options: [{ code: 'size' }],
-  pictures: [{ key: 'p', alt: '' }],
-  shipping: [{ countries: ['US'], firstMinor: 400 }],
-  category: 'tops',
-  attributes: { fit: 'Straight' },
-  partner: { name: 'Millrace Works' },
-  variants: { 'size=m': one, 'size=l': { ...one, sku: 'B' } },
-};
+const form = sampleForm();
+const { 'size=m': one } = form.variants;
 const with1 = (over: object) => ({ ...form, variants: { ...form.variants, 'size=m': { ...one, ...over } } });
 
 describe('what changed of a listing', () => {
@@ -23,16 +15,16 @@ describe('what changed of a listing', () => {
     ['a price to compare with', with1({ compareAtMinor: 2500 }), ['price']],
     ['a SKU', with1({ sku: 'A2' }), ['variants']],
     ['what a variant shows', with1({ pictureKey: 'q' }), ['pictures']],
-    ['a variant taken away, whose price is no change', { ...form, variants: { 'size=m': one } }, ['variants']],
-    ['a variant added', { ...form, variants: { ...form.variants, 'size=s': one } }, ['variants']],
-    ['one for another', { ...form, variants: { 'size=m': one, 'size=s': one } }, ['variants']],
+    ['a variant taken away, whose price is no change', { ...form, variants: { 'size=m': one! } }, ['variants']],
+    ['a variant added', { ...form, variants: { ...form.variants, 'size=s': one! } }, ['variants']],
+    ['one for another', { ...form, variants: { 'size=m': one!, 'size=s': one! } }, ['variants']],
     [
       'delivery, place and maker',
-      { ...form, shipping: [], category: null, partner: { name: 'Oststern' } },
+      { ...form, shipping: [], category: null, partner: { name: 'Oststern', country: 'DE' } },
       ['shipping', 'category', 'other'],
     ],
     ['an attribute', { ...form, attributes: {} }, ['category']],
   ])('%s', (_, here, kinds) => {
-    expect(changedKinds(form, here)).toEqual(kinds);
+    expect(changedKinds(form, here as ListingForm)).toEqual(kinds);
   });
 });

@@ -1,4 +1,6 @@
-import { compareThreeWays } from './compare';
+import type { ListingForm } from '../listing/form';
+import { compare } from './merge';
+import { treeOf } from './tree';
 
 /** Kinds of fields of a listing, as a person counts what changed. */
 export const CHANGED_KINDS = ['words', 'price', 'variants', 'pictures', 'shipping', 'category', 'other'] as const;
@@ -19,32 +21,23 @@ const KIND_OF_FIELD: ReadonlyMap<string, ChangedKind> = new Map([
   ['attributes', 'category'],
 ]);
 
-const PRICES = new Set(['priceMinor', 'compareAtMinor']);
+const FIELD_OF_VARIANT: ReadonlyMap<string, ChangedKind> = new Map([
+  ['priceMinor', 'price'],
+  ['compareAtMinor', 'price'],
+  ['pictureKey', 'pictures'],
+]);
 
-function kindOf(field: string): ChangedKind {
-  const [first] = field.split('.', 1);
-  if (first !== 'variants') return KIND_OF_FIELD.get(first!) ?? 'other';
-  const last = field.slice(field.lastIndexOf('.') + 1);
-  return PRICES.has(last) ? 'price' : last === 'pictureKey' ? 'pictures' : 'variants';
+/** What kind of field it is, by its JSON pointer. A variant that was added or taken away is a change of variants, not of its price. */
+function kindOfField(field: string): ChangedKind {
+  const [, first, , own] = field.split('/');
+  return (
+    KIND_OF_FIELD.get(first!) ?? (first === 'variants' ? (FIELD_OF_VARIANT.get(own ?? '') ?? 'variants') : 'other')
+  );
 }
 
-/**
- * Kinds of fields in which a form differs from the one that both sides agreed on, in the order of `CHANGED_KINDS`. A variant that was added
- * or taken away is a change of variants, not of its price.
- */
-export function changedKinds(
-  agreed: { readonly variants: object },
-  here: { readonly variants: object },
-): readonly ChangedKind[] {
-  const both = new Set(Object.keys(agreed.variants).filter((key) => Object.hasOwn(here.variants, key)));
-  const common = <F extends { readonly variants: object }>(form: F) => ({
-    ...form,
-    variants: Object.fromEntries(Object.entries(form.variants).filter(([key]) => both.has(key))),
-  });
-  const found = new Set(
-    compareThreeWays(common(agreed), common(here), common(agreed)).map(({ field }) => kindOf(field)),
-  );
-  const sizes = [agreed, here].map(({ variants }) => Object.keys(variants).length);
-  if (sizes.some((size) => size !== both.size)) found.add('variants');
+/** Kinds of fields in which a form differs from the one that both sides agreed on, in the order of `CHANGED_KINDS`. */
+export function changedKinds(agreed: ListingForm, here: ListingForm): readonly ChangedKind[] {
+  const [before, now] = [treeOf(agreed), treeOf(here)];
+  const found = new Set(compare({ agreed: before, here: now, there: before }).map(({ field }) => kindOfField(field)));
   return CHANGED_KINDS.filter((kind) => found.has(kind));
 }

@@ -2,8 +2,9 @@ import { isDeepStrictEqual } from 'node:util';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { contentHash } from '../canonical/canonical';
-import { compareThreeWays } from './compare';
+import { compare } from './merge';
 import { syncState } from './state';
+import type { Branch } from './tree';
 
 /**
  * Seeded histories of a listing that is edited here and in a shop, told apart by a bookkeeping that knows nothing of forms: it writes down
@@ -14,16 +15,11 @@ type Field = (typeof FIELDS)[number];
 type Side = Map<Field, unknown>;
 
 /** A form of these fields; those that are absent are not in it. */
-function formOf(side: Side): object {
-  const form: Record<string, unknown> = {};
-  for (const [field, value] of side) {
-    const path = field.split('.');
-    let at = form;
-    for (const name of path.slice(0, -1)) at = (at[name] ??= {}) as Record<string, unknown>;
-    at[path.at(-1)!] = value;
-  }
-  return form;
-}
+const formOf = (side: Side): Branch => ({ values: new Map(side), lists: new Map() });
+const compareThreeWays = (agreed: Side, here: Side, there: Side) =>
+  compare({ agreed: formOf(agreed), here: formOf(here), there: formOf(there) }).toSorted((a, b) =>
+    a.field < b.field ? -1 : 1,
+  );
 
 const value = fc.oneof(
   fc.integer({ min: 0, max: 2 }),
@@ -81,9 +77,9 @@ describe('histories of a listing', () => {
           if (!ours && !theirs) return [];
           if (ours && theirs) both += 1;
           const change = !ours ? 'there' : !theirs ? 'here' : equal(here, there, field) ? 'both-alike' : 'both';
-          return [[field, change]];
+          return [[`/${field}`, change]];
         });
-        const told = compareThreeWays(formOf(agreed), formOf(here), formOf(there));
+        const told = compareThreeWays(agreed, here, there);
         expect(told.map(({ field, change }) => [field, change])).toEqual(expected);
       }),
       { numRuns: 2000, seed: 19 },
@@ -95,12 +91,12 @@ describe('histories of a listing', () => {
   it('can be lived again from what is told: agreed and the changes of a side give that side', () => {
     fc.assert(
       fc.property(histories, ({ agreed, here, there }) => {
-        const told = compareThreeWays(formOf(agreed), formOf(here), formOf(there));
+        const told = compareThreeWays(agreed, here, there);
         const again = (side: 'here' | 'there') => {
           const fields = new Map<string, unknown>(agreed);
           for (const one of told)
-            if (one[side] === undefined) fields.delete(one.field);
-            else fields.set(one.field, one[side]);
+            if (one[side] === undefined) fields.delete(one.field.slice(1));
+            else fields.set(one.field.slice(1), one[side]);
           return fields;
         };
         expect(again('here')).toEqual(new Map<string, unknown>(here));
@@ -118,7 +114,9 @@ describe('histories of a listing', () => {
         const alike = FIELDS.every((field) => equal(here, there, field));
         const expected = alike ? 'in-step' : moved(here) ? (moved(there) ? 'split' : 'ahead') : 'behind';
         words.set(expected, (words.get(expected) ?? 0) + 1);
-        const [agreedHash, hereHash, thereHash] = [agreed, here, there].map((side) => contentHash(formOf(side)));
+        const [agreedHash, hereHash, thereHash] = [agreed, here, there].map((side) =>
+          contentHash(Object.fromEntries(side)),
+        );
         const facts = { agreedHash: agreedHash!, hereHash: hereHash!, thereHash: thereHash! };
         expect(syncState({ ...facts, refusedHash: null })).toBe(expected);
         expect(syncState({ ...facts, refusedHash: hereHash! })).toBe('refused');

@@ -1,54 +1,13 @@
 import { isDeepStrictEqual } from 'node:util';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { ListingForm, ListingVariant } from '../listing/form';
+import type { ListingForm } from '../listing/form';
 import { compare, merge, type Choice, type Sides } from './merge';
+import { sampleForm, sampleVariant } from './sample';
 import { formOf, treeOf } from './tree';
 
-const variant = (sku: string, over: Partial<ListingVariant> = {}): ListingVariant => ({
-  sku,
-  priceMinor: 1999,
-  compareAtMinor: null,
-  inStock: true,
-  pictureKey: 'front',
-  gtin: null,
-  grams: 180,
-  shade: null,
-  ...over,
-});
-const FORM: ListingForm = {
-  format: 9,
-  currency: 'USD',
-  title: 'Crossed Blades tee',
-  description: 'For early mornings.',
-  tags: ['river', 'tide', 'oar'],
-  highlights: [],
-  pageAddress: 'crossed-blades-tee',
-  seo: { title: 'Crossed Blades', description: 'A tee.' },
-  collections: [],
-  options: [
-    {
-      code: 'color',
-      name: 'Color',
-      values: [
-        { code: 'bone', name: 'Bone' },
-        { code: 'estuary', name: 'Estuary' },
-      ],
-    },
-    { code: 'size', name: 'Size', values: [{ code: 'm', name: 'M' }] },
-  ],
-  variants: { 'color=bone;size=m': variant('A'), 'color=estuary;size=m': variant('B') },
-  pictures: [
-    { key: 'front', alt: 'Front' },
-    { key: 'back', alt: 'Back' },
-    { key: 'flat', alt: '' },
-  ],
-  shipping: [{ countries: ['US'], firstMinor: 400, furtherMinor: 100 }],
-  partner: { name: 'Millrace Works', country: 'US' },
-  category: 'tops',
-  attributes: { fit: 'Straight' },
-  terms: {},
-};
+const variant = sampleVariant;
+const FORM = sampleForm();
 const sidesOf = (here: Partial<ListingForm>, there: Partial<ListingForm>, agreed: Partial<ListingForm> = {}) => ({
   agreed: treeOf({ ...FORM, ...agreed }),
   here: treeOf({ ...FORM, ...agreed, ...here }),
@@ -62,7 +21,7 @@ const forms = ({ agreed, here, there }: ReturnType<typeof merge>): Sides<Listing
 const settle = (here: Partial<ListingForm>, there: Partial<ListingForm>, choice: Choice = 'ask') =>
   forms(merge(sidesOf(here, there), () => choice));
 const told = (here: Partial<ListingForm>, there: Partial<ListingForm>) =>
-  compare(sidesOf(here, there)).map(({ field, moved }) => `${field} ${moved}`);
+  compare(sidesOf(here, there)).map(({ field, change }) => `${field} ${change}`);
 
 describe('what differs of a listing', () => {
   it.each<[string, Partial<ListingForm>, Partial<ListingForm>, string[]]>([
@@ -79,21 +38,16 @@ describe('what differs of a listing', () => {
     ['the order of tags', {}, { tags: ['oar', 'river', 'tide'] }, ['/tags there']],
     [
       'a price, and a SKU of another',
-      { variants: { ...FORM.variants, 'color=bone;size=m': variant('A', { priceMinor: 2099 }) } },
-      { variants: { ...FORM.variants, 'color=estuary;size=m': variant('B2') } },
-      ['/variants/color=bone;size=m/priceMinor here', '/variants/color=estuary;size=m/sku there'],
+      { variants: { ...FORM.variants, 'size=m': variant('A', { priceMinor: 2099 }) } },
+      { variants: { ...FORM.variants, 'size=l': variant('B2') } },
+      ['/variants/size=m/priceMinor here', '/variants/size=l/sku there'],
     ],
-    [
-      'a variant taken away',
-      {},
-      { variants: { 'color=bone;size=m': variant('A') } },
-      ['/variants/color=estuary;size=m there'],
-    ],
+    ['a variant taken away', {}, { variants: { 'size=m': variant('A') } }, ['/variants/size=l there']],
     [
       'a variant taken away here, whose price was changed there',
-      { variants: { 'color=bone;size=m': variant('A') } },
-      { variants: { ...FORM.variants, 'color=estuary;size=m': variant('B', { priceMinor: 1 }) } },
-      ['/variants/color=estuary;size=m both'],
+      { variants: { 'size=m': variant('A') } },
+      { variants: { ...FORM.variants, 'size=l': variant('B', { priceMinor: 1 }) } },
+      ['/variants/size=l both'],
     ],
     [
       'a picture replaced',
@@ -110,7 +64,7 @@ describe('what differs of a listing', () => {
     [
       'a value of an option renamed',
       {},
-      { options: [FORM.options[0]!, { ...FORM.options[1]!, values: [{ code: 'm', name: 'Medium' }] }] },
+      { options: [{ ...FORM.options[0]!, values: [{ code: 'm', name: 'Medium' }, FORM.options[0]!.values[1]!] }] },
       ['/options/size/values/m/name there'],
     ],
     ['what the shop asks', { attributes: { fit: 'Wide' } }, { attributes: {} }, ['/attributes/fit both']],
@@ -134,7 +88,7 @@ describe('settling', () => {
     ]);
     const both = merge(
       sidesOf({ tags: ['river', 'tide', 'oar', 'new'] }, { tags: ['river', 'oar', 'other', 'tide'] }),
-      ({ moved }) => (moved === 'here' ? 'ours' : 'theirs'),
+      ({ change }) => (change === 'here' ? 'ours' : 'theirs'),
     );
     expect(formOf(both.here).tags).toEqual(['river', 'oar', 'new', 'other', 'tide']);
     expect(forms(both).there).toEqual(forms(both).here);
@@ -154,7 +108,7 @@ describe('settling', () => {
       here: treeOf(after.here),
       there: treeOf({ ...FORM, title: 'Theirs' }),
     });
-    expect(again.map(({ field, moved }) => [field, moved])).toEqual([['/title', 'here']]);
+    expect(again.map(({ field, change }) => [field, change])).toEqual([['/title', 'here']]);
   });
 
   it('takes a third', () => {
@@ -167,7 +121,7 @@ describe('settling', () => {
     const sides = sidesOf({ tags: ['b', 'a', 'c', 'd', 'e', 'f'] }, { tags: ['a', 'b', 'c', 'd', 'f', 'e'] }, { tags });
     expect(compare(sides)[0]).toMatchObject({
       field: '/tags',
-      moved: 'both',
+      change: 'both',
       together: ['b', 'a', 'c', 'd', 'f', 'e'],
     });
     const after = forms(merge(sides, () => 'theirs'));
@@ -216,8 +170,7 @@ const trees = ({ agreed, here, there }: Sides<ListingForm>) => ({
 });
 const plain = (form: ListingForm) => JSON.parse(JSON.stringify(form)) as unknown;
 const equal = (a: ListingForm, b: ListingForm) => isDeepStrictEqual(plain(a), plain(b));
-const run = (property: fc.IProperty<[Sides<ListingForm>]>, seed: number) =>
-  fc.assert(property, { numRuns: 600, seed });
+const run = (property: fc.IProperty<[Sides<ListingForm>]>, seed: number) => fc.assert(property, { numRuns: 600, seed });
 
 describe('any three forms', () => {
   it('are what their trees give', () => {
@@ -259,7 +212,7 @@ describe('any three forms', () => {
     let both = 0;
     run(
       fc.property(three, (sides) => {
-        const after = forms(merge(trees(sides), ({ moved }) => (moved === 'there' ? 'theirs' : 'ask')));
+        const after = forms(merge(trees(sides), ({ change }) => (change === 'there' ? 'theirs' : 'ask')));
         // By tags, told by sets of Node's own: an independent account.
         const has = (form: ListingForm, tag: string) => form.tags.includes(tag);
         for (const tag of ['a', 'b', 'c', 'd', 'e', 'f']) {
@@ -278,6 +231,6 @@ describe('any three forms', () => {
       }),
       43,
     );
-    expect(both).toBeGreaterThan(30);
+    expect(both).toBeGreaterThan(15);
   });
 });

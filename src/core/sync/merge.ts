@@ -3,13 +3,13 @@ import { mergedSequence } from './sequence';
 import { plainOf, type Branch, type List } from './tree';
 
 /** What happened to one field since both sides last agreed. */
-export type Moved = 'here' | 'there' | 'both' | 'both-alike';
+export type FieldChange = 'here' | 'there' | 'both' | 'both-alike';
 
 /** A field that is not the same on all sides. */
 export interface Difference {
   /** JSON pointer (RFC 6901): `/title`, `/tags/river` (that it is there), `/tags` (the order of those that all have), `/variants/size=m/priceMinor`. */
   readonly field: string;
-  readonly moved: Moved;
+  readonly change: FieldChange;
   /** Undefined where it is not there; of a thing of a list all that it holds; of an order the names in it. */
   readonly agreed: unknown;
   readonly here: unknown;
@@ -42,7 +42,7 @@ type Side = (typeof SIDES)[number];
 
 const part = (field: string, name: string): string => `${field}/${name.replaceAll('~', '~0').replaceAll('/', '~1')}`;
 
-function movedIn({ agreed, here, there }: Sides<unknown>): Moved | null {
+function changeIn({ agreed, here, there }: Sides<unknown>): FieldChange | null {
   const [ours, theirs] = [!same(agreed, here), !same(agreed, there)];
   if (!ours) return theirs ? 'there' : null;
   if (!theirs) return 'here';
@@ -50,11 +50,11 @@ function movedIn({ agreed, here, there }: Sides<unknown>): Moved | null {
 }
 
 /** The sides of one field as they are after it was settled. */
-function settled<T>(moved: Moved, { agreed, here, there }: Sides<T>, choice: Choice): Sides<T> {
+function settled<T>(change: FieldChange, { agreed, here, there }: Sides<T>, choice: Choice): Sides<T> {
   // Nobody has to be asked of what both did alike, nor of what only we did: that goes there.
-  if (moved === 'both-alike') return { agreed: there, here: there, there };
+  if (change === 'both-alike') return { agreed: there, here: there, there };
   if (choice === 'theirs') return { agreed: there, here: there, there };
-  if (moved === 'here' && choice === 'ask') return { agreed, here, there: here };
+  if (change === 'here' && choice === 'ask') return { agreed, here, there: here };
   if (choice === 'ask') return { agreed, here, there };
   const ours = choice === 'ours' ? here : (choice.value as T);
   return { agreed: there, here: ours, there: ours };
@@ -97,11 +97,11 @@ class Merging {
 
   /** One field: `shown` is what a person sees of each side, `own` what it is. */
   private settle<T>(field: string, own: Sides<T>, shown: Sides<unknown>): Sides<T> {
-    const moved = movedIn(shown);
-    if (moved === null) return own;
-    const difference = { field, moved, ...shown };
+    const change = changeIn(shown);
+    if (change === null) return own;
+    const difference = { field, change, ...shown };
     this.differences.push(difference);
-    return settled(moved, own, this.choose(difference));
+    return settled(change, own, this.choose(difference));
   }
 
   private list(field: string, sides: Sides<List>): Sides<List> {
@@ -145,27 +145,27 @@ class Merging {
     const has = (name: string, ...where: Side[]) => where.every((side) => sides[side].things.has(name));
     const common = each((side) => rows[side].filter((name) => has(name, 'here', 'there')));
     const old = each((side) => rows[side].filter((name) => has(name, ...SIDES)));
-    const moved = movedOrder(common, old);
-    const after = moved === null ? common : this.settleOrder({ field, moved, ...common });
+    const change = changeOfOrder(common, old);
+    const after = change === null ? common : this.settleOrder({ field, change, ...common });
     return each((side) => placed(after[side], [rows.here, rows.there, rows.agreed]));
   }
 
   private settleOrder(found: Difference & Sides<unknown>): Sides<readonly string[]> {
     const common = found as unknown as Sides<readonly string[]>;
-    const together = found.moved === 'both' ? orderedTogether(common) : null;
+    const together = found.change === 'both' ? orderedTogether(common) : null;
     const difference: Difference = { ...found, ...(together ? { together } : {}) };
     this.differences.push(difference);
     const choice = this.choose(difference);
     if (together && choice === 'theirs') return { agreed: common.there, here: together, there: together };
-    return settled(found.moved, common, choice);
+    return settled(found.change, common, choice);
   }
 }
 
 /** Who moved the things that both sides have: those that are new are where each side put them. */
-function movedOrder({ here, there }: Sides<readonly string[]>, old: Sides<readonly string[]>): Moved | null {
-  const moved = movedIn(old);
-  if (same(here, there)) return moved;
-  return moved === 'here' || moved === 'there' ? moved : 'both';
+function changeOfOrder({ here, there }: Sides<readonly string[]>, old: Sides<readonly string[]>): FieldChange | null {
+  const change = changeIn(old);
+  if (same(here, there)) return change;
+  return change === 'here' || change === 'there' ? change : 'both';
 }
 
 const EMPTY: List = { ordered: true, things: new Map() };

@@ -13,8 +13,8 @@ export function Differences({ rows }: { rows: readonly DifferenceRow[] }) {
           columns={[['Field', 'w-[30%] py-1'], 'Here', 'In the shop', ['Changed', 'w-32']]}
         />
         <tbody>
-          {rows.slice(0, MAX).map((row) => (
-            <tr key={`${row.name}/${row.changed}`} className="border-b border-hairline align-top [&>td]:py-1">
+          {rows.slice(0, MAX).map((row, i) => (
+            <tr key={`${row.name}/${i}`} className="border-b border-hairline align-top [&>td]:py-1">
               <td className="break-words pr-3">{row.name}</td>
               <td className="break-words pr-3">
                 <Side of={row.here} />

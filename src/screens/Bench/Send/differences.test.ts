@@ -10,10 +10,10 @@ describe('what differs', () => {
     expect(
       differenceRows(
         [
-          { field: `variants.${keys[1]}.priceMinor`, change: 'there', here: 1799, there: 2699 },
-          { field: `variants.${keys[1]}.inStock`, change: 'here', here: false, there: true },
-          { field: 'tags', change: 'both', here: ['river', 'tee'], there: [] },
-          { field: 'title', change: 'both-alike', here: '', there: undefined },
+          { field: `/variants/${keys[1]}/priceMinor`, change: 'there', here: 1799, there: 2699 },
+          { field: `/variants/${keys[1]}/inStock`, change: 'here', here: false, there: true },
+          { field: '/tags', change: 'both', here: ['river', 'tee'], there: ['tee', 'river'] },
+          { field: '/title', change: 'both-alike', here: '', there: undefined },
         ],
         about,
       ),
@@ -25,18 +25,23 @@ describe('what differs', () => {
         changed: 'in the shop',
       },
       { name: 'In stock of Estuary, M', here: { text: 'no' }, there: { text: 'yes' }, changed: 'here' },
-      { name: 'Tags', here: { text: 'river, tee' }, there: { text: '(none)' }, changed: 'in both, differently' },
+      {
+        name: 'Order of the tags',
+        here: { text: 'river, tee' },
+        there: { text: 'tee, river' },
+        changed: 'in both, differently',
+      },
       { name: 'Title', here: { text: '(empty)' }, there: { text: '–' }, changed: 'in both, alike' },
     ]);
   });
 
   it('names what shops keep beside the plain words', () => {
-    const named = ['pageAddress', 'seo.title', 'category', 'attributes.cloth', `variants.${keys[0]}.shade`].map(
+    const named = ['/pageAddress', '/seo', '/category', '/attributes/cloth/answer', `/variants/${keys[0]}/shade`].map(
       (field) => differenceRows([{ field, change: 'here', here: 'a', there: 'b' }], about)[0]!.name,
     );
     expect(named).toEqual([
       'Page address',
-      'Title for search engines',
+      'Words for search engines',
       'Category',
       'What the shop asks: cloth',
       'Color in the shop of Estuary, S',
@@ -45,7 +50,7 @@ describe('what differs', () => {
 
   it('of many variants in the same way is one row', () => {
     const rows = differenceRows(
-      keys.map((key, i) => ({ field: `variants.${key}.priceMinor`, change: 'there', here: 1000 + i, there: 2000 })),
+      keys.map((key, i) => ({ field: `/variants/${key}/priceMinor`, change: 'there', here: 1000 + i, there: 2000 })),
       about,
     );
     expect(rows).toEqual([
@@ -58,28 +63,69 @@ describe('what differs', () => {
     ]);
   });
 
-  it('of pictures is pictures', () => {
-    const [row] = differenceRows(
-      [{ field: 'pictures', change: 'here', here: [{ key: 'k1', alt: 'a' }], there: [{ key: 'k2', alt: 'b' }] }],
-      about,
-    );
-    expect(row).toMatchObject({
-      name: 'Pictures and their order',
-      here: { pictures: ['k1'] },
-      there: { pictures: ['k2'] },
-    });
-  });
-
-  it('of options and shipping is names and amounts', () => {
-    const options = [{ code: 'size', name: 'Size', values: [{ code: 'm', name: 'M' }] }];
-    const shipping = [{ countries: ['GB', 'IE'], firstMinor: 450, furtherMinor: 100 }];
+  it('of pictures is pictures, each side’s own, and their order', () => {
     const rows = differenceRows(
       [
-        { field: 'options', change: 'here', here: options, there: [] },
-        { field: 'shipping', change: 'here', here: shipping, there: [] },
+        { field: '/pictures/k1', change: 'there', here: { key: 'k1', alt: 'a' } },
+        { field: '/pictures/k2', change: 'there', there: { key: 'k2', alt: 'b' } },
+        { field: '/pictures', change: 'here', here: ['k3', 'k4'], there: ['k4', 'k3'] },
+        { field: '/pictures/k3/alt', change: 'here', here: 'Front', there: '' },
       ],
       about,
     );
-    expect(rows.map(({ here }) => here)).toEqual([{ text: 'Size: M' }, { text: 'GB, IE: 4.50' }]);
+    expect(rows).toEqual([
+      { name: 'Pictures', here: { pictures: ['k1'] }, there: { pictures: ['k2'] }, changed: 'in the shop' },
+      {
+        name: 'Order of the pictures',
+        here: { pictures: ['k3', 'k4'] },
+        there: { pictures: ['k4', 'k3'] },
+        changed: 'here',
+      },
+      { name: 'Alternative text of a picture', here: { text: 'Front' }, there: { text: '(empty)' }, changed: 'here' },
+    ]);
+  });
+
+  it('of things in a list is their names, those of one change together', () => {
+    const option = { code: 'size', name: 'Size', values: [{ code: 'm', name: 'M' }] };
+    const rows = differenceRows(
+      [
+        { field: '/tags/river', change: 'there', there: { text: 'river' } },
+        { field: '/tags/tide', change: 'there', here: { text: 'tide' } },
+        { field: '/tags/oar', change: 'here', here: { text: 'oar' } },
+        { field: `/variants/${keys[0]}`, change: 'there', here: { sku: 'A' } },
+        { field: '/options/size', change: 'here', here: option },
+        { field: '/options/color/values/bone', change: 'there', there: { code: 'bone', name: 'Bone' } },
+        { field: '/options/color/values/estuary/name', change: 'there', here: 'Estuary', there: 'Blue' },
+        { field: '/attributes/a~1b', change: 'there', there: { answer: 'c' } },
+      ],
+      about,
+    );
+    const nothing = { text: '–' };
+    expect(rows.map(({ name, here, there }) => [name, here, there])).toEqual([
+      ['Tags', { text: 'tide' }, { text: 'river' }],
+      ['Tags', { text: 'oar' }, nothing],
+      ['Variants', { text: 'Estuary, S' }, nothing],
+      ['Options', { text: 'Size: M' }, nothing],
+      ['Values of color', nothing, { text: 'Bone' }],
+      ['Name of estuary, a value of color', { text: 'Estuary' }, { text: 'Blue' }],
+      ['What the shop asks: a/b', nothing, { text: 'c' }],
+    ]);
+  });
+
+  it('of shipping and the partner is amounts and names', () => {
+    const shipping = [{ countries: ['GB', 'IE'], firstMinor: 450, furtherMinor: 100 }];
+    const rows = differenceRows(
+      [
+        { field: '/shipping', change: 'here', here: shipping, there: [] },
+        {
+          field: '/partner',
+          change: 'there',
+          here: { name: 'Oststern', country: 'DE' },
+          there: { name: '', country: '' },
+        },
+      ],
+      about,
+    );
+    expect(rows.map(({ here }) => here)).toEqual([{ text: 'GB, IE: 4.50' }, { text: 'Oststern, DE' }]);
   });
 });

@@ -1,5 +1,7 @@
 import { andMore } from '@/core/words/and-more';
 import { parseVariantKey, type Blank } from '@/core/catalog/blank';
+import { parsePointer } from '@/core/document/pointer';
+import { groupBy } from '@/core/group';
 import { ownEntry } from '@/core/own-entry';
 import { splitBundled } from '@/core/pricing/bundle';
 import { formatAmount, money } from '@/core/pricing/money';
@@ -7,10 +9,11 @@ import { variantName } from '@/core/variants/tiers';
 
 /** One field that differs, as the API tells it. */
 export interface Difference {
+  /** JSON pointer into the listing's form, things of a list by their names. */
   readonly field: string;
   readonly change: string;
-  readonly here: unknown;
-  readonly there: unknown;
+  readonly here?: unknown;
+  readonly there?: unknown;
 }
 
 /** A side of a difference for a person: words, or pictures by their keys. */
@@ -36,19 +39,20 @@ const VARIANT_FIELDS: { readonly [field: string]: string } = {
 const FIELDS: { readonly [field: string]: string } = {
   title: 'Title',
   description: 'Description',
-  tags: 'Tags',
   currency: 'Currency',
-  options: 'Options and their order',
-  pictures: 'Pictures and their order',
   shipping: 'Shipping',
-  'partner.name': 'Print partner',
-  'partner.country': 'Country of the print partner',
+  partner: 'Print partner',
   category: 'Category',
+  pageAddress: 'Page address',
+  seo: 'Words for search engines',
+};
+const LISTS: { readonly [field: string]: string } = {
+  tags: 'Tags',
   highlights: 'Highlights',
   collections: 'Collections',
-  pageAddress: 'Page address',
-  'seo.title': 'Title for search engines',
-  'seo.description': 'Description for search engines',
+  pictures: 'Pictures',
+  options: 'Options',
+  variants: 'Variants',
 };
 const CHANGES: { readonly [change: string]: string } = {
   here: 'here',
@@ -59,44 +63,101 @@ const CHANGES: { readonly [change: string]: string } = {
 
 /** Variants of one field that are told one by one; more are told together. */
 const ONE_BY_ONE = 3;
-const VARIANT = /^variants\.(.+)\.(\w+)$/;
+/** Names of things of a list that are told; of more their number. */
+const NAMED = 6;
 const NOTHING: Shown = { text: '–' };
 
+interface About {
+  readonly blank: Blank;
+  readonly currency: string;
+}
+
+/** A difference with its field's parts. */
+interface Parted extends Difference {
+  readonly parts: readonly string[];
+}
+
+const isThing = ({ parts: [list, ...rest] }: Parted): boolean =>
+  (rest.length === 1 && ownEntry(LISTS, list!) !== undefined) ||
+  (list === 'options' && rest.length === 3 && rest[1] === 'values');
+const variantField = ({ parts }: Parted): string | null =>
+  parts[0] === 'variants' && parts.length === 3 ? parts[2]! : null;
+
+/** Told in one row: things of one list that changed in the same way, and one field of many variants. */
+function groupOf(one: Parted): string {
+  const leaf = variantField(one);
+  if (leaf) return `${leaf}/${one.change}`;
+  return isThing(one) ? `${one.parts.slice(0, -1).join('/')}/*/${one.change}` : one.field;
+}
+
 /** What differs between here and the shop, with money, names and pictures; the same change of many variants in one row. */
-export function differenceRows(
-  differences: readonly Difference[],
-  { blank, currency }: { readonly blank: Blank; readonly currency: string },
-): DifferenceRow[] {
-  const groups = new Map<string, Difference[]>();
-  for (const one of differences) {
-    const leaf = VARIANT.exec(one.field)?.[2];
-    const key = leaf ? `${leaf}/${one.change}` : one.field;
-    groups.set(key, [...(groups.get(key) ?? []), one]);
-  }
-  return [...groups.values()].flatMap((group) => {
-    const leaf = VARIANT.exec(group[0]!.field)?.[2];
-    if (leaf && group.length > ONE_BY_ONE) return [together(leaf, group, currency)];
+export function differenceRows(differences: readonly Difference[], about: About): DifferenceRow[] {
+  const parted = differences.map((one): Parted => ({ ...one, parts: parsePointer(one.field) ?? [one.field] }));
+  return [...groupBy(parted, groupOf).values()].flatMap((group) => {
+    const first = group[0]!;
+    const changed = ownEntry(CHANGES, first.change) ?? first.change;
+    const leaf = variantField(first);
+    if (leaf && group.length > ONE_BY_ONE) return [{ ...together(leaf, group, about), changed }];
+    if (isThing(first)) return [{ ...things(group, about), changed }];
     return group.map((one) => ({
-      name: nameOf(one.field, blank),
-      here: shown(one.field, one.here, currency),
-      there: shown(one.field, one.there, currency),
-      changed: ownEntry(CHANGES, one.change) ?? one.change,
+      name: nameOf(one.parts, about.blank),
+      here: shown(one.parts, one.here, about),
+      there: shown(one.parts, one.there, about),
+      changed,
     }));
   });
 }
 
-function nameOf(field: string, blank: Blank): string {
-  const variant = VARIANT.exec(field);
-  if (!variant)
-    return ownEntry(FIELDS, field) ?? field.replace(/^(?:attributes|terms)\.(.+)$/, 'What the shop asks: $1');
-  const { variantKey: key } = splitBundled(variant[1]!);
+function nameOf(parts: readonly string[], blank: Blank): string {
+  const [first, name, own] = parts;
+  if (first === 'variants' && own) return `${ownEntry(VARIANT_FIELDS, own) ?? own} of ${variantTitle(name!, blank)}`;
+  if (first === 'attributes' || first === 'terms') return `What the shop asks: ${name}`;
+  if (first === 'pictures' && own) return 'Alternative text of a picture';
+  if (first === 'options' && own === 'values' && parts.length === 3) return `Order of the values of ${name}`;
+  if (first === 'options' && name) return `Name of ${parts.length > 3 ? `${parts[3]}, a value of ${name}` : name}`;
+  const list = ownEntry(LISTS, first!);
+  return list ? `Order of the ${list.toLowerCase()}` : (ownEntry(FIELDS, first!) ?? first!);
+}
+
+function variantTitle(variantKey: string, blank: Blank): string {
+  const { variantKey: key } = splitBundled(variantKey);
   const known = blank.variants.some((one) => one.key === key);
-  const name = known ? variantName(blank, key) : Object.values(parseVariantKey(key)).join(', ');
-  return `${ownEntry(VARIANT_FIELDS, variant[2]!) ?? variant[2]} of ${name}`;
+  return known ? variantName(blank, key) : Object.values(parseVariantKey(key)).join(', ');
+}
+
+/** Things that are in a list on one side alone: on each side those that it has. */
+function things(group: readonly Parted[], { blank }: About): Pick<DifferenceRow, 'name' | 'here' | 'there'> {
+  const { parts } = group[0]!;
+  const [list, option] = parts;
+  const side = (which: 'here' | 'there'): Shown => {
+    const there = group.filter((one) => one[which] !== undefined);
+    if (there.length === 0) return NOTHING;
+    if (list === 'pictures') return { pictures: there.map((one) => one.parts[1]!) };
+    return {
+      text: andMore(
+        there.map((one) => thingName(one, one[which], blank)),
+        NAMED,
+      ),
+    };
+  };
+  const name = parts.length > 2 ? `Values of ${option}` : ownEntry(LISTS, list!)!;
+  return { name, here: side('here'), there: side('there') };
+}
+
+function thingName({ parts }: Parted, value: unknown, blank: Blank): string {
+  const name = parts.at(-1)!;
+  if (parts[0] === 'variants') return variantTitle(name, blank);
+  const own = value as { readonly name?: string; readonly values?: readonly { readonly name: string }[] };
+  if (own.values) return `${own.name}: ${own.values.map((one) => one.name).join(', ')}`;
+  return own.name ?? name;
 }
 
 /** The same field of many variants: the least and the most of each side. */
-function together(leaf: string, group: readonly Difference[], currency: string): DifferenceRow {
+function together(
+  leaf: string,
+  group: readonly Parted[],
+  { currency }: About,
+): Pick<DifferenceRow, 'name' | 'here' | 'there'> {
   const side = (values: readonly unknown[]): Shown => {
     if (leaf === 'pictureKey') return { pictures: [...new Set(values.filter(isText))] };
     const numbers = values.filter((value): value is number => typeof value === 'number');
@@ -111,7 +172,6 @@ function together(leaf: string, group: readonly Difference[], currency: string):
     name: `${ownEntry(VARIANT_FIELDS, leaf) ?? leaf} of ${group.length} variants`,
     here: side(group.map(({ here }) => here)),
     there: side(group.map(({ there }) => there)),
-    changed: ownEntry(CHANGES, group[0]!.change) ?? group[0]!.change,
   };
 }
 
@@ -119,34 +179,24 @@ const isText = (value: unknown): value is string => typeof value === 'string';
 const plain = (value: unknown): string =>
   value === true ? 'yes' : value === false ? 'no' : value === null ? '–' : String(value);
 
-function shown(field: string, value: unknown, currency: string): Shown {
+function shown(parts: readonly string[], value: unknown, { currency }: About): Shown {
   if (value === undefined || value === null) return NOTHING;
-  const leaf = VARIANT.exec(field)?.[2] ?? field;
+  const leaf = parts.at(-1)!;
   if (leaf === 'pictureKey' && isText(value)) return { pictures: [value] };
   if (leaf.endsWith('Minor') && typeof value === 'number')
     return { text: `${formatAmount(money(value, currency))} ${currency}` };
-  if (Array.isArray(value)) return list(leaf, value as readonly Record<string, unknown>[], currency);
+  if (Array.isArray(value)) return list(leaf, value as readonly unknown[], currency);
+  // Of what the shop asks the answer, of the partner and of search engines the words.
+  if (typeof value === 'object') return { text: Object.values(value).map(plain).join(', ') };
   return { text: value === '' ? '(empty)' : plain(value) };
 }
 
-function list(field: string, values: readonly Record<string, unknown>[], currency: string): Shown {
-  if (field === 'pictures') return { pictures: values.map(({ key }) => String(key)) };
+function list(field: string, values: readonly unknown[], currency: string): Shown {
+  if (field === 'pictures') return { pictures: values.map(String) };
   if (field === 'shipping')
     return {
-      text: values
-        .map(
-          ({ countries, firstMinor }) =>
-            `${(countries as string[]).join(', ')}: ${formatAmount(money(Number(firstMinor), currency))}`,
-        )
-        .join('; '),
-    };
-  if (field === 'options')
-    return {
-      text: values
-        .map(
-          (option) =>
-            `${String(option.name)}: ${(option.values as { name: string }[]).map(({ name }) => name).join(', ')}`,
-        )
+      text: (values as readonly { countries: string[]; firstMinor: number }[])
+        .map(({ countries, firstMinor }) => `${countries.join(', ')}: ${formatAmount(money(firstMinor, currency))}`)
         .join('; '),
     };
   return { text: values.length === 0 ? '(none)' : values.map(String).join(', ') };

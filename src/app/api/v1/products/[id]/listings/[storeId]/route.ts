@@ -1,5 +1,7 @@
 import { notFound } from '@/core/errors';
-import { compareThreeWays } from '@/core/sync/compare';
+import type { ListingForm } from '@/core/listing/form';
+import { compare } from '@/core/sync/merge';
+import { treeOf } from '@/core/sync/tree';
 import { json, noContent, route } from '@/server/http/route';
 import { forgetHere } from '@/server/listings/agreement';
 import { listingHistory, listingView, prepareListed, requestRemoval } from '@/server/listings/listings';
@@ -20,12 +22,16 @@ export const GET = route<Params>('read', async ({ ctx, actor, params, query }) =
   const row = await listingAt(ctx, actor.workspaceId, params.id, store.id, number);
   if (!row) throw notFound('listing of this product in the store', params.storeId);
   const prepared = prepareListed(ctx, bundle, store, row, number);
-  const agreed: unknown = row.agreedForm ? JSON.parse(row.agreedForm) : null;
+  const stored = (text: string) => treeOf(JSON.parse(text) as ListingForm);
   return json({
     ...listingView(store, { number, row }, prepared),
     differences:
-      agreed && prepared.form
-        ? compareThreeWays(agreed, prepared.form, row.thereForm ? JSON.parse(row.thereForm) : agreed)
+      row.agreedForm && prepared.form
+        ? compare({
+            agreed: stored(row.agreedForm),
+            here: treeOf(prepared.form),
+            there: stored(row.thereForm ?? row.agreedForm),
+          })
         : [],
     history: await listingHistory(ctx, actor.workspaceId, row.id),
   });
