@@ -221,6 +221,27 @@ describe('a send', () => {
     expect((await world.shopItems()).map(({ headline }) => headline)).toContain('Ebb tee, newer');
   });
 
+  it('is not held up by what earlier jobs carry, wherever that stands in it', async () => {
+    const all: string[] = [];
+    for (const n of [1, 2, 3, 4, 5]) all.push((await makeTee(world.ctx, actor, `Held tee ${n}`, ['coal'])).product.id);
+    // Products are laid out by their ids, a few first.
+    const [last, ...first] = all.sort().reverse();
+    const layOut = async () => {
+      const lease = (await claim(world.ctx, ['begin-send']))!;
+      await runJob(world.ctx, lease, handlers['begin-send']!);
+    };
+    await begin(await plan({ productIds: first, storeIds: [store.id] }));
+    await layOut();
+    const second = await plan({ productIds: all, storeIds: [store.id] });
+    expect((await inStore(second)).steps).toMatchObject({ busy: 4, new: 1 });
+    await begin(second);
+    await layOut();
+    const items = await sendItems(world.ctx, await send(second), 0);
+    expect(items.find(({ productId }) => productId === last)?.jobState).toBe('queued');
+    await finish();
+    expect((await view(second)).state).toBe('laid');
+  });
+
   it('begins once', async () => {
     const id = await planAll();
     expect(await Promise.all([codeOf(begin(id)), codeOf(begin(id))]).then((codes) => codes.toSorted())).toEqual(

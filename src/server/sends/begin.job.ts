@@ -47,7 +47,7 @@ export async function layOutSend(ctx: Context, control: JobControl): Promise<unk
     }
     // What an earlier job carries just now may be older than the product: it is decided when that has ended.
     const free = next.looked.filter(({ what }) => what !== 'busy');
-    if (free.length === 0) throw later();
+    if (free.length === 0 && page > 0) throw later();
     await layOutPage(ctx, send, { ...next, looked: free }, String(payload.by ?? send.by));
   }
 }
