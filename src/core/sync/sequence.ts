@@ -26,7 +26,7 @@ function lengths<T>(a: readonly T[], b: readonly T[]): Uint16Array[] {
 }
 
 /** For each item of `a` where it is in `b` in a longest common subsequence; -1 where it is not in that. */
-function matches<T>(a: readonly T[], b: readonly T[]): Int32Array {
+export function matchesOf<T>(a: readonly T[], b: readonly T[]): Int32Array {
   const at = new Int32Array(a.length).fill(-1);
   const [first, last] = commonEnds(a, b);
   for (let i = 0; i < first; i += 1) at[i] = i;
@@ -56,7 +56,7 @@ function settle<T>(agreed: readonly T[], here: readonly T[], there: readonly T[]
  * (S. Khanna, K. Kunal, B. Pierce, A Formal Investigation of Diff3, 2007).
  */
 export function mergeSequence<T>(agreed: readonly T[], here: readonly T[], there: readonly T[]): Stretch<T>[] {
-  const [inHere, inThere] = [matches(agreed, here), matches(agreed, there)];
+  const [inHere, inThere] = [matchesOf(agreed, here), matchesOf(agreed, there)];
   const stretches: Stretch<T>[] = [];
   const add = (stretch: Stretch<T>) => {
     const before = stretches.at(-1);

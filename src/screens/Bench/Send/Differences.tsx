@@ -1,4 +1,5 @@
 import { TableHead } from '@/ui/TableHead';
+import type { Piece } from '@/core/sync/marked-text';
 import type { DifferenceRow, Shown } from './differences';
 
 const MAX = 20;
@@ -35,6 +36,7 @@ export function Differences({ rows }: { rows: readonly DifferenceRow[] }) {
 const MAX_LETTERS = 300;
 
 function Side({ of }: { of: Shown }) {
+  if ('pieces' in of && of.pieces) return <Marked pieces={of.pieces} />;
   if ('text' in of) return of.text.length > MAX_LETTERS ? `${of.text.slice(0, MAX_LETTERS).toWellFormed()} …` : of.text;
   if (of.pictures.length === 0) return 'none';
   return (
@@ -48,6 +50,23 @@ function Side({ of }: { of: Shown }) {
           className="size-9 rounded-[2px] border border-hairline bg-board object-cover text-[9px] leading-tight"
         />
       ))}
+    </span>
+  );
+}
+
+/** A text with what is only in it, and not in that of the other side, marked and underlined. */
+function Marked({ pieces }: { pieces: readonly Piece[] }) {
+  return (
+    <span className="whitespace-pre-line">
+      {pieces.map(({ text, differs }, i) =>
+        differs ? (
+          <mark key={i} className="bg-selection text-ink underline decoration-primary decoration-2 underline-offset-2">
+            {text}
+          </mark>
+        ) : (
+          text
+        ),
+      )}
     </span>
   );
 }

@@ -1,5 +1,6 @@
 'use client';
 
+import { useMemo } from 'react';
 import { FIRST_LISTING } from '@/core/document/split';
 import { SYNC_MARKS } from '@/core/sync/state';
 import { ActionMenu } from '@/ui/ActionMenu';
@@ -36,7 +37,11 @@ export function StoreListing({
   const of = useListing(listing);
   const { job, detail, problem } = of;
   const { currency } = data.stores.find(({ id }) => id === listing.storeId)!;
-  const rows = differenceRows(detail?.differences ?? [], { blank: data.blank, currency });
+  // Marking long texts takes some ms: not at every stroke somewhere else.
+  const rows = useMemo(
+    () => differenceRows(detail?.differences ?? [], { blank: data.blank, currency }),
+    [detail?.differences, data.blank, currency],
+  );
   const travelling = listing.state === 'on-its-way';
   const failed = job?.state === 'failed' && !travelling && listing.state !== 'in-step';
   return (

@@ -112,6 +112,18 @@ describe('what differs', () => {
     ]);
   });
 
+  it('of texts is marked in them, word by word', () => {
+    const [row] = differenceRows(
+      [{ field: '/title', change: 'both', here: 'Ebb tee for crews', there: 'Flood tee for crews' }],
+      about,
+    );
+    const same = { text: ' tee for crews', differs: false };
+    expect(row).toMatchObject({
+      here: { text: 'Ebb tee for crews', pieces: [{ text: 'Ebb', differs: true }, same] },
+      there: { text: 'Flood tee for crews', pieces: [{ text: 'Flood', differs: true }, same] },
+    });
+  });
+
   it('of shipping and the partner is amounts and names', () => {
     const shipping = [{ countries: ['GB', 'IE'], firstMinor: 450, furtherMinor: 100 }];
     const rows = differenceRows(

@@ -5,6 +5,7 @@ import { groupBy } from '@/core/group';
 import { ownEntry } from '@/core/own-entry';
 import { splitBundled } from '@/core/pricing/bundle';
 import { formatAmount, money } from '@/core/pricing/money';
+import { markedTexts, shortened, type Piece } from '@/core/sync/marked-text';
 import { variantName } from '@/core/variants/tiers';
 
 /** One field that differs, as the API tells it. */
@@ -16,8 +17,9 @@ export interface Difference {
   readonly there?: unknown;
 }
 
-/** A side of a difference for a person: words, or pictures by their keys. */
-export type Shown = { readonly text: string } | { readonly pictures: readonly string[] };
+/** A side of a difference for a person: words, with what differs in them where that can be told, or pictures by their keys. */
+export type Shown =
+  { readonly text: string; readonly pieces?: readonly Piece[] } | { readonly pictures: readonly string[] };
 
 export interface DifferenceRow {
   readonly name: string;
@@ -99,13 +101,22 @@ export function differenceRows(differences: readonly Difference[], about: About)
     const leaf = variantField(first);
     if (leaf && group.length > ONE_BY_ONE) return [{ ...together(leaf, group, about), changed }];
     if (isThing(first)) return [{ ...things(group, about), changed }];
-    return group.map((one) => ({
-      name: nameOf(one.parts, about.blank),
-      here: shown(one.parts, one.here, about),
-      there: shown(one.parts, one.there, about),
-      changed,
-    }));
+    return group.map((one) => ({ name: nameOf(one.parts, about.blank), ...sides(one, about), changed }));
   });
+}
+
+/** Fields that are texts: what differs is marked in them. */
+const TEXTS = new Set(['title', 'description', 'seo', 'alt']);
+
+function sides({ parts, here, there }: Parted, about: About): Pick<DifferenceRow, 'here' | 'there'> {
+  const [ours, theirs] = [shown(parts, here, about), shown(parts, there, about)];
+  if (!TEXTS.has(parts.at(-1)!) || !('text' in ours && 'text' in theirs) || !here || !there)
+    return { here: ours, there: theirs };
+  const marked = markedTexts(ours.text, theirs.text);
+  return {
+    here: { ...ours, pieces: shortened(marked.here) },
+    there: { ...theirs, pieces: shortened(marked.there) },
+  };
 }
 
 function nameOf(parts: readonly string[], blank: Blank): string {
