@@ -11,8 +11,10 @@ const TOKENS = /[\p{L}\p{M}\p{N}]+|\s+|[^\p{L}\p{M}\p{N}\s]/gu;
 
 function piecesOf(tokens: readonly string[], isCommon: (index: number) => boolean): Piece[] {
   const pieces: { text: string; differs: boolean }[] = [];
+  const differsAt = (i: number) => i >= 0 && i < tokens.length && !isCommon(i);
   for (const [i, token] of tokens.entries()) {
-    const differs = !isCommon(i);
+    // A space between two words that differ belongs to them.
+    const differs = differsAt(i) || (token.trim() === '' && differsAt(i - 1) && differsAt(i + 1));
     const last = pieces.at(-1);
     if (last?.differs === differs) last.text += token;
     else pieces.push({ text: token, differs });

@@ -133,11 +133,12 @@ describe('what differs', () => {
           field: '/partner',
           change: 'there',
           here: { name: 'Oststern', country: 'DE' },
-          there: { name: '', country: '' },
+          there: { country: 'PL', name: 'Millrace' },
         },
       ],
       about,
     );
     expect(rows.map(({ here }) => here)).toEqual([{ text: 'GB, IE: 4.50' }, { text: 'Oststern, DE' }]);
+    expect(rows[1]!.there).toEqual({ text: 'Millrace, PL' });
   });
 });

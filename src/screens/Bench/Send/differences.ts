@@ -197,9 +197,15 @@ function shown(parts: readonly string[], value: unknown, { currency }: About): S
   if (leaf.endsWith('Minor') && typeof value === 'number')
     return { text: `${formatAmount(money(value, currency))} ${currency}` };
   if (Array.isArray(value)) return list(leaf, value as readonly unknown[], currency);
-  // Of what the shop asks the answer, of the partner and of search engines the words.
-  if (typeof value === 'object') return { text: Object.values(value).map(plain).join(', ') };
+  if (typeof value === 'object') return { text: wordsOf(value) };
   return { text: value === '' ? '(empty)' : plain(value) };
+}
+
+/** Of what the shop asks the answer, of the partner and of search engines the words: what it is called first, whatever the order in which it came. */
+function wordsOf(value: object): string {
+  const { title, name, ...rest } = value as { readonly title?: string; readonly name?: string };
+  const others = Object.entries(rest).sort(([a], [b]) => (a < b ? -1 : 1));
+  return [title, name, ...others.map(([, own]) => plain(own))].filter((text) => text !== undefined).join(', ');
 }
 
 function list(field: string, values: readonly unknown[], currency: string): Shown {
