@@ -186,14 +186,14 @@ function orderedTogether({ agreed, here, there }: Sides<readonly string[]>): rea
 /** Things in an order, with those of rows that are not in it yet: each behind the one that it stands behind in its row, and behind those that came so before it. */
 function placed(order: readonly string[], rows: readonly (readonly string[])[]): string[] {
   const all = [...order];
-  const known = new Set(order);
+  const [first, known] = [new Set(order), new Set(order)];
   for (const row of rows) {
     const came = new Set<string>();
     for (const [i, name] of row.entries()) {
       if (known.has(name)) continue;
       let at = i === 0 ? 0 : all.indexOf(row[i - 1]!) + 1;
       // What an earlier row put there stays before it.
-      while (at < all.length && !came.has(all[at]!) && !order.includes(all[at]!)) at += 1;
+      while (at < all.length && !came.has(all[at]!) && !first.has(all[at]!)) at += 1;
       all.splice(at, 0, name);
       known.add(name);
       came.add(name);
