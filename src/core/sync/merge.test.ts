@@ -172,6 +172,29 @@ const plain = (form: ListingForm) => JSON.parse(JSON.stringify(form)) as unknown
 const equal = (a: ListingForm, b: ListingForm) => isDeepStrictEqual(plain(a), plain(b));
 const run = (property: fc.IProperty<[Sides<ListingForm>]>, seed: number) => fc.assert(property, { numRuns: 600, seed });
 
+describe('names that are hard', () => {
+  it('two tags that are the same, a slash, and what every object has', () => {
+    const tags = ['a', 'a', 'a/b', '~', '__proto__', 'constructor'];
+    const terms = JSON.parse('{"__proto__": "x", "toString": "y"}') as ListingForm['terms'];
+    const back = formOf(treeOf(sampleForm({ tags, terms })));
+    expect(back.tags).toEqual(tags);
+    expect(Object.entries(back.terms)).toEqual([
+      ['__proto__', 'x'],
+      ['toString', 'y'],
+    ]);
+    expect(told({ tags: FORM.tags }, { tags: [...FORM.tags, 'oar', 'a/b', '~'] })).toEqual([
+      '/tags/oar (2) there',
+      '/tags/a~1b there',
+      '/tags/~0 there',
+    ]);
+  });
+
+  it('a shop that shows thousands of tags is told in bearable time', () => {
+    const tags = Array.from({ length: 5_000 }, (_, i) => `tag ${i}`);
+    expect(told({}, { tags }).length).toBe(5_003);
+  });
+});
+
 describe('any three forms', () => {
   it('are what their trees give', () => {
     fc.assert(
