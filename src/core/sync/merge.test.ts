@@ -116,6 +116,12 @@ describe('settling', () => {
     expect([after.agreed.title, after.here.title, after.there.title]).toEqual(['Theirs', 'A third', 'A third']);
   });
 
+  it('takes no third for a variant, which is there or not', () => {
+    const one = { 'size=m': FORM.variants['size=m']! };
+    const after = settle({}, { variants: one }, { value: 'A third' });
+    expect([Object.keys(after.here.variants).toSorted(), after.there.variants]).toEqual([['size=l', 'size=m'], one]);
+  });
+
   it('has an order with both sides’ changes where they are in different places', () => {
     const tags = ['a', 'b', 'c', 'd', 'e', 'f'];
     const sides = sidesOf({ tags: ['b', 'a', 'c', 'd', 'e', 'f'] }, { tags: ['a', 'b', 'c', 'd', 'f', 'e'] }, { tags });

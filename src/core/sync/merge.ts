@@ -101,7 +101,10 @@ class Merging {
     if (change === null) return own;
     const difference = { field, change, ...shown };
     this.differences.push(difference);
-    return settled(change, own, this.choose(difference));
+    const choice = this.choose(difference);
+    // A thing of a list is there or not: nothing can be written in its place.
+    const isThing = own !== shown;
+    return settled(change, own, isThing && typeof choice === 'object' ? 'ask' : choice);
   }
 
   private list(field: string, sides: Sides<List>): Sides<List> {
