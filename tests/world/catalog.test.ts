@@ -10,7 +10,7 @@ import { uploadArtwork } from '@/server/artwork/artwork';
 import { compareOffers } from '@/server/catalog/compare';
 import type { PartnerCatalog } from '@/core/partner-file/partner-catalog';
 import { importCatalog } from '@/server/catalog/import';
-import { loadOffers } from '@/server/catalog/blanks';
+import { loadOffers } from '@/server/catalog/kept-offers';
 import { csvBytes } from '@/server/csv/body';
 import { readSoldItems } from '@/server/catalog/sold-items';
 import { templatePng } from '@/server/images/template';

@@ -7,7 +7,7 @@ import { isTypicaError } from '@/core/errors';
 import { baseOutlet } from '@/core/pricing/outlet';
 import { pricer } from '@/core/pricing/pricer';
 import { variantTroubles } from '@/core/variants/trouble';
-import { listsInForce } from '@/server/catalog/blanks';
+import { listsInForce } from '@/server/catalog/offers';
 import { browseCatalog } from '@/server/catalog/shelf';
 import { requestSend } from '@/server/listings/listings';
 import type { Actor } from '@/server/people/people';

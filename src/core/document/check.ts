@@ -320,6 +320,7 @@ const document = object({
   areas: keyed(AREA_KEY, 60, object({ layers: keyed(ID, 200, layer), threads: optional(threads) })),
   variants: keyed(VARIANT_KEY, 2000, object({ sku: optional(line(MAX_SKU)), gtin: optional(gtin) })),
   leftOut: optional(keyed(ID, 200, keyed(VARIANT_KEY, 2000, oneOf(true)))),
+  shades: optional(keyed(ID, 200, keyed(VALUE_CODE, 200, named(120)))),
   split: optional(
     keyed(
       ID,

@@ -22,6 +22,8 @@ export interface ProductDocument {
   readonly leftOut?: { readonly [storeId: string]: { readonly [variantKey: string]: true } };
   /** Stores that sell it in several listings, by store id; absent: each sells it in one. */
   readonly split?: { readonly [storeId: string]: StoreSplit };
+  /** Single stores' own names for colors, by store id and color; absent: the store's settings, else the nearest. */
+  readonly shades?: { readonly [storeId: string]: { readonly [colorCode: string]: string } };
   /** Whether stores show variants that are out of stock as sold out, or not at all; absent: shown. */
   readonly whenOut?: 'shown' | 'hidden';
   /** The seller's own order of an option's values, by option and value; values without one follow in the blank's order. */

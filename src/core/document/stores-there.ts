@@ -13,13 +13,13 @@ const byStore = <T>(stores: { readonly [storeId: string]: T } | undefined, there
     }),
   );
 
-/** What stores leave out, and in how many listings they sell, on another blank: as far as variants and colors are found again there. */
+/** What stores leave out, in how many listings they sell and what they call colors, on another blank: as far as variants and colors are found again there. */
 export function storesThere(
   doc: ProductDocument,
   from: Blank,
   to: Blank,
   { keyOf, colors }: VariantMatch,
-): Pick<ProductDocument, 'leftOut' | 'split'> {
+): Pick<ProductDocument, 'leftOut' | 'split' | 'shades'> {
   const option = colorOption(to)?.code;
   const leftOut = byStore(doc.leftOut, (own) => {
     const there = mapped(own, keyOf);
@@ -33,8 +33,15 @@ export function storesThere(
     ]);
     return { option, listings: Object.fromEntries(listings) };
   });
+  const shades = byStore(doc.shades, (own) => {
+    const there = Object.entries(own).flatMap(([code, name]) =>
+      colors.has(code) ? [[colors.get(code)!, name] as const] : [],
+    );
+    return there.length > 0 ? Object.fromEntries(there) : null;
+  });
   return {
     ...(Object.keys(leftOut).length > 0 ? { leftOut } : {}),
     ...(Object.keys(split).length > 0 ? { split } : {}),
+    ...(Object.keys(shades).length > 0 ? { shades } : {}),
   };
 }

@@ -3,30 +3,7 @@ import { about as broadmere } from '@/adapters/broadmere/about';
 import { about as loopstall } from '@/adapters/loopstall/about';
 import { about as pennyquay } from '@/adapters/pennyquay/about';
 import { demoBlank } from '../catalog/sample';
-import { checkAnswers, nearestShade, standingAnswers, withAnswers } from './answers';
-
-const { shades } = broadmere.demands;
-
-describe('a shop’s name for a color', () => {
-  it.each([
-    ['#0a0a0a', 'Black'],
-    ['#fdfdfb', 'White'],
-    ['#20304f', 'Navy'],
-    ['#7a1f2b', 'Burgundy'],
-    ['#1d7f80', 'Teal'],
-    ['#f4d03f', 'Yellow'],
-  ])('for %s is %s: what a person would call it (from memory)', (hex, name) => {
-    expect(nearestShade(hex, shades!).name).toBe(name);
-  });
-
-  it('is the first of two that are as near', () => {
-    const twice = [
-      { name: 'One', hex: '#123456' },
-      { name: 'Two', hex: '#123456' },
-    ];
-    expect(nearestShade('#123456', twice).name).toBe('One');
-  });
-});
+import { checkAnswers, standingAnswers, withAnswers } from './answers';
 
 describe('standing answers', () => {
   const own = {
@@ -53,14 +30,6 @@ describe('standing answers', () => {
     expect(terms(leave('asked'))).toEqual({ brand: 'Brackwater', processingDays: days });
     expect(terms(leave('granted'))).toEqual({ brand: 'Brackwater', waiver: 'wv-1', processingDays: days });
     expect(terms(leave('granted', 'Another'), 7)).toEqual({ brand: 'Brackwater', processingDays: '7' });
-  });
-
-  it('name every color of the blank, the seller’s choice first, and no name that the shop has not', () => {
-    const named = standingAnswers({ shades: { estuary: 'Teal', coal: 'Mauve' } }, broadmere, demoBlank, []).shades;
-    const colors = demoBlank.options.find(({ code }) => code === 'color')!.values;
-    expect(Object.keys(named).sort()).toEqual(colors.map(({ code }) => code).sort());
-    expect(named.estuary).toBe('Teal');
-    expect(shades!.map(({ name }) => name)).toContain(named[colors[1]!.code]);
   });
 });
 

@@ -1,11 +1,11 @@
-import { colorOption, type Blank } from '../catalog/blank';
-import { colorDifference, labOf } from '../catalog/families';
+import type { Blank } from '../catalog/blank';
 import { unprintable } from '../json/bounds';
 import { ownEntry } from '../own-entry';
 import { MAX_RETAIL_MINOR } from '../pricing/money';
 import type { ToldShipping } from '../pricing/told-shipping';
-import type { ChannelDemands, ShadeName } from '../rules/demands';
+import type { ChannelDemands } from '../rules/demands';
 import type { CarriedFields, StandingAnswers } from './carried';
+import { shadeAnswers, type ChosenShades, type ShadeAnswer } from './shades';
 
 /** What a seller answers a store's channel for good: by good where that differs, else once. */
 export interface StoreAnswers {
@@ -17,7 +17,7 @@ export interface StoreAnswers {
   /** Days until a parcel is sent; absent: the longest that the blank's partner says. */
   readonly processingDays?: number;
   /** A shop's name for a color in place of the nearest, by the blank's code for it. */
-  readonly shades?: { readonly [colorCode: string]: string };
+  readonly shades?: ChosenShades;
   /** Collection that a tag puts a product in, by the tag in small letters. */
   readonly collectionsByTag?: { readonly [tag: string]: string };
   /** What buyers pay for sending goods of a parcel class, in the store's currency, in place of what the partner takes. */
@@ -36,35 +36,16 @@ export interface GrantedExemption {
   readonly state: 'asked' | 'granted' | 'refused';
 }
 
-/** The shop's name that comes nearest to a color by CIEDE2000; the first of several. Throws `color-unreadable`. */
-export function nearestShade(hex: string, shades: readonly ShadeName[]): ShadeName {
-  const lab = labOf(hex);
-  const distances = shades.map((shade) => colorDifference(lab, labOf(shade.hex)));
-  return shades[distances.indexOf(Math.min(...distances))]!;
-}
+const namesOf = (answers: readonly ShadeAnswer[]): Record<string, string> =>
+  Object.fromEntries(answers.flatMap(({ code, shade }) => (shade === null ? [] : [[code, shade]])));
 
-/** The shop's name for each color of a blank: the seller's, else the nearest. Colors without a swatch have none. */
-function shadesOf(
-  blank: Blank,
-  shades: readonly ShadeName[],
-  own: StoreAnswers['shades'] = {},
-): Record<string, string> {
-  const known = new Set(shades.map(({ name }) => name));
-  return Object.fromEntries(
-    (colorOption(blank)?.values ?? []).flatMap(({ code, hex }) => {
-      const chosen = ownEntry(own, code);
-      if (chosen !== undefined && known.has(chosen)) return [[code, chosen]];
-      return hex ? [[code, nearestShade(hex, shades).name]] : [];
-    }),
-  );
-}
-
-/** The answers as they are for one blank; a question that the channel does not ask has none. */
+/** The answers as they are for one blank; a question that the channel does not ask has none. `ownShades`: the product's for that store. */
 export function standingAnswers(
   own: StoreAnswers,
   { demands, carries }: { readonly demands: ChannelDemands; readonly carries: CarriedFields },
   blank: Blank,
   exemptions: readonly GrantedExemption[],
+  ownShades: ChosenShades = {},
 ): StandingAnswers {
   const ofGood = ownEntry(own.byGood ?? {}, blank.code);
   const terms: Record<string, string> = {};
@@ -79,7 +60,10 @@ export function standingAnswers(
     category: ofGood?.category ?? null,
     attributes: ofGood?.attributes ?? {},
     terms,
-    shades: carries.shades && demands.shades ? shadesOf(blank, demands.shades, own.shades) : {},
+    shades:
+      carries.shades && demands.shades
+        ? namesOf(shadeAnswers(blank, demands.shades, { product: ownShades, store: own.shades }))
+        : {},
     collectionsByTag: own.collectionsByTag ?? {},
   };
 }

@@ -1,6 +1,7 @@
 import type { Blank } from '../catalog/blank';
 import type { SizesIn } from '../catalog/size-guide';
 import type { ProductDocument } from '../document/document';
+import type { ChosenShades } from '../listing/shades';
 import type { ChannelDemands, ChannelSum } from './demands';
 
 /** What a fix looks at: a product in one listing of a store. */
@@ -13,6 +14,8 @@ export interface FixWorld {
   readonly demands: ChannelDemands;
   /** Units in which sizes are told under the description; absent: they are not. */
   readonly sizesIn?: SizesIn;
+  /** The shop's names for colors that the store's settings say. */
+  readonly shades?: ChosenShades;
   /** What the shop itself calls the seller's shop. */
   readonly shopName?: string;
   readonly currency: string;

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { demoBlank } from '../catalog/sample';
 import { keysWith, setChosen } from '../document/choosing';
 import { leftOutOf } from '../document/offered';
+import { followProduct, ownParts } from '../document/own-parts';
 import { asListed, soldListings, titleListing } from '../document/split';
 import { newDocument, wordsFor, type ProductDocument } from '../document/document';
 import { describedFor } from '../listing/sold-sizes';
@@ -216,6 +217,25 @@ describe('fixes', () => {
     const [cut] = fixesFor({ ...sized, demands: { ...strict, descriptionMax: 100 } }, ['description']);
     expect(lengthOf(cut!.apply(full, 'store'))).toBeLessThanOrEqual(100);
     expect(fixesFor({ ...sized, demands: { ...strict, descriptionMax: 20 } }, ['description'])).toEqual([]);
+  });
+
+  it('map colors that none of the shop’s names looks like, as many as are sold there', () => {
+    const shades = [
+      { name: 'Purple', hex: '#6b3f8f' },
+      { name: 'Teal', hex: '#1f7a7a' },
+    ];
+    const named = { ...world, doc: setChosen(doc, keysWith(demoBlank, {}), true), demands: { ...strict, shades } };
+    const [map] = fixesFor(named, ['shades']);
+    expect(map).toMatchObject({ id: 'shades', says: 'Map a color', after: 'Estuary: Teal', everywhere: false });
+    const mapped = map!.apply(named.doc, 'store');
+    expect(mapped.shades).toEqual({ s1: { estuary: 'Teal' } });
+    expect(fixesFor({ ...named, doc: mapped }, ['shades'])).toEqual([]);
+    expect(fixesFor({ ...named, shades: { estuary: 'Purple' } }, ['shades'])).toEqual([]);
+    expect(ownParts(mapped, 's1').map(({ says }) => says)).toEqual(['own names for 1 color']);
+    expect(followProduct(mapped, 's1', 'shades')).toEqual(named.doc);
+    expect(
+      fixesFor({ ...named, doc: setChosen(named.doc, keysWith(demoBlank, { color: 'estuary' }), false) }, ['shades']),
+    ).toEqual([]);
   });
 
   it('are none for what needs a person, and none that change nothing', () => {

@@ -8,6 +8,7 @@ import { formatMoney, money } from '../pricing/money';
 import { cutAtWord, slugOf } from '../words/cut';
 import { graphemeCount } from '../words/graphemes';
 import type { Fix, FixPlace, FixWorld } from './fix';
+import { mapColors } from './fix-shades';
 import { fewerVariants, splitByColor } from './fix-variants';
 import { fittedTitle } from './fitted-title';
 
@@ -160,6 +161,7 @@ export function fixesFor(world: FixWorld, broken: readonly string[]): Fix[] {
   });
   return [
     ...(isBroken(['variants']) ? [...fewerVariants({ ...world, doc }), ...splitByColor(world)] : []),
+    ...(isBroken(['shades']) ? mapColors({ ...world, doc }) : []),
     ...prices,
     ...texts,
   ];

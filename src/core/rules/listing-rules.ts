@@ -1,4 +1,6 @@
+import { parseVariantKey } from '../catalog/blank';
 import type { ListingForm } from '../listing/form';
+import { unnamedSays } from '../listing/shades';
 import { formatMoney, money } from '../pricing/money';
 import { count } from '../words/count';
 import { graphemeCount } from '../words/graphemes';
@@ -83,15 +85,18 @@ export const DESIGN_RULES: readonly ListingRule[] = [
   {
     id: 'shades',
     part: 'stores',
-    check({ options, variants }, { shades }, { channelName }) {
+    check({ options, variants }, { shades }, { channelName, unnamedColors = [] }) {
       if (!shades || !options.some(({ code }) => code === 'color' || code.endsWith('.color'))) return null;
-      const bare = Object.values(variants).find(({ shade }) => shade === null);
+      const bare = Object.entries(variants).find(([, { shade }]) => shade === null);
+      const color = bare && unnamedColors.find(({ code }) => Object.values(parseVariantKey(bare[0])).includes(code));
       return {
         kept: bare === undefined,
-        says: bare
-          ? `${channelName} has names of its own for colors, and that of ${bare.sku} is none of them yet.`
-          : `Each color has its name on ${channelName}.`,
-        mend: 'Choose the color’s name in the store’s settings.',
+        says: color
+          ? unnamedSays(color, channelName)
+          : bare
+            ? `${channelName} has names of its own for colors, and that of ${bare[1].sku} is none of them yet.`
+            : `Each color has its name on ${channelName}.`,
+        mend: 'Choose its name below, or for all products in the store’s settings.',
       };
     },
   },

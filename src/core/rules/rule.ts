@@ -1,4 +1,5 @@
 import type { ListingForm } from '../listing/form';
+import type { ShadeAnswer } from '../listing/shades';
 import type { LosingVariant } from '../pricing/floor';
 import type { AcceptedLosses } from './accepted-losses';
 import type { ChannelDemands, ChannelSum, DocketPart, RuleResult } from './demands';
@@ -29,6 +30,8 @@ export interface RuleFacts {
   readonly losing: readonly LosingVariant[];
   /** Who accepted which losses. */
   readonly lossesAccepted?: { readonly losses: AcceptedLosses; readonly by: string } | null;
+  /** Colors of the good that have none of the shop's names yet. */
+  readonly unnamedColors?: readonly ShadeAnswer[];
   /** Areas that carry artwork. */
   readonly usedAreaCount: number;
   /** Titles of products in its bundles on which nothing is printed. */

@@ -1,6 +1,7 @@
 import type { Blank, PriceList } from '@/core/catalog/blank';
 import type { SizesIn } from '@/core/catalog/size-guide';
 import type { ProductDocument } from '@/core/document/document';
+import type { ChosenShades } from '@/core/listing/shades';
 import type { ExchangeRate } from '@/core/pricing/rates';
 import type { MoneySettings } from '@/core/pricing/settings';
 import type { SentSkus } from '@/core/variants/sku';
@@ -23,6 +24,8 @@ export interface BenchStore extends Outlet {
   readonly shortName: string;
   readonly shopName: string;
   readonly demands: ChannelDemands;
+  /** Its shop's names for colors, for all products. */
+  readonly shades?: ChosenShades;
   readonly sizesIn?: SizesIn;
   /** Of its words, BCP 47; absent: nobody said. */
   readonly language?: string;
@@ -83,6 +86,7 @@ export async function loadBench(ctx: Context, actor: Actor, productId: string): 
         shortName: shortName({ name: store.name, channelName: about.name }, named),
         shopName: store.shopName,
         demands: demandsOf(ctx, store),
+        shades: store.settings.answers?.shades,
         sizesIn: store.settings.sizesIn,
         language: store.settings.language,
         sendsAs: sendsAs(store),

@@ -1,6 +1,7 @@
 import type { Blank, PriceList } from '@/core/catalog/blank';
 import type { ExchangeRate } from '@/core/pricing/rates';
-import { loadOffer, loadShots } from '@/server/catalog/blanks';
+import { loadOffer } from '@/server/catalog/kept-offers';
+import { loadShots } from '@/server/catalog/blanks';
 import { isFavorite } from '@/server/catalog/own-blanks';
 import type { Context } from '@/server/context';
 import type { Actor } from '@/server/people/people';

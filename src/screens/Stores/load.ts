@@ -7,7 +7,9 @@ import { standingsOf } from '@/server/outcomes/read';
 import type { ChannelAbout, ChannelRegion, KeyField } from '@/ports/channel';
 import type { SizesIn } from '@/core/catalog/size-guide';
 import type { Squares } from '@/core/listing/picture-format';
-import { nearestShade, type StoreAnswers } from '@/core/listing/answers';
+import type { StoreAnswers } from '@/core/listing/answers';
+import { LOOKS_OTHER_AT, nearestShade } from '@/core/listing/shades';
+import type { ShadeName } from '@/core/rules/demands';
 import type { RateTable } from '@/core/pricing/rates';
 import { loadRateTable } from '@/server/rates/rates';
 import type { StoreRule } from '@/core/pricing/store-rule';
@@ -169,12 +171,13 @@ export interface StoreAsks {
   readonly codes: boolean;
   readonly processingDays: { readonly min: number; readonly max: number } | null;
   readonly collections: boolean;
-  /** Colors of blanks with the nearest of the shop's own names; none where it has no names of its own. */
+  /** Colors of blanks with the nearest of the shop's own names; no colors where it has no names of its own. */
   readonly colors: readonly {
     readonly code: string;
     readonly name: string;
     readonly hex: string;
-    readonly nearest: string;
+    /** Null where none looks like it. */
+    readonly nearest: string | null;
   }[];
   /** The shop's own names for colors. */
   readonly shades: readonly string[];
@@ -189,6 +192,11 @@ interface Asked {
   readonly parcels: StoreAsks['parcels'];
 }
 
+function takenFor(hex: string, shades: readonly ShadeName[]): string | null {
+  const { name, difference } = nearestShade(hex, shades);
+  return difference < LOOKS_OTHER_AT ? name : null;
+}
+
 const asksOf = ({ demands, carries }: ChannelAbout, { goods, colors, parcels }: Asked): StoreAsks => ({
   partners: demands.partnerDeclared,
   goods: demands.category ? goods : [],
@@ -196,9 +204,7 @@ const asksOf = ({ demands, carries }: ChannelAbout, { goods, colors, parcels }: 
   codes: demands.codes === true,
   processingDays: demands.processingDays ?? null,
   collections: carries.collections,
-  colors: demands.shades
-    ? colors.map((color) => ({ ...color, nearest: nearestShade(color.hex, demands.shades!).name }))
-    : [],
+  colors: demands.shades ? colors.map((color) => ({ ...color, nearest: takenFor(color.hex, demands.shades!) })) : [],
   shades: (demands.shades ?? []).map(({ name }) => name),
   parcels,
 });

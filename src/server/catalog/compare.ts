@@ -5,7 +5,8 @@ import type { Context } from '../context';
 import type { Actor } from '../people/people';
 import { loadMoney } from '../pricing/settings';
 import { loadRateTable } from '../rates/rates';
-import { loadOffers, type Offer } from './blanks';
+import { loadOffers } from './kept-offers';
+import { type Offer } from './offers';
 
 /** Destinations that are compared when none is asked for, after the seller's own country. */
 const USUAL = ['US', 'DE', 'GB'];

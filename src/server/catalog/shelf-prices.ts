@@ -1,7 +1,7 @@
 import type { ShelfBlank, ShelfPrices } from '@/core/shelf/shelf';
 import { groupBy } from '@/core/group';
 import type { Context } from '../context';
-import { loadShipping } from './blanks';
+import { loadShipping } from './offers';
 
 type Columns = ShelfPrices['blanks'] extends ReadonlyMap<string, infer C> ? C : never;
 type CostRow = [blankId: string, key: string, minor: number, stock: number | null, ended: number];

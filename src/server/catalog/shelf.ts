@@ -8,7 +8,7 @@ import type { Pools } from '../db/pool';
 import { loadMoney } from '../pricing/settings';
 import { reckon } from '../reckoning/reckoners';
 import { loadExchangeRates } from '../rates/rates';
-import { listsInForce } from './blanks';
+import { listsInForce } from './offers';
 import type { Browsed } from './browsed';
 import { ownBlanks } from './own-blanks';
 import { loadShelfBlanks } from './shelf-blanks';

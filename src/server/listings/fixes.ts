@@ -30,6 +30,7 @@ async function find(ctx: Context, bundle: ProductBundle, store: Store, number: n
       storeId: store.id,
       number,
       demands: demandsOf(ctx, store),
+      shades: store.settings.answers?.shades,
       shopName: store.shopName,
       sizesIn: store.settings.sizesIn,
       currency: store.currency,

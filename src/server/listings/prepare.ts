@@ -6,6 +6,7 @@ import { standingAnswers } from '@/core/listing/answers';
 import { everyOffer, listingForm, offersOf, type ListingForm, type Offers } from '@/core/listing/form';
 import { asListed, FIRST_LISTING, soldListings } from '@/core/document/split';
 import { keyInForm, longSideInForm } from '@/core/listing/picture-format';
+import { shadeAnswers } from '@/core/listing/shades';
 import { CLOSE_UP, pictureSize, planPictures, type PicturePlan } from '@/core/listing/pictures';
 import { offerName, splitBundled } from '@/core/pricing/bundle';
 import { lossesAt, type LosingVariant } from '@/core/pricing/floor';
@@ -64,6 +65,17 @@ function storeFacts(
     goodName: blank.name,
   };
 }
+
+/** What the store answers its channel for a product on that blank. */
+const answersOf = (document: ProductDocument, blank: Blank, { id, settings, shopFacts }: Store, about: ChannelAbout) =>
+  standingAnswers(settings.answers ?? {}, about, blank, shopFacts.exemptions ?? [], ownEntry(document.shades, id));
+
+/** Colors that have none of the shop's names. */
+const unnamedColors = ({ shades }: ProductDocument, blank: Blank, store: Store, demands: ChannelDemands) =>
+  shadeAnswers(blank, demands.shades ?? [], {
+    product: ownEntry(shades, store.id),
+    store: store.settings.answers?.shades,
+  }).filter(({ shade }) => shade === null);
 
 const PART_OF: Record<string, DocketPart> = {
   'nothing-chosen': 'variants',
@@ -144,7 +156,7 @@ export function prepareListing(
       optionsMax: demands.optionsMax,
       carries: about.carries,
       sizesIn: store.settings.sizesIn,
-      answers: standingAnswers(store.settings.answers ?? {}, about, blank, store.shopFacts.exemptions ?? []),
+      answers: answersOf(document, blank, store, about),
     });
     const offers = offersOf(document, { blank, list, rates, outlet, settings, home }, companions);
     const losing = losingOf(form, offers, document, blank);
@@ -159,6 +171,7 @@ export function prepareListing(
           : rates.convert(money(minor, currency), store.currency).amountMinor,
       losing,
       lossesAccepted: bundle.floorAccepted.find((one) => one.storeId === store.id) ?? null,
+      unnamedColors: unnamedColors(document, blank, store, demands),
       usedAreaCount: printedAreas(product.document, blank),
       bareCompanions: companionIdsOf(product.document).flatMap((id) => {
         const { doc, blank: own, title } = companions.get(id)!;

@@ -2,7 +2,7 @@ import { PRICE_COLUMNS } from '@/core/partner-file/price-csv';
 import { safeLine } from '@/core/csv/safe';
 import { formatAmount, money } from '@/core/pricing/money';
 import { parseVariantKey } from '@/core/catalog/blank';
-import { listsInForce } from '../catalog/blanks';
+import { listsInForce } from '../catalog/offers';
 import type { Context } from '../context';
 import { findPartner } from './price-lists';
 

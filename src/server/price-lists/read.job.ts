@@ -230,6 +230,7 @@ async function writeRows(
       Readable.from(lines(known, read), { objectMode: false }),
     );
     if (list.baseListId) await copyRest(db, list.id, list.baseListId);
+    await db.run('UPDATE price_list SET written = written + 1 WHERE id = ?', [list.id]);
     return true;
   });
 }

@@ -5,7 +5,7 @@ import { setAims } from '@/core/pricing/fixing';
 import type { SheetChange } from '@/core/pricing/price-sheet';
 import { matchSkus, type SkuMatch } from '@/core/variants/match';
 import type { CodeChange } from '@/core/variants/codes-csv';
-import { loadOffer } from '../catalog/blanks';
+import { loadOffer } from '../catalog/kept-offers';
 import { readSoldItems } from '../catalog/sold-items';
 import type { Context } from '../context';
 import type { Applied, FileOf, OfProduct, PreviewOf } from '../reckoning/reckoners';

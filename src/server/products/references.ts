@@ -58,6 +58,7 @@ export async function checkReferences(
         document.pictures.stores,
         document.leftOut ?? {},
         document.split ?? {},
+        document.shades ?? {},
         ...Object.values(document.bundles?.entries ?? {}).map(({ stores = {} }) => stores),
       ].flatMap((stores) => Object.keys(stores)),
     ),

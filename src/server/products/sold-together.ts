@@ -2,7 +2,7 @@ import { companionIdsOf } from '@/core/document/document';
 import { baseOutlet } from '@/core/pricing/outlet';
 import { viewBundles, type BundleView } from '@/core/pricing/bundle-view';
 import { variantName } from '@/core/variants/tiers';
-import { loadOffers } from '../catalog/blanks';
+import { loadOffers } from '../catalog/kept-offers';
 import type { Context } from '../context';
 import type { Actor } from '../people/people';
 import { findStore, outletOf } from '../stores/stores';

@@ -13,10 +13,11 @@ export function Fixes({ listing, name }: { listing: BenchListing; name: string }
   const broken = listing.rules.flatMap(({ id, kept }) => (kept ? [] : [id]));
   const store = data.stores.find(({ id }) => id === listing.storeId);
   if (!store || broken.length === 0) return null;
-  const { demands, shopName, currency, sizesIn } = store;
+  const { demands, shopName, currency, sizesIn, shades } = store;
   const fixes = fixesFor(
     {
-      ...{ doc, blank: data.blank, storeId: store.id, number: listing.number, demands, shopName, currency, sizesIn },
+      ...{ doc, blank: data.blank, storeId: store.id, number: listing.number },
+      ...{ demands, shopName, currency, sizesIn, shades },
       sumHere: ({ minor, currency: of }) =>
         of === null || of === currency ? minor : ratesOf(data).convert(money(minor, of), currency).amountMinor,
     },

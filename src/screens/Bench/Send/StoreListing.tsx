@@ -15,6 +15,7 @@ import { Fixes } from './Fixes';
 import { OwnHere } from './OwnHere';
 import { PicturesThere } from './PicturesThere';
 import { Rules } from './Rules';
+import { ShadesHere } from './ShadesHere';
 import { useListing } from './use-listing';
 import { sendable } from './view';
 
@@ -78,6 +79,7 @@ export function StoreListing({
         onAccept={(accept) => void of.acceptFloor(accept)}
       />
       <Fixes listing={listing} name={name} />
+      {listing.number === FIRST_LISTING && <ShadesHere storeId={listing.storeId} name={name} />}
       {listing.number === FIRST_LISTING && <PicturesThere storeId={listing.storeId} name={name} />}
       {rows.length > 0 && !travelling && (
         <details className="mt-3" open>

@@ -1,4 +1,5 @@
-import { loadOffer, loadShots } from '@/server/catalog/blanks';
+import { loadOffer } from '@/server/catalog/kept-offers';
+import { loadShots } from '@/server/catalog/blanks';
 import { json, route } from '@/server/http/route';
 import { usesOf } from '@/server/products/used-by';
 

@@ -1,4 +1,4 @@
-import { loadOffer } from '@/server/catalog/blanks';
+import { loadOffer } from '@/server/catalog/kept-offers';
 import { csvBytes } from '@/server/csv/body';
 import { json, route } from '@/server/http/route';
 import { reckon } from '@/server/reckoning/reckoners';
