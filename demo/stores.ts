@@ -65,10 +65,7 @@ async function connectBroadmere(api: ApiClient): Promise<string> {
   const page = await (await fetch(await keysPage(api, 'broadmere'))).text();
   const keys = { number: idIn(page, 'number'), secret: idIn(page, 'secret') };
   const { id } = await api.post<{ id: string }>('/stores', { channel: 'broadmere', region: 'us', keys });
-  await api.call('PATCH', `/stores/${id}`, {
-    name: 'Brackwater on Broadmere',
-    answers: { brand: 'Brackwater', shades: { estuary: 'Teal' } },
-  });
+  await api.call('PATCH', `/stores/${id}`, { name: 'Brackwater on Broadmere', answers: { brand: 'Brackwater' } });
   await api.post(`/stores/${id}/exemption`);
   return id;
 }

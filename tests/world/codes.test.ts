@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { SaleScope } from '@/core/pricing/sale-scope';
 import type { Context } from '@/server/context';
-import { requestSend } from '@/server/listings/listings';
+import { requestSend } from '@/server/listings/request-send';
 import type { Actor } from '@/server/people/people';
 import { loadBundle } from '@/server/products/bundle';
 import type { Product } from '@/server/products/products';

@@ -23,7 +23,7 @@ import {
   withdrawAcceptance,
 } from '@/server/findings/findings';
 import { enqueue } from '@/server/jobs/jobs';
-import { requestSend } from '@/server/listings/listings';
+import { requestSend } from '@/server/listings/request-send';
 import type { Actor } from '@/server/people/people';
 import { loadBundle } from '@/server/products/bundle';
 import { patchProduct } from '@/server/products/patch';

@@ -10,14 +10,8 @@ import { claim } from '@/server/jobs/claim';
 import { cancelJob } from '@/server/jobs/jobs';
 import { runJob } from '@/server/jobs/worker';
 import { forgetHere } from '@/server/listings/agreement';
-import {
-  findListing,
-  listingsOf,
-  listingView,
-  prepareListed,
-  requestRemoval,
-  requestSend,
-} from '@/server/listings/listings';
+import { findListing, listingsOf, listingView, prepareListed, requestRemoval } from '@/server/listings/listings';
+import { requestSend } from '@/server/listings/request-send';
 import { sendFiles } from '@/server/listings/send-file.job';
 import { sendListing } from '@/server/listings/send.job';
 import type { Actor } from '@/server/people/people';

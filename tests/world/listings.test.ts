@@ -2,7 +2,8 @@ import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from
 import { compare } from '@/core/sync/merge';
 import { treeOf } from '@/core/sync/tree';
 import { isTypicaError } from '@/core/errors';
-import { listingHistory, listingsOf, listingView, requestCheck, requestSend } from '@/server/listings/listings';
+import { listingHistory, listingsOf, listingView, requestCheck } from '@/server/listings/listings';
+import { requestSend } from '@/server/listings/request-send';
 import { prepareListing } from '@/server/listings/prepare';
 import type { Actor } from '@/server/people/people';
 import { loadBundle } from '@/server/products/bundle';

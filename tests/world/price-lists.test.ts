@@ -9,7 +9,7 @@ import { pricer } from '@/core/pricing/pricer';
 import { variantTroubles } from '@/core/variants/trouble';
 import { listsInForce } from '@/server/catalog/offers';
 import { browseCatalog } from '@/server/catalog/shelf';
-import { requestSend } from '@/server/listings/listings';
+import { requestSend } from '@/server/listings/request-send';
 import type { Actor } from '@/server/people/people';
 import { exportPriceList } from '@/server/price-lists/export';
 import {

@@ -8,7 +8,7 @@ import type { Fee } from '@/core/pricing/fees';
 import { PLAIN_SETTINGS, type MoneySettings } from '@/core/pricing/settings';
 import { browseCatalog } from '@/server/catalog/shelf';
 import { acceptFloor, withdrawFloor } from '@/server/listings/floor';
-import { requestSend } from '@/server/listings/listings';
+import { requestSend } from '@/server/listings/request-send';
 import { prepareListing } from '@/server/listings/prepare';
 import type { Actor } from '@/server/people/people';
 import { NEWEST, priceHistory, type HistoryQuery } from '@/server/pricing/history';

@@ -12,7 +12,7 @@ import { handlers } from '@/server/jobs/handlers';
 import { runJob, type JobControl } from '@/server/jobs/worker';
 import type { Database } from '@/server/db/pool';
 import { uploadOnce } from '@/server/listings/picture-uploads';
-import { requestSend } from '@/server/listings/listings';
+import { requestSend } from '@/server/listings/request-send';
 import { open, seal } from '@/server/people/secrets';
 import type { Actor } from '@/server/people/people';
 import { loadBundle } from '@/server/products/bundle';

@@ -4,7 +4,7 @@ import type { ProductDocument } from '@/core/document/document';
 import { setAimForAll, setAims } from '@/core/pricing/fixing';
 import { withRule, type PriceRule } from '@/core/pricing/rule';
 import { PLAIN_SETTINGS } from '@/core/pricing/settings';
-import { requestSend } from '@/server/listings/listings';
+import { requestSend } from '@/server/listings/request-send';
 import { MAX_SHOWN, shownPrices, type ShownQuery } from '@/server/listings/shown-prices';
 import type { Actor } from '@/server/people/people';
 import { applyAllPrices } from '@/server/pricing/bulk-tasks';

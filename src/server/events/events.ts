@@ -15,14 +15,22 @@ export interface WorkspaceEvent {
   readonly payload: unknown;
 }
 
-/** Writes an event of something that changes no product's outcome in a store; inside a transaction it is seen when that commits. */
-export async function tell(db: Database, workspaceId: string, topic: EventTopic, payload: object): Promise<void> {
-  await db.run('INSERT INTO event (workspace_id, topic, payload) VALUES (?, ?, ?)', [
-    workspaceId,
-    topic,
-    JSON.stringify(payload),
-  ]);
-}
+/** Writes events of something that changes no product's outcome in a store; inside a transaction they are seen when that commits. */
+export const tellAll = (
+  db: Database,
+  workspaceId: string,
+  topic: EventTopic,
+  payloads: readonly object[],
+): Promise<void> =>
+  db.insertMany(
+    'event',
+    ['workspace_id', 'topic', 'payload'],
+    payloads.map((payload) => [workspaceId, topic, JSON.stringify(payload)]),
+  );
+
+/** `tellAll` of one event. */
+export const tell = (db: Database, workspaceId: string, topic: EventTopic, payload: object): Promise<void> =>
+  tellAll(db, workspaceId, topic, [payload]);
 
 /** Writes an event, and marks the products that it concerns to be judged anew. */
 export async function emit(db: Database, workspaceId: string, topic: EventTopic, payload: object): Promise<void> {

@@ -4,16 +4,19 @@ import type { Database } from '../db/pool';
 /** Minutes for which a queue's row is taken to be fresh; one that is older is renewed when something is queued. */
 const TURN_FRESH_MINUTES = 30;
 
-/** Makes sure that a job's queue has its turns. The row is rarely written: whoever queues must not wait for others who do. */
-export async function saveTurn(db: Database, workspaceId: string, storeId: string): Promise<void> {
-  const fresh = await db.row(
-    'SELECT 1 AS one FROM job_turn WHERE workspace_id = ? AND store_id = ? AND touched_at > UTC_TIMESTAMP(3) - INTERVAL ? MINUTE',
-    [workspaceId, storeId, TURN_FRESH_MINUTES],
+/** Makes sure that queues of jobs have their turns. Their rows are rarely written: whoever queues must not wait for others who do. */
+export async function saveTurns(db: Database, workspaceId: string, storeIds: readonly string[]): Promise<void> {
+  const rows = await db.rows<{ storeId: string }>(
+    `SELECT store_id AS storeId FROM job_turn WHERE workspace_id = ? AND store_id IN (${storeIds.map(() => '?').join(',')})
+       AND touched_at > UTC_TIMESTAMP(3) - INTERVAL ? MINUTE`,
+    [workspaceId, ...storeIds, TURN_FRESH_MINUTES],
   );
-  if (fresh) return;
-  await db.run(
-    'INSERT INTO job_turn (workspace_id, store_id) VALUES (?, ?) ON DUPLICATE KEY UPDATE touched_at = UTC_TIMESTAMP(3)',
-    [workspaceId, storeId],
+  const fresh = new Set(rows.map(({ storeId }) => storeId));
+  await db.insertMany(
+    'job_turn',
+    ['workspace_id', 'store_id'],
+    storeIds.filter((id) => !fresh.has(id)).map((id) => [workspaceId, id]),
+    'ON DUPLICATE KEY UPDATE touched_at = UTC_TIMESTAMP(3)',
   );
 }
 

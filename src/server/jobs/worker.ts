@@ -3,7 +3,7 @@ import { TypicaError } from '@/core/errors';
 import type { Context } from '../context';
 import type { Database } from '../db/pool';
 import { inLogScope, log } from '../log';
-import { claim } from './claim';
+import { claim, type ClaimLimits } from './claim';
 import type { JobRow } from './job-row';
 import {
   complete,
@@ -248,6 +248,27 @@ class Rest {
   }
 }
 
+type Passed = Required<Pick<ClaimLimits, 'passOver' | 'passStores'>>;
+
+/** What was looked for in vain a moment ago: the same, or less of it, is not looked for again before the rest that was taken then is over. */
+class InVain {
+  private passed: Passed = { passOver: [], passStores: [] };
+  private until = Number.NEGATIVE_INFINITY;
+
+  note(passed: Passed, restMs: number): void {
+    this.passed = passed;
+    this.until = performance.now() + restMs;
+  }
+
+  covers({ passOver, passStores }: Passed): boolean {
+    return (
+      performance.now() < this.until &&
+      this.passed.passOver.every((id) => passOver.includes(id)) &&
+      this.passed.passStores.every((id) => passStores.includes(id))
+    );
+  }
+}
+
 export interface WorkOptions {
   readonly lanes?: number;
   /** Slow jobs that may run beside the lanes. */
@@ -297,26 +318,29 @@ export async function work(
 
   let lookedForLeft = Number.NEGATIVE_INFINITY;
   let begun = Number.NEGATIVE_INFINITY;
-  const next = async () => {
+  const vain = new InVain();
+  const next = async (restMs: number) => {
     const left = performance.now() - lookedForLeft > LEFT_MS;
     if (left) lookedForLeft = performance.now();
-    const passOver = running.full(mostQuick, mostQuick + 1);
-    return claim(ctx, kinds, { passOver, passStores: running.fullStores(mostOfStore), left }).catch(
-      (error: unknown) => {
-        log.warn({ err: error }, 'a job could not be claimed');
-        return null;
-      },
-    );
+    const passed = { passOver: running.full(mostQuick, mostQuick + 1), passStores: running.fullStores(mostOfStore) };
+    if (!left && vain.covers(passed)) return null;
+    const lease = await claim(ctx, kinds, { ...passed, left }).catch((error: unknown) => {
+      log.warn({ err: error }, 'a job could not be claimed');
+      return null;
+    });
+    if (!lease) vain.note(passed, restMs);
+    return lease;
   };
   while (!signal.aborted) {
-    const lease = queue.pending < queue.concurrency ? await next() : null;
+    const isSoon = queue.pending <= 1 && performance.now() - begun < SOON_MS;
+    const restMs = isSoon ? Math.min(idleMs, SOON_IDLE_MS) : idleMs;
+    const lease = queue.pending < queue.concurrency ? await next(restMs) : null;
     if (lease) {
       begun = performance.now();
       void queue.add(() => run(lease));
       continue;
     }
-    const isSoon = queue.pending <= 1 && performance.now() - begun < SOON_MS;
-    await rest.take(isSoon ? Math.min(idleMs, SOON_IDLE_MS) : idleMs, signal);
+    await rest.take(restMs, signal);
   }
   await queue.onIdle();
 }

@@ -1,19 +1,15 @@
-import { othersToo } from '@/core/words/and-more';
 import { companionIdsOf } from '@/core/document/document';
-import { FIRST_LISTING } from '@/core/document/split';
 import { isTypicaError, TypicaError } from '@/core/errors';
 import { canonicalJson, contentHash } from '@/core/canonical/canonical';
 import { FORM_FORMAT } from '@/core/listing/form';
 import { upcast } from '@/core/listing/upcast';
-import { brokenRules } from '@/core/rules/evaluate';
+
 import type { ChangedKind } from '@/core/sync/changed';
 import { syncState, type SyncState } from '@/core/sync/state';
 import type { Context } from '../context';
-import { newId } from '../db/ids';
 import type { Database } from '../db/pool';
 import { tell } from '../events/events';
 import { refuseStops } from '../findings/findings';
-import { refuseOver } from '../quotas/quotas';
 import type { JobState } from '../jobs/job-row';
 import { enqueue } from '../jobs/jobs';
 import { loadBundles, type ProductBundle } from '../products/bundle';
@@ -183,85 +179,6 @@ export function listingView(
     endsAt: row?.visibility === 'live' ? row.endsAt : null,
     rules: prepared.rules,
   };
-}
-
-export interface SendOptions {
-  /** Of what the shop shows, as a person has seen it: that may be written over. */
-  readonly seenHash?: string;
-  /** Who asked for it. */
-  readonly by?: string;
-  readonly groupId?: string;
-  /** Which of the product's listings in the store; absent: the first. */
-  readonly number?: number;
-  /** Whether its design may be sold (`refuseDesign`), for whoever asks that once for many stores; absent: it is asked. */
-  readonly mayBeSold?: () => Promise<void>;
-}
-
-/**
- * Asks for a product to be sent to a store, as a draft or live. The rules are checked first: broken ones throw `rules-broken` with all of
- * them, what must be mended in the design `design-stopped`, and nothing is sent. A send that is under way already is not begun a second time.
- */
-export async function requestSend(
-  ctx: Context,
-  bundle: ProductBundle,
-  store: Store,
-  visibility: 'draft' | 'live',
-  { seenHash, by, groupId, number = FIRST_LISTING, mayBeSold = () => refuseDesign(ctx, bundle) }: SendOptions = {},
-): Promise<{ listingId: string; jobId: string }> {
-  const broken = brokenRules(prepareListing(ctx, bundle, store, [], number).rules);
-  if (broken.length > 0) {
-    throw new TypicaError(
-      'invalid',
-      'rules-broken',
-      `${store.name} would refuse this: ${broken[0]!.says} ${broken[0]!.mend ?? ''}${othersToo(broken.length)}`.trim(),
-      { rules: broken },
-    );
-  }
-  if (store.pausedAt && visibility === 'live')
-    throw new TypicaError(
-      'invalid',
-      'store-paused',
-      `${store.name} is paused: end the pause first, or send it as a draft.`,
-    );
-  await refuseOver(ctx, bundle.product.workspaceId, 'jobs');
-  await mayBeSold();
-  const { product } = bundle;
-  return ctx.pools.transaction(async (db) => {
-    await db.run('INSERT IGNORE INTO listing (id, workspace_id, product_id, store_id, number) VALUES (?, ?, ?, ?, ?)', [
-      newId('l'),
-      product.workspaceId,
-      product.id,
-      store.id,
-      number,
-    ]);
-    const row = await db.row<{ id: string; jobId: string | null }>(
-      'SELECT id, job_id AS jobId FROM listing WHERE product_id = ? AND store_id = ? AND number = ? FOR UPDATE',
-      [product.id, store.id, number],
-    );
-    const running = row!.jobId
-      ? await db.row<{ state: JobState }>('SELECT state FROM job WHERE id = ? FOR UPDATE', [row!.jobId])
-      : null;
-    if (running && isOpen(running.state)) return { listingId: row!.id, jobId: row!.jobId! };
-    const jobId = await enqueue(db, {
-      workspaceId: product.workspaceId,
-      kind: 'send-listing',
-      title: `Send ${product.title} to ${store.name}`,
-      payload: {
-        listingId: row!.id,
-        visibility,
-        ...(seenHash === undefined ? {} : { seenHash }),
-        ...(by === undefined ? {} : { by }),
-      },
-      ...(groupId === undefined ? {} : { groupId }),
-      subject: `listing:${row!.id}`,
-      storeId: store.id,
-      priority: 5,
-      maxAttempts: 8,
-    });
-    await db.run('UPDATE listing SET job_id = ? WHERE id = ?', [jobId, row!.id]);
-    await tell(db, product.workspaceId, 'listing', { productId: product.id, storeId: store.id });
-    return { listingId: row!.id, jobId };
-  });
 }
 
 /** What must be put right in a design stops it, also in that of a product that is sold together with it. Throws `design-stopped`. */

@@ -1,4 +1,5 @@
 import { setTimeout as delay } from 'node:timers/promises';
+import PQueue from 'p-queue';
 import { TypicaError } from '@/core/errors';
 import type { Context } from '../context';
 import type { JobControl } from '../jobs/worker';
@@ -84,6 +85,21 @@ export interface Wanted {
   upload(): Promise<string>;
 }
 
+/** Pictures of one listing that are made and uploaded at a time. */
+const AT_ONCE = 3;
+
+/** Does something for each, some at a time; what fails ends it when those that have begun are over, so that nothing of it goes on behind. */
+async function forEachSome<T>(all: readonly T[], work: (one: T) => Promise<void>): Promise<void> {
+  const queue = new PQueue({ concurrency: AT_ONCE });
+  const failures: unknown[] = [];
+  for (const one of all)
+    void queue.add(async () => {
+      if (failures.length === 0) await work(one).catch((error: unknown) => failures.push(error));
+    });
+  await queue.onIdle();
+  if (failures.length > 0) throw failures[0];
+}
+
 /**
  * Has pictures uploaded to a store once, however many listings that show them are sent at the same time: those first that nobody uploads, so that several
  * listings share the work; then it waits for the others. Gives the shop's ids, in the order of `wanted`. Throws `picture-coming` when another job uploads
@@ -91,8 +107,9 @@ export interface Wanted {
  */
 export async function uploadOnce(ctx: Context, control: JobControl, wanted: readonly Wanted[]): Promise<string[]> {
   const ids = new Map<Wanted, string>();
-  for (const one of wanted)
+  await forEachSome(wanted, async (one) => {
     if (await takeOn(ctx, control.job.id, one.picture)) ids.set(one, await uploadTaken(ctx, control, one));
+  });
   for (const one of wanted)
     if (!ids.has(one))
       ids.set(one, (await waitForIt(ctx, control, one.picture)) ?? (await uploadTaken(ctx, control, one)));

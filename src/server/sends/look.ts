@@ -71,6 +71,8 @@ export async function nextPage(
   send: SendRow,
   which: 'looked' | 'laid',
   most: number,
+  /** Stores whose listings wait until later. */
+  without: readonly string[] = [],
 ): Promise<{
   looked: Looked[];
   /** Planned, and nothing to be sent of: all their colors are in other listings, which are looked at. */
@@ -78,12 +80,14 @@ export async function nextPage(
   products: readonly Product[];
   stores: readonly Store[];
 }> {
-  const open = which === 'looked' ? 'what IS NULL' : 'laid = FALSE';
+  // No store has this id: a list must not be empty.
+  const passed = ['-', ...without];
+  const open = `${which === 'looked' ? 'what IS NULL' : 'laid = FALSE'} AND store_id NOT IN (${passed.map(() => '?').join(',')})`;
   const items = await ctx.db.rows<Item>(
-    `SELECT i.product_id AS productId, i.store_id AS storeId, i.number FROM send_item i
-     JOIN (SELECT DISTINCT product_id FROM send_item WHERE send_id = ? AND ${open} ORDER BY product_id LIMIT ?) p ON p.product_id = i.product_id
-     WHERE i.send_id = ? AND i.${open} ORDER BY i.number`,
-    [send.id, most, send.id],
+    `SELECT product_id AS productId, store_id AS storeId, number FROM send_item
+     JOIN (SELECT DISTINCT product_id FROM send_item WHERE send_id = ? AND ${open} ORDER BY product_id LIMIT ?) p USING (product_id)
+     WHERE send_id = ? AND ${open} ORDER BY number`,
+    [send.id, ...passed, most, send.id, ...passed],
   );
   const ids = [...new Set(items.map(({ productId }) => productId))];
   const [products, stores] = await Promise.all([
@@ -123,21 +127,21 @@ const columnsOf = (one: Looked) => [
 /** Writes down what is to be done about listings. */
 export const keepLooked = (ctx: Context, sendId: string, looked: readonly Looked[]): Promise<void> =>
   keepItems(
-    ctx,
+    ctx.db,
     COLUMNS,
     looked.map((one) => [sendId, one.productId, one.storeId, one.number, ...columnsOf(one)]),
   );
 
 /** Writes down what was done about listings: they are not come back to. */
-export const keepLaidOut = (ctx: Context, sendId: string, laid: readonly LaidOut[]): Promise<void> =>
+export const keepLaidOut = (db: Database, sendId: string, laid: readonly LaidOut[]): Promise<void> =>
   keepItems(
-    ctx,
+    db,
     [...COLUMNS, 'laid', 'job_id'],
     laid.map((one) => [sendId, one.productId, one.storeId, one.number, ...columnsOf(one), true, one.jobId]),
   );
 
-const keepItems = (ctx: Context, columns: readonly string[], rows: Parameters<Database['insertMany']>[2]) =>
-  ctx.db.insertMany(
+const keepItems = (db: Database, columns: readonly string[], rows: Parameters<Database['insertMany']>[2]) =>
+  db.insertMany(
     'send_item',
     ['send_id', 'product_id', 'store_id', 'number', ...columns],
     rows,

@@ -5,7 +5,7 @@ import { tell } from '../events/events';
 import { requestCheck } from '../listings/listings';
 import { open, seal } from '../people/secrets';
 import { openStore } from './keys';
-import { channelOf, findStore, type Store } from './stores';
+import { channelOf, type Store } from './stores';
 
 /** A message that is older or newer than this is refused, as the Standard Webhooks specification has it. */
 const TOLERANCE_SECONDS = 300;
@@ -41,6 +41,9 @@ export function signatureHolds(secret: string, id: string, seconds: string, body
   });
 }
 
+/** What is needed of a store whose shop tells something. */
+type TellingStore = Pick<Store, 'id' | 'workspaceId' | 'channel' | 'name'>;
+
 /** A message as it came. */
 export interface Message {
   readonly id: string;
@@ -54,15 +57,16 @@ export interface Message {
  * is read in the shop. Throws `not-found`, `hook-refused`.
  */
 export async function takeMessage(ctx: Context, addressKey: string, message: Message): Promise<'taken' | 'known'> {
-  const hook = await ctx.db.row<{ storeId: string; workspaceId: string; sealed: Buffer }>(
-    'SELECT h.store_id AS storeId, s.workspace_id AS workspaceId, h.sealed FROM store_hook h JOIN store s ON s.id = h.store_id WHERE h.address_key = ?',
+  const hook = await ctx.db.row<TellingStore & { sealed: Buffer }>(
+    `SELECT s.id, s.workspace_id AS workspaceId, s.channel, s.name, h.sealed FROM store_hook h JOIN store s ON s.id = h.store_id
+     WHERE h.address_key = ?`,
     [addressKey],
   );
   if (!hook) throw notFound('address for messages', addressKey);
   const { id, seconds, signatures, body } = message;
   if (!/^[\x21-\x7e]{1,120}$/.test(id) || !/^\d{1,12}$/.test(seconds))
     throw refused('The message has no webhook-id or webhook-timestamp.');
-  if (!signatureHolds(open(ctx.masterKey, hook.sealed, hook.storeId), id, seconds, body, signatures))
+  if (!signatureHolds(open(ctx.masterKey, hook.sealed, hook.id), id, seconds, body, signatures))
     throw refused('The signature of the message does not hold.');
   const offSeconds = Math.abs(ctx.clock.now().getTime() / 1000 - Number(seconds));
   if (offSeconds > TOLERANCE_SECONDS)
@@ -70,16 +74,16 @@ export async function takeMessage(ctx: Context, addressKey: string, message: Mes
       `The message says that it is ${Math.round(offSeconds)} s from now; ${TOLERANCE_SECONDS} s are taken.`,
     );
   const { affectedRows } = await ctx.db.run('INSERT IGNORE INTO hook_message (store_id, message_id) VALUES (?, ?)', [
-    hook.storeId,
+    hook.id,
     id,
   ]);
   if (affectedRows === 0) return 'known';
-  await lookAt(ctx, await findStore(ctx, hook.workspaceId, hook.storeId), body);
+  await lookAt(ctx, hook, body);
   return 'taken';
 }
 
 /** Has the listing read that a message is about; one that is not ours is nothing to us yet. */
-async function lookAt(ctx: Context, store: Store, body: string): Promise<void> {
+async function lookAt(ctx: Context, store: TellingStore, body: string): Promise<void> {
   let said: unknown;
   try {
     said = JSON.parse(body);

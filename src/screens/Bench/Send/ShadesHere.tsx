@@ -39,9 +39,9 @@ export function ShadesHere({ storeId, name }: { storeId: string; name: string })
   return (
     <details className="mt-3 text-small" open={bare > 0 || undefined}>
       <summary className="font-medium cursor-pointer">
-        Colors in {name}’s own names ({bare > 0 ? `${bare} without one` : count(colors.length, 'color')})
+        What {name} calls the colors ({bare > 0 ? `${bare} without a name` : count(colors.length, 'color')})
       </summary>
-      <ul className="mt-1.5" aria-label={`Colors in ${name}’s own names`}>
+      <ul className="mt-1.5" aria-label={`What ${name} calls the colors`}>
         {colors.map((color) => (
           <li key={color.code} className="flex items-center gap-x-3 border-b border-hairline py-1">
             <Swatch hex={color.hex} />

@@ -1,7 +1,8 @@
 import { readBody } from '@/server/http/body';
 import { SendDto } from '@/server/http/dto/products';
 import { json, route } from '@/server/http/route';
-import { listingsOf, listingView, prepareListed, requestSend } from '@/server/listings/listings';
+import { listingsOf, listingView, prepareListed } from '@/server/listings/listings';
+import { requestSend } from '@/server/listings/request-send';
 import { listingPlaces } from '@/server/listings/place';
 import { loadBundle } from '@/server/products/bundle';
 import { findStore, listStores } from '@/server/stores/stores';
