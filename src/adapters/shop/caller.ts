@@ -131,6 +131,8 @@ export function caller(manners: Manners, first: ChannelSecrets, hooks: ChannelHo
 
 async function request(manners: Manners, secrets: ChannelSecrets, hooks: ChannelHooks, what: Call): Promise<Response> {
   const { method, path, body, bytes, mediaType = 'application/json', headers } = what;
+  // Made before there is room: once there is, it goes at once.
+  const payload = bytes === undefined ? (body === undefined ? undefined : JSON.stringify(body)) : new Uint8Array(bytes);
   const turn = await hooks.takeTurn();
   let taken = false;
   let counted: Counted | undefined;
@@ -140,10 +142,10 @@ async function request(manners: Manners, secrets: ChannelSecrets, hooks: Channel
       method,
       headers: {
         authorization: manners.authorization(secrets),
-        ...(body === undefined && bytes === undefined ? {} : { 'content-type': mediaType }),
+        ...(payload === undefined ? {} : { 'content-type': mediaType }),
         ...headers,
       },
-      body: bytes === undefined ? (body === undefined ? undefined : JSON.stringify(body)) : new Uint8Array(bytes),
+      body: payload,
       signal: hooks.signal ? AbortSignal.any([timeout, hooks.signal]) : timeout,
     });
     taken = answer.ok;

@@ -45,6 +45,15 @@ export interface PriceTerms {
   readonly revision: number;
 }
 
+/** Hashes of price lists, which do not change: each is the same for many products. */
+const listHashes = new WeakMap<PriceList, string>();
+
+function listHash(list: PriceList): string {
+  const hash = listHashes.get(list) ?? contentHash(list);
+  listHashes.set(list, hash);
+  return hash;
+}
+
 /** No sale at all, as `PriceTerms` tell it. */
 export const NO_SALE = contentHash([]);
 
@@ -63,7 +72,7 @@ export function priceTerms(
   const lists = companionIdsOf(document).flatMap((id) => companions.get(id)?.list ?? []);
   const { currency, fees, sellsTo, expectedSales, aimsAt, rule } = outlet;
   return {
-    list: contentHash(lists.length > 0 ? [list, ...lists] : list),
+    list: lists.length > 0 ? contentHash([list, ...lists]) : listHash(list),
     rate: contentHash(
       [list.currency, document.price.currency, ...lists.map((one) => one.currency)].map((from) =>
         rates.about(from, currency),

@@ -1,4 +1,4 @@
-import { canonicalJson, contentHash } from '@/core/canonical/canonical';
+import { formHash, formJson } from '@/core/listing/form-text';
 import type { ListingForm } from '@/core/listing/form';
 import { TypicaError } from '@/core/errors';
 import { ownEntry } from '@/core/own-entry';
@@ -37,7 +37,7 @@ export async function saveAgreement(
       'The shop took the listing and does not show it yet; it is checked again.',
       { retryAfterMs: SETTLE_MS },
     );
-  const thereHash = contentHash(there.form);
+  const thereHash = formHash(there.form);
   await control.write(async (db) => {
     await recordShownPrices(db, row, sent, from);
     await forgetRefused(db, row.storeId, there);
@@ -45,9 +45,9 @@ export async function saveAgreement(
       `UPDATE listing SET agreed_form = ?, agreed_hash = ?, there_form = ?, there_hash = ?, settled_hash = ?, visibility = ?, url = ?, ends_at = ?, refused_pictures = ?, refusal = NULL, refused_hash = NULL,
        missing_since = NULL, answered_at = UTC_TIMESTAMP(3), picture_ids = ?, sent_picture_ids = NULL WHERE id = ? AND external_id = ?`,
       [
-        canonicalJson(sent),
-        contentHash(sent),
-        canonicalJson(there.form),
+        formJson(sent),
+        formHash(sent),
+        formJson(there.form),
         thereHash,
         thereHash,
         there.visibility,
@@ -88,20 +88,11 @@ export async function keepWhatIsThere(control: JobControl, client: ChannelClient
   const known = JSON.parse(row.agreedForm!) as ListingForm;
   const there = await readThere(client, row, known);
   if (!there) return noteMissing(control, row);
-  const hash = contentHash(there.form);
+  const hash = formHash(there.form);
   return control.write(async (db) => {
     await db.run(
       'UPDATE listing SET there_form = ?, there_hash = ?, visibility = ?, url = ?, ends_at = ?, refused_pictures = ?, missing_since = NULL WHERE id = ? AND external_id = ?',
-      [
-        canonicalJson(there.form),
-        hash,
-        there.visibility,
-        there.url,
-        there.endsAt,
-        refusedOf(there),
-        row.id,
-        row.externalId,
-      ],
+      [formJson(there.form), hash, there.visibility, there.url, there.endsAt, refusedOf(there), row.id, row.externalId],
     );
     await forgetRefused(db, row.storeId, there);
     if (hash === row.agreedHash) return 'same';

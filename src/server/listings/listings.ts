@@ -1,6 +1,6 @@
 import { companionIdsOf } from '@/core/document/document';
 import { isTypicaError, TypicaError } from '@/core/errors';
-import { canonicalJson, contentHash } from '@/core/canonical/canonical';
+import { formHash, formJson } from '@/core/listing/form-text';
 import { FORM_FORMAT } from '@/core/listing/form';
 import { upcast } from '@/core/listing/upcast';
 
@@ -63,7 +63,7 @@ const FROM = 'FROM listing l LEFT JOIN job j ON j.id = l.job_id';
 function asOfToday(form: string | null, hash: string | null): { form: string | null; hash: string | null } {
   if (form === null || form.includes(`"format":${FORM_FORMAT},`)) return { form, hash };
   const now = upcast(JSON.parse(form));
-  return { form: canonicalJson(now), hash: contentHash(now) };
+  return { form: formJson(now), hash: formHash(now) };
 }
 
 function ofToday(row: ListingRow): ListingRow {

@@ -1,4 +1,4 @@
-import { canonicalJson, contentHash } from '@/core/canonical/canonical';
+import { formHash, formJson } from '@/core/listing/form-text';
 import { TypicaError } from '@/core/errors';
 import type { ListingForm } from '@/core/listing/form';
 import type { ChannelClient } from '@/ports/channel';
@@ -22,14 +22,14 @@ export async function lookFirst(
   const known = JSON.parse(row.agreedForm) as ListingForm;
   const there = await readThere(client, row, known);
   if (!there) return false;
-  const thereHash = contentHash(there.form);
+  const thereHash = formHash(there.form);
   const expected = [row.agreedHash, row.sentHash, hash, seenHash];
   // What the shop showed right after it took our form is how it keeps it: known, and not somebody's change.
   if (expected.includes(thereHash) || (row.settledHash !== null && row.settledHash === thereHash)) return true;
   await control.write(async (db) => {
     await db.run(
       'UPDATE listing SET there_form = ?, there_hash = ?, visibility = ?, missing_since = NULL WHERE id = ? AND external_id = ?',
-      [canonicalJson(there.form), thereHash, there.visibility, row.id, row.externalId],
+      [formJson(there.form), thereHash, there.visibility, row.id, row.externalId],
     );
     await recordHistory(db, row, 'changed-there', 'Someone changed the listing in the shop; nothing was sent over it.');
   });

@@ -1,7 +1,7 @@
 import type { Blank } from '@/core/catalog/blank';
 import { companionIdsOf, usedAreas, type ProductDocument } from '@/core/document/document';
 import { isTypicaError } from '@/core/errors';
-import { contentHash } from '@/core/canonical/canonical';
+import { formHash } from '@/core/listing/form-text';
 import { standingAnswers } from '@/core/listing/answers';
 import { everyOffer, listingForm, offersOf, type ListingForm, type Offers } from '@/core/listing/form';
 import { asListed, FIRST_LISTING, soldListings } from '@/core/document/split';
@@ -178,7 +178,7 @@ export function prepareListing(
         return printedAreas(doc, own) === 0 ? [title] : [];
       }),
     });
-    return { form, hash: contentHash(form), pictures, rules, losing };
+    return { form, hash: formHash(form), pictures, rules, losing };
   } catch (error) {
     if (!isTypicaError(error) || !error.visible) throw error;
     return {

@@ -1,4 +1,4 @@
-import { contentHash } from '@/core/canonical/canonical';
+import { formHash } from '@/core/listing/form-text';
 import type { ListingForm } from '@/core/listing/form';
 import type { ChannelClient, PictureIds, RemoteListing } from '@/ports/channel';
 import type { ListingRow } from './listings';
@@ -15,7 +15,7 @@ export async function readThere(
   known: ListingForm,
 ): Promise<RemoteListing | null> {
   const there = await client.read(row.externalId!, known, idsOf(row.pictureIds));
-  if (!there || row.sentPictureIds === null || contentHash(there.form) === row.agreedHash) return there;
+  if (!there || row.sentPictureIds === null || formHash(there.form) === row.agreedHash) return there;
   const asSent = await client.read(row.externalId!, known, idsOf(row.sentPictureIds));
-  return asSent && contentHash(asSent.form) === row.sentHash ? asSent : there;
+  return asSent && formHash(asSent.form) === row.sentHash ? asSent : there;
 }

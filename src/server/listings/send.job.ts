@@ -1,4 +1,4 @@
-import { canonicalJson, contentHash } from '@/core/canonical/canonical';
+import { formHash, formJson } from '@/core/listing/form-text';
 import type { ListingForm } from '@/core/listing/form';
 import type { PicturePlan } from '@/core/listing/pictures';
 import { changedKinds } from '@/core/sync/changed';
@@ -77,7 +77,7 @@ function noteSent(db: Database, { row, hash }: Sending, there: RemoteListing): P
   const { workspaceId, productId, storeId, number } = row;
   if (there.refusedPictures.length > 0 || row.refusedPictures !== null)
     return emit(db, workspaceId, 'listing', { productId, storeId });
-  const standing = { hereHash: hash, agreedHash: hash, thereHash: contentHash(there.form), refusedHash: null };
+  const standing = { hereHash: hash, agreedHash: hash, thereHash: formHash(there.form), refusedHash: null };
   return noteSettled(db, { workspaceId, productId, storeId, number, hash, state: syncState(standing) });
 }
 
@@ -184,7 +184,7 @@ async function recordSent(
   await saveSentSkus(db, productId, unseen);
   await db.run(
     'UPDATE listing SET sent_form = ?, sent_hash = ?, sent_at = ?, sent_picture_ids = ?, send_key = COALESCE(?, send_key) WHERE id = ?',
-    [canonicalJson(form), hash, sentAt, JSON.stringify(pictureIds), sendKey ?? null, id],
+    [formJson(form), hash, sentAt, JSON.stringify(pictureIds), sendKey ?? null, id],
   );
 }
 

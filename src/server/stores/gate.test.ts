@@ -15,19 +15,29 @@ class Shop {
   readonly counted: number[] = [];
   pausedUntil = 0;
 
-  constructor(public most: number) {}
+  /** `renewalMs`: how long a share's renewal takes; it is settled halfway. */
+  constructor(
+    public most: number,
+    private readonly renewalMs = 0,
+  ) {}
+
+  private halfway = () => (this.renewalMs > 0 ? sleep(this.renewalMs / 2) : Promise.resolve());
 
   gate(holder: string): Gate {
     return new Gate(WINDOW_MS, {
       now: () => Date.now(),
-      renew: async ({ taken }: Omit<Share, 'holder'>) => {
+      renew: async ({ taken, wanted }: Omit<Share, 'holder'>) => {
+        await this.halfway();
         const others = [...this.held].filter(([id]) => id !== holder).map(([, n]) => n);
         const free = this.most - others.reduce((sum, n) => sum + n, 0);
         const fair = Math.ceil(this.most / (others.length + 1));
-        const usable = Math.min(Math.max(0, free), fair);
+        const most = Math.min(Math.max(0, free), fair);
+        const usable = Math.min(most, wanted);
         const places = Math.max(taken, usable);
         this.held.set(holder, places);
-        return { places, usable, pauseMs: Math.max(0, this.pausedUntil - Date.now()) };
+        const pauseMs = Math.max(0, this.pausedUntil - Date.now());
+        await this.halfway();
+        return { places, usable, most, pauseMs };
       },
       giveUp: async () => this.held.delete(holder),
       busy: () => new Busy(),
@@ -78,7 +88,7 @@ async function load(shop: Shop, gates: readonly Gate[], each: number, says: Says
 }
 
 describe('a share of a shop’s limit', () => {
-  // What it loses: ways there and back, what ways differ by, or, of a shop that says nothing, all the time of a request.
+  // Renewals of 60 ms, in which requests go on. What it loses: ways there and back, what ways differ by, or, of a shop that says nothing, all the time of a request.
   it.each([
     [1, 'until when', 1.05],
     [1, 'how long', 1.15],
@@ -86,7 +96,7 @@ describe('a share of a shop’s limit', () => {
     [2, 'how long', 1.15],
     [2, 'nothing', 1.25],
   ] as const)('of %i processes is never over it, and is used (the shop says: %s)', async (processes, says, most) => {
-    const shop = new Shop(4);
+    const shop = new Shop(4, 60);
     const tookMs = await load(
       shop,
       Array.from({ length: processes }, (_, i) => shop.gate(`g${i}`)),
@@ -111,6 +121,23 @@ describe('a share of a shop’s limit', () => {
     await vi.advanceTimersByTimeAsync(600);
     (await late).answered();
     expect([shop.held.get('a')! <= 2, shop.held.get('b')]).toEqual([true, 2]);
+  });
+
+  it('leaves to others what it has no use for, and gets more when it has', async () => {
+    const shop = new Shop(4);
+    const [first, second] = [shop.gate('a'), shop.gate('b')];
+    const held = [await first.take()];
+    expect(shop.held.get('a')).toBe(2);
+    // There is room for the other one at once.
+    const other = [await second.take(), await second.take()];
+    expect(shop.held.get('b')).toBe(2);
+    other.forEach((turn) => turn.answered({ forMs: 10 }));
+    await vi.advanceTimersByTimeAsync(3000);
+    const more = Promise.all([first.take(), first.take(), first.take()]);
+    await vi.advanceTimersByTimeAsync(400);
+    held.push(...(await more));
+    expect(shop.held.get('a')).toBe(4);
+    held.forEach((turn) => turn.answered());
   });
 
   it('stands still while the shop asks to wait, and gives lanes back when that is long', async () => {

@@ -11,6 +11,8 @@ const JOINING_MS = 2_000;
 const MAX_WAIT_MS = 5_000;
 /** What clocks may be off by, and ways to the shop be quicker than ever before, as a part of its window. */
 const GUARD = 0.003;
+/** At this part of its time a share is renewed while requests go on: who waited for the answer would lose some hundredths of the limit. */
+const EARLY = 0.6;
 /** An unused share is given up after this time. */
 const IDLE_MS = 1_500;
 
@@ -50,6 +52,9 @@ export interface GateWorld {
 export class Gate {
   private places: Place[] = [];
   private usable = 0;
+  private most = 0;
+  /** Who asked and has to wait for the share first. */
+  private coming = 0;
   private waiters: Waiter[] = [];
   private renewedAt = Number.NEGATIVE_INFINITY;
   private joinedAt = 0;
@@ -69,7 +74,8 @@ export class Gate {
   async take(signal?: AbortSignal): Promise<Turn> {
     signal?.throwIfAborted();
     this.usedAt = this.world.now();
-    await this.fresh();
+    this.coming += 1;
+    await this.fresh().finally(() => (this.coming -= 1));
     const pauseMs = this.pausedUntil - this.world.now();
     if (pauseMs > MAX_WAIT_MS) throw this.world.busy(pauseMs);
     return new Promise<Turn>((resolve, reject) => {
@@ -97,19 +103,50 @@ export class Gate {
   }
 
   private isFresh = () => this.world.now() - this.renewedAt < this.renewMs();
-  private renewMs = () => (this.usable === 0 || this.world.now() - this.joinedAt < JOINING_MS ? JOIN_MS : RENEW_MS);
+  private isAging = () => this.world.now() - this.renewedAt > EARLY * this.renewMs();
+  private renewMs = () => (this.isMoving() || this.world.now() - this.joinedAt < JOINING_MS ? JOIN_MS : RENEW_MS);
+  /** It waits for places, or others wait for some of its. */
+  private isMoving = () =>
+    this.usable === 0 || this.usable < this.places.length || Math.min(this.most, this.wanted()) > this.usable;
+  private inUse = () => {
+    const now = this.world.now();
+    return this.places.filter(({ freeAt }) => freeAt > now).length;
+  };
+  /** As many as it has and waits for, and one for who comes next: what it has no use for is left to other processes. */
+  private wanted = () => this.inUse() + this.waiters.length + this.coming + 1;
 
   private async fresh(): Promise<void> {
-    while (!this.isFresh()) await (this.renewing ??= this.renew().finally(() => (this.renewing = null)));
+    while (!this.isFresh()) await this.renewOnce();
   }
 
-  private async renew(): Promise<void> {
+  private renewOnce = (needed = 0): Promise<void> =>
+    (this.renewing ??= this.renew(needed).finally(() => {
+      this.renewing = null;
+    }));
+
+  /** Renews a share that still holds, and keeps what it may hand out meanwhile. Where that fails, it is asked again when it no longer holds. */
+  private renewBehind(): void {
+    if (this.renewing) return;
+    void this.renewOnce(Math.min(this.usable, this.places.length)).then(
+      () => this.pump(),
+      () => {},
+    );
+  }
+
+  private async renew(needed: number): Promise<void> {
+    // Who asks in the same moment is counted.
+    await Promise.resolve();
     const before = this.world.now();
-    const taken = this.places.filter(({ freeAt }) => freeAt > before).length;
-    const { places, usable, pauseMs } = await this.world.renew({ places: this.places.length, taken });
+    const taken = Math.max(needed, this.inUse());
+    const { places, usable, most, pauseMs } = await this.world.renew({
+      places: this.places.length,
+      taken,
+      wanted: this.wanted(),
+    });
     if (this.places.length === 0) this.joinedAt = before;
     this.renewedAt = this.world.now();
     this.usable = usable;
+    this.most = most;
     this.pausedUntil = this.renewedAt + pauseMs;
     // Those that are free go first; what became taken meanwhile stays until the next time.
     const now = this.world.now();
@@ -125,6 +162,7 @@ export class Gate {
     this.timer = this.soon = null;
     const now = this.world.now();
     if (!this.isFresh()) return void this.renewThenPump();
+    if (this.isAging() && this.waiters.length > 0) this.renewBehind();
     if (this.pausedUntil <= now) this.handOutFree(now);
     this.sendAway(now);
     this.comeAgain(now);

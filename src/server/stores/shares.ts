@@ -16,6 +16,8 @@ export interface Share {
   readonly places: number;
   /** Of these, those that are taken, or were within the shop's window: it cannot give them up yet. */
   readonly taken: number;
+  /** Places that it has use for. */
+  readonly wanted: number;
 }
 
 export interface Shared {
@@ -23,6 +25,8 @@ export interface Shared {
   readonly places: number;
   /** How many of them it may use: the rest is given up as soon as the shop counts it no longer. */
   readonly usable: number;
+  /** How many it could have had, if it had wanted as many. */
+  readonly most: number;
   /** How long nobody may ask the shop, ms. */
   readonly pauseMs: number;
 }
@@ -65,14 +69,15 @@ function renewIn(ctx: Context, storeId: string, perSecond: number, share: Share)
     const total = Number(rate.places);
     const others = held.filter(({ holder }) => holder !== share.holder);
     const free = total - others.reduce((sum, { places }) => sum + places, 0);
-    const usable = Math.min(fairShare(total, share.holder, others), Math.max(0, free));
+    const most = Math.min(fairShare(total, share.holder, others), Math.max(0, free));
+    const usable = Math.min(most, share.wanted);
     const places = Math.max(usable, share.taken);
     await keepShare(db, storeId, { ...share, places });
-    return { places, usable, pauseMs: Number(rate.pauseMs) };
+    return { places, usable, most, pauseMs: Number(rate.pauseMs) };
   });
 }
 
-const keepShare = (db: Database, storeId: string, { holder, places, taken }: Share) =>
+const keepShare = (db: Database, storeId: string, { holder, places, taken }: Omit<Share, 'wanted'>) =>
   db.run(
     `INSERT INTO store_share (store_id, holder, places, taken, held_until) VALUES (?, ?, ?, ?, UTC_TIMESTAMP(3) + INTERVAL ${SHARE_MS * 1000} MICROSECOND)
      ON DUPLICATE KEY UPDATE places = VALUE(places), taken = VALUE(taken), held_until = VALUE(held_until)`,
