@@ -66,7 +66,7 @@ beforeAll(async () => {
   stores.mass = await connectWithKeys(world.ctx, actor, 'broadmere', { number: 'bm-55120', secret }, 'us');
   stores.own = await connectWithKeys(world.ctx, actor, 'plainfront', { key: keyFor('pf-gb') }, null);
   stores.clips = await connectByRegion(world.ctx, actor, 'loopstall', 'eu');
-  await answer('mass', { brand: 'Brackwater' });
+  await answer('mass', { brand: 'Brackwater', shades: { estuary: 'Teal' } });
   await askExemption(world.ctx, stores.mass);
   mass.world.forward(120_000);
   stores.mass = await readShopFacts(world.ctx, stores.mass);
