@@ -121,9 +121,11 @@ describe('a product on another blank', () => {
   it('leaves out in stores what it left out, and is sold there in the same listings', () => {
     const here = { [key('estuary', 'm')]: true as const, [key('sandbar', 'xxl')]: true as const };
     const listings = { '1': { title: 'Dark' }, '2': { values: { sandbar: true as const }, title: 'Light' } };
-    const own = { ...tee, leftOut: { s1: here }, split: { s1: { option: 'color', listings } } };
+    const shades = { s1: { sandbar: 'Beige', coal: 'Black' } };
+    const own = { ...tee, leftOut: { s1: here }, split: { s1: { option: 'color', listings } }, shades };
     const { document } = onOtherBlank(own, demoBlank, other, square);
     expect(document.leftOut).toEqual({ s1: { [key('estuary', 'm')]: true } });
+    expect(document.shades).toEqual({ s1: { sand: 'Beige' } });
     expect(document.split!.s1!.listings).toEqual({
       '1': { title: 'Dark' },
       '2': { values: { sand: true }, title: 'Light' },

@@ -28,7 +28,7 @@ const FIELD_OF_VARIANT: ReadonlyMap<string, ChangedKind> = new Map([
 ]);
 
 /** What kind of field it is, by its JSON pointer. A variant that was added or taken away is a change of variants, not of its price. */
-function kindOfField(field: string): ChangedKind {
+export function kindOfField(field: string): ChangedKind {
   const [, first, , own] = field.split('/');
   return (
     KIND_OF_FIELD.get(first!) ?? (first === 'variants' ? (FIELD_OF_VARIANT.get(own ?? '') ?? 'variants') : 'other')
