@@ -242,6 +242,51 @@ describe('a send', () => {
     expect((await view(second)).state).toBe('laid');
   });
 
+  it('is not held up in one store because enough waits for another', async () => {
+    const { db } = world.ctx;
+    const columns = (await db.rows<{ Field: string; Extra: string }>('SHOW COLUMNS FROM store'))
+      .filter(({ Field, Extra }) => !/GENERATED/.test(Extra) && Field !== 'id' && Field !== 'shop_id')
+      .map(({ Field }) => Field)
+      .join(',');
+    await db.run(
+      `INSERT INTO store (id, shop_id, ${columns}) SELECT 's-slow', 'slow', ${columns} FROM store WHERE id = ?`,
+      [store.id],
+    );
+    const { product } = await makeTee(world.ctx, actor, 'Tee of two stores', ['coal']);
+    const id = await plan({ productIds: [product.id], storeIds: [store.id, 's-slow'] });
+    await begin(id);
+    const { groupId } = await send(id);
+    await db.insertMany(
+      'job',
+      ['id', 'workspace_id', 'group_id', 'kind', 'title', 'payload', 'state', 'held', 'store_id'],
+      Array.from({ length: 60 }, (_, n) => [
+        `j-slow-${n}`,
+        actor.workspaceId,
+        groupId,
+        'send-listing',
+        'Slow',
+        '{}',
+        'queued',
+        true,
+        's-slow',
+      ]),
+    );
+    const layOut = async () => {
+      await db.run("UPDATE job SET run_after = UTC_TIMESTAMP(3) WHERE kind = 'begin-send'");
+      await runJob(world.ctx, (await claim(world.ctx, ['begin-send']))!, handlers['begin-send']!);
+      const items = await sendItems(world.ctx, await send(id), 0);
+      return Object.fromEntries(items.map(({ storeId, jobState }) => [storeId, jobState]));
+    };
+    expect(await layOut()).toEqual({ [store.id]: 'queued', 's-slow': null });
+    expect((await send(id)).state).toBe('begun');
+    await db.run("UPDATE job SET state = 'done' WHERE id LIKE 'j-slow-%'");
+    expect(await layOut()).toMatchObject({ 's-slow': 'queued' });
+    expect((await send(id)).state).toBe('laid');
+    for (const table of ['listing', 'job']) await db.run(`DELETE FROM ${table} WHERE store_id = 's-slow'`);
+    await db.run("DELETE FROM store WHERE id = 's-slow'");
+    await finish();
+  });
+
   it('begins once', async () => {
     const id = await planAll();
     expect(await Promise.all([codeOf(begin(id)), codeOf(begin(id))]).then((codes) => codes.toSorted())).toEqual(
