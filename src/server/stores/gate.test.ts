@@ -111,6 +111,34 @@ describe('a share of a shop’s limit', () => {
     expect(shop.held.size).toBe(0);
   });
 
+  it.each([1, 2, 3, 4, 5, 6])(
+    'of processes that come and go, ask in bursts and stop asking is never over it (%i)',
+    async (seed) => {
+      const random = randomOf(seed);
+      const shop = new Shop(4, 20 + random() * 120);
+      const lane = async (gate: Gate) => {
+        for (let i = 0; i < 25; i += 1) {
+          if (random() < 0.2) await sleep(random() * 2500);
+          const stop = new AbortController();
+          if (random() < 0.1) setTimeout(() => stop.abort(new Error('stopped')), random() * 300);
+          const turn = await gate.take(stop.signal).catch(() => null);
+          const ways = [5 + random() * 90, 5 + random() * 90] as const;
+          if (turn) await request(shop, turn, ways, random() < 0.8 ? 'until when' : 'how long');
+        }
+      };
+      const process = async (gate: Gate) => {
+        await sleep(random() * 4000);
+        await Promise.all(Array.from({ length: 1 + Math.floor(random() * 4) }, () => lane(gate)));
+      };
+      const all = Promise.all(['a', 'b', 'c'].map((holder) => process(shop.gate(holder))));
+      await vi.advanceTimersByTimeAsync(600_000);
+      await all;
+      expect(shop.counted.length).toBeGreaterThan(50);
+      expect(shop.worst()).toBeLessThanOrEqual(4);
+      expect(shop.held.size).toBe(0);
+    },
+  );
+
   it('moves to whoever else asks, and back', async () => {
     const shop = new Shop(4);
     const [first, second] = [shop.gate('a'), shop.gate('b')];

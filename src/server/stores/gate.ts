@@ -119,25 +119,31 @@ export class Gate {
     while (!this.isFresh()) await this.renewOnce();
   }
 
-  private renewOnce = (needed = 0): Promise<void> =>
-    (this.renewing ??= this.renew(needed).finally(() => {
+  private renewOnce = (): Promise<void> =>
+    (this.renewing ??= this.renew().finally(() => {
       this.renewing = null;
     }));
 
-  /** Renews a share that still holds, and keeps what it may hand out meanwhile. Where that fails, it is asked again when it no longer holds. */
+  /** Renews a share that still holds; where that fails, it is asked again when it no longer does. */
   private renewBehind(): void {
     if (this.renewing) return;
-    void this.renewOnce(Math.min(this.usable, this.places.length)).then(
+    void this.renewOnce().then(
       () => this.pump(),
       () => {},
     );
   }
 
-  private async renew(needed: number): Promise<void> {
+  /** What may be handed out before the answer is there counts as taken: while the share holds, all that is usable. */
+  private taken(): number {
+    const holds = this.world.now() - this.renewedAt < RENEW_MS;
+    return Math.max(this.inUse(), holds ? Math.min(this.usable, this.places.length) : 0);
+  }
+
+  private async renew(): Promise<void> {
     // Who asks in the same moment is counted.
     await Promise.resolve();
     const before = this.world.now();
-    const taken = Math.max(needed, this.inUse());
+    const taken = this.taken();
     const { places, usable, most, pauseMs } = await this.world.renew({
       places: this.places.length,
       taken,
