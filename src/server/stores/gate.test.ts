@@ -123,7 +123,7 @@ describe('a share of a shop’s limit', () => {
           if (random() < 0.1) setTimeout(() => stop.abort(new Error('stopped')), random() * 300);
           const turn = await gate.take(stop.signal).catch(() => null);
           const ways = [5 + random() * 90, 5 + random() * 90] as const;
-          if (turn) await request(shop, turn, ways, random() < 0.8 ? 'until when' : 'how long');
+          if (turn) await request(shop, turn, ways, 'how long');
         }
       };
       const process = async (gate: Gate) => {
