@@ -96,7 +96,7 @@ export const DESIGN_RULES: readonly ListingRule[] = [
           : bare
             ? `${channelName} has names of its own for colors, and that of ${bare[1].sku} is none of them yet.`
             : `Each color has its name on ${channelName}.`,
-        mend: 'Choose its name below, or for all products in the store’s settings.',
+        mend: 'Choose its name in the product’s part Stores, or for all products in the store’s settings.',
       };
     },
   },

@@ -34,6 +34,23 @@ export async function listsInForce(
 
 const SHIPPING_COLUMNS = `price_list_id AS listId, parcel_class AS parcelClass, region, countries, first_minor AS firstMinor, further_minor AS furtherMinor, days_min AS daysMin, days_max AS daysMax`;
 
+/** A line without the list and parcel class that it stands in. */
+export const shippingLine = ({
+  region,
+  countries,
+  firstMinor,
+  furtherMinor,
+  daysMin,
+  daysMax,
+}: ShippingLine): ShippingLine => ({
+  region,
+  countries,
+  firstMinor: Number(firstMinor),
+  furtherMinor: Number(furtherMinor),
+  daysMin,
+  daysMax,
+});
+
 /** Shipping lines of price lists, in their order. */
 export const loadShipping = (
   ctx: Context,
@@ -102,14 +119,7 @@ export async function offersUnder(
         .map(({ code, name, costMinor }) => ({ code, name, costMinor: Number(costMinor) })),
       shipping: shipping
         .filter((line) => line.listId === inForce.id && line.parcelClass === blank.parcelClass)
-        .map(({ region, countries, firstMinor, furtherMinor, daysMin, daysMax }) => ({
-          region,
-          countries,
-          firstMinor: Number(firstMinor),
-          furtherMinor: Number(furtherMinor),
-          daysMin,
-          daysMax,
-        })),
+        .map(shippingLine),
     };
     return { blank: withStock(blank, news), list };
   });

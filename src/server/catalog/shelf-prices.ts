@@ -1,7 +1,7 @@
 import type { ShelfBlank, ShelfPrices } from '@/core/shelf/shelf';
 import { groupBy } from '@/core/group';
 import type { Context } from '../context';
-import { loadShipping } from './offers';
+import { loadShipping, shippingLine } from './offers';
 
 type Columns = ShelfPrices['blanks'] extends ReadonlyMap<string, infer C> ? C : never;
 type CostRow = [blankId: string, key: string, minor: number, stock: number | null, ended: number];
@@ -34,19 +34,7 @@ export async function loadShelfPrices(
     currency: list.currency,
     validFrom: list.validFrom,
     blanks,
-    shipping: new Map(
-      [...shipping].map(([parcelClass, some]) => [
-        parcelClass,
-        some.map(({ region, countries, firstMinor, furtherMinor, daysMin, daysMax }) => ({
-          region,
-          countries,
-          firstMinor: Number(firstMinor),
-          furtherMinor: Number(furtherMinor),
-          daysMin,
-          daysMax,
-        })),
-      ]),
-    ),
+    shipping: new Map([...shipping].map(([parcelClass, some]) => [parcelClass, some.map(shippingLine)])),
   };
 }
 

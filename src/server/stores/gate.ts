@@ -1,4 +1,5 @@
 import type { Counted } from '@/ports/channel';
+import { log } from '../log';
 import type { Shared, Share } from './shares';
 import { ShopClock } from './shop-clock';
 
@@ -129,7 +130,7 @@ export class Gate {
     if (this.renewing) return;
     void this.renewOnce().then(
       () => this.pump(),
-      () => {},
+      (error: unknown) => log.warn({ err: error }, 'a share of a shop’s limit could not be renewed yet'),
     );
   }
 
