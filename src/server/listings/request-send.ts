@@ -37,8 +37,18 @@ export interface RequestedSend {
   readonly jobId: string;
 }
 
+/** Throws `store-paused` where something would go on sale in a store that is paused. */
+export function refusePaused(store: Store, visibility: AskedSend['visibility']): void {
+  if (store.pausedAt && visibility === 'live')
+    throw new TypicaError(
+      'invalid',
+      'store-paused',
+      `${store.name} is paused: end the pause first, or send it as a draft.`,
+    );
+}
+
 /** Throws `rules-broken` with all of them, or `store-paused`, where a product cannot be sent to a store. */
-export function refuseUnfit(
+function refuseUnfit(
   ctx: Context,
   bundle: ProductBundle,
   store: Store,
@@ -53,12 +63,7 @@ export function refuseUnfit(
       { rules: broken },
     );
   }
-  if (store.pausedAt && visibility === 'live')
-    throw new TypicaError(
-      'invalid',
-      'store-paused',
-      `${store.name} is paused: end the pause first, or send it as a draft.`,
-    );
+  refusePaused(store, visibility);
 }
 
 /**
@@ -131,7 +136,7 @@ async function openJobs(db: Database, rows: readonly LockedListing[]): Promise<R
 }
 
 /**
- * Writes down the jobs of listings that were looked at (`refuseUnfit`, `refuseDesign`), at most `MAX_SENDS_AT_ONCE`, inside the caller's
+ * Writes down the jobs of listings that were looked at, at most `MAX_SENDS_AT_ONCE`, inside the caller's
  * transaction. One that is on its way already keeps its job. In the order of `asked`.
  */
 export async function writeSends(

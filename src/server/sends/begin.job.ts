@@ -1,12 +1,9 @@
-import { setImmediate as turn } from 'node:timers/promises';
 import { isTypicaError, TypicaError } from '@/core/errors';
-import { groupBy } from '@/core/group';
 import type { Context } from '../context';
 import { emit } from '../events/events';
 import type { JobControl } from '../jobs/worker';
-import { refuseDesign } from '../listings/listings';
-import { MAX_SENDS_AT_ONCE, refuseUnfit, writeSends, type AskedSend } from '../listings/request-send';
-import { loadBundles, type ProductBundle } from '../products/bundle';
+import { MAX_SENDS_AT_ONCE, refusePaused, writeSends, type AskedSend } from '../listings/request-send';
+import type { Product } from '../products/products';
 import { refuseOver } from '../quotas/quotas';
 import { channelOf, type Store } from '../stores/stores';
 import { keepLaidOut, nextPage, type LaidOut, type Looked } from './look';
@@ -21,9 +18,6 @@ const FILES_READY = 2;
 const LATER_MS = 1000;
 /** Products that are looked at in one go, and at first: shops have something to do while the rest is looked at. */
 const [PAGE, FIRST_PAGE] = [40, 4];
-/** Listings after which what is ready is written down: a few statements for all of them. At first each product by itself, so that sending begins. */
-const [TOGETHER, FIRST_TOGETHER] = [16, 1];
-
 const later = () =>
   new TypicaError('unavailable', 'send-going-on', 'The next listings follow as earlier ones are done.', {
     retryAfterMs: LATER_MS,
@@ -55,8 +49,7 @@ export async function layOutSend(ctx: Context, control: JobControl): Promise<unk
     // What an earlier job carries just now may be older than the product: it is decided when that has ended.
     const free = next.looked.filter(({ what }) => what !== 'busy');
     if (free.length === 0 && page > 0) throw later();
-    const by = String(payload.by ?? send.by);
-    await layOutPage(ctx, send, { ...next, looked: free }, { by, together: page === 0 ? FIRST_TOGETHER : TOGETHER });
+    await layOutPage(ctx, send, { ...next, looked: free }, String(payload.by ?? send.by));
   }
 }
 
@@ -77,26 +70,15 @@ async function layOutPage(
   ctx: Context,
   send: SendRow,
   { looked, products, stores }: Awaited<ReturnType<typeof nextPage>>,
-  { by, together }: { readonly by: string; readonly together: number },
+  by: string,
 ): Promise<void> {
-  const wanted = new Set(looked.filter(({ what }) => SENDS.has(what)).map(({ productId }) => productId));
-  const bundles = await loadBundles(
-    ctx,
-    send.workspaceId,
-    products.filter(({ id }) => wanted.has(id)),
-  );
-  const [bundleOf, storeOf] = [
-    new Map(bundles.map((bundle) => [bundle.product.id, bundle])),
+  const [productOf, storeOf] = [
+    new Map(products.map((product) => [product.id, product])),
     new Map(stores.map((store) => [store.id, store])),
   ];
-  let ready: Ready[] = [];
-  for (const own of groupBy(looked, ({ productId }) => productId).values()) {
-    ready.push(...(await readyOnes(ctx, own, bundleOf.get(own[0]!.productId), storeOf)));
-    if (ready.length < together) continue;
-    await writeTogether(ctx, send, ready, by);
-    ready = [];
-  }
-  await writeTogether(ctx, send, ready, by);
+  const ready = looked.map((one) => readyOne(one, productOf.get(one.productId), storeOf.get(one.storeId)));
+  for (let i = 0; i < ready.length; i += MAX_SENDS_AT_ONCE)
+    await writeTogether(ctx, send, ready.slice(i, i + MAX_SENDS_AT_ONCE), by);
   // A pause that came meanwhile holds these too.
   const now = await findSend(ctx, send.workspaceId, send.id);
   if (now.paused) await holdJobs(ctx.db, send.groupId, true);
@@ -109,49 +91,26 @@ interface Ready {
   readonly asked: AskedSend | null;
 }
 
-/** Listings of one product; what stands in the way of one is the reason why it is not sent. */
-async function readyOnes(
-  ctx: Context,
-  own: readonly Looked[],
-  bundle: ProductBundle | undefined,
-  storeOf: ReadonlyMap<string, Store>,
-): Promise<Ready[]> {
-  let design: Promise<void> | null = null;
-  const ready: Ready[] = [];
-  for (const one of own) {
-    const store = storeOf.get(one.storeId);
-    if (!SENDS.has(one.what) || !bundle || !store) {
-      ready.push({ laid: one, asked: null });
-      continue;
-    }
-    // Each takes some ms, in which nothing else goes on here: listings that are on their way come between.
-    await turn();
-    try {
-      refuseUnfit(ctx, bundle, store, one);
-      await (design ??= refuseDesign(ctx, bundle));
-      const { number, visibility } = one;
-      ready.push({ laid: one, asked: { product: bundle.product, store, number, visibility } });
-    } catch (error) {
-      if (!isTypicaError(error) || !error.visible || error.kind !== 'invalid') throw error;
-      ready.push({ laid: { ...one, what: 'stopped', goesLive: false, reason: error.message }, asked: null });
-    }
+/** Its rules and its design were just looked at with its standing; the job that brings it looks at the rules once more. */
+function readyOne(laid: Looked, product: Product | undefined, store: Store | undefined): Ready {
+  if (!SENDS.has(laid.what) || !product || !store) return { laid, asked: null };
+  const { number, visibility } = laid;
+  try {
+    refusePaused(store, visibility);
+    return { laid, asked: { product, store, number, visibility } };
+  } catch (error) {
+    if (!isTypicaError(error, 'store-paused')) throw error;
+    return { laid: { ...laid, what: 'stopped', goesLive: false, reason: error.message }, asked: null };
   }
-  return ready;
 }
 
 /** Writes the jobs down, and that they were. */
 async function writeTogether(ctx: Context, send: SendRow, ready: readonly Ready[], by: string): Promise<void> {
-  for (let i = 0; i < ready.length; i += MAX_SENDS_AT_ONCE) {
-    const part = ready.slice(i, i + MAX_SENDS_AT_ONCE);
-    const asked = part.flatMap((one) => (one.asked ? [one.asked] : []));
-    await refuseOver(ctx, send.workspaceId, 'jobs', asked.length);
-    await ctx.pools.transaction(async (db) => {
-      const jobs = (await writeSends(db, send.workspaceId, asked, { by, groupId: send.groupId })).values();
-      const laid = part.map((one): LaidOut => ({
-        ...one.laid,
-        jobId: one.asked ? jobs.next().value!.jobId : null,
-      }));
-      await keepLaidOut(db, send.id, laid);
-    });
-  }
+  const asked = ready.flatMap((one) => (one.asked ? [one.asked] : []));
+  await refuseOver(ctx, send.workspaceId, 'jobs', asked.length);
+  await ctx.pools.transaction(async (db) => {
+    const jobs = (await writeSends(db, send.workspaceId, asked, { by, groupId: send.groupId })).values();
+    const laid = ready.map((one): LaidOut => ({ ...one.laid, jobId: one.asked ? jobs.next().value!.jobId : null }));
+    await keepLaidOut(db, send.id, laid);
+  });
 }

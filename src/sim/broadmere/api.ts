@@ -103,7 +103,7 @@ async function takeImage(body: Buffer, world: Broadmere, seller: Seller): Promis
   const key = `${seller.id}/${crypto.createHash('sha256').update(body).digest('hex')}`;
   const known = byHash.get(key);
   if (known) return json(200, { image: known });
-  const seen = await storePicture(world, seller.id, body, 'taken');
+  const seen = await storePicture(world, seller.id, body, 'taken', { looksAtGround: true });
   if (!seen || seen.type === 'image/webp') return no(422, 'image', 'IMAGE: JPEG or PNG.');
   if (seen.widthPx !== seen.heightPx || seen.widthPx < 1100)
     return no(422, 'image', `IMAGE-SIZE: square and 1100 px or more; ${seen.widthPx} x ${seen.heightPx} received.`);

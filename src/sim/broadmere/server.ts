@@ -13,6 +13,7 @@ function kindOf(): ShopKind<Own, Extra> {
   let limits: Limits | null = null;
   const kind: ShopKind<Own, Extra> = {
     name: 'Broadmere',
+    looksAtGround: true,
     apiPath: '/api/',
     look: {
       strap: 'everything, tomorrow',

@@ -63,6 +63,7 @@ export interface StoredPicture {
   verdict: 'taken' | 'judging' | 'refused';
   readonly judgedAt: number;
   reason: string | null;
+  /** Its border is white; false in a shop that does not look at it. */
   readonly onWhite: boolean;
 }
 

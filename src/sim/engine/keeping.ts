@@ -121,9 +121,9 @@ export async function storePicture<Own, Extra>(
   account: string,
   bytes: Buffer,
   verdict: StoredPicture['verdict'],
-  judgedAfterMs = 0,
+  { judgedAfterMs = 0, looksAtGround = false } = {},
 ): Promise<StoredPicture | null> {
-  const seen = await seePicture(bytes);
+  const seen = await seePicture(bytes, { looksAtGround });
   if (!seen) return null;
   const { type, widthPx, heightPx, onWhite } = seen;
   const id = world.newId('px');

@@ -66,6 +66,8 @@ export interface ShopKind<Own = unknown, Extra = unknown> {
   pages?(exchange: Exchange, world: World<Own, Extra>): Promise<Answer | null>;
   /** Share of programs' requests that come to nothing by themselves, from 0 to 1; half of them after the work was done. */
   readonly troubles?: number;
+  /** It looks at what stands around a good in a picture. */
+  readonly looksAtGround?: boolean;
   /** Links of its own on the sellers' page: address and words. */
   readonly deskLinks?: readonly (readonly [href: string, words: string])[];
   /** Called before every request: does what time has brought. */

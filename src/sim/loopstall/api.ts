@@ -89,7 +89,7 @@ function serveStall({ world, stall, region, path }: Asked): Answer | null {
 /** Takes a picture, to be judged later. */
 async function takeShot({ world, stall, method, path, body, onceKey, judgeMs }: Asked): Promise<Answer | null> {
   if (path !== '/shots' || method !== 'POST') return null;
-  const seen = await storePicture(world, stall.id, body, 'judging', judgeMs);
+  const seen = await storePicture(world, stall.id, body, 'judging', { judgedAfterMs: judgeMs });
   if (!seen) return no(422, 'shot', 'This is no picture.');
   if (seen.widthPx !== seen.heightPx || seen.widthPx < 600)
     return no(422, 'shot', `Square, 600 px or more; this is ${seen.widthPx} x ${seen.heightPx}.`);

@@ -114,7 +114,7 @@ async function takePicture<Own, Extra>(
   world: World<Own, Extra>,
   kind: ShopKind<Own, Extra>,
 ): Promise<Answer> {
-  const stored = await storePicture(world, article.account, await readBody(request), 'taken');
+  const stored = await storePicture(world, article.account, await readBody(request), 'taken', kind);
   if (!stored) return { status: 422, body: 'This file is no picture.', type: 'text/plain' };
   const picture = { id: stored.id, caption: '' };
   const instead = url.searchParams.get('instead');
