@@ -14,6 +14,8 @@ const MAX_WAIT_MS = 5_000;
 const GUARD = 0.003;
 /** At this part of its time a share is renewed while requests go on: who waited for the answer would lose some hundredths of the limit. */
 const EARLY = 0.6;
+/** What was of use in one to two of these is still wanted: who asked for less, and at once for more again, would renew without end. */
+const LATELY_MS = 1_000;
 /** An unused share is given up after this time. */
 const IDLE_MS = 1_500;
 
@@ -64,6 +66,8 @@ export class Gate {
   private renewing: Promise<void> | null = null;
   private timer: NodeJS.Timeout | null = null;
   private soon: NodeJS.Immediate | null = null;
+  /** The most places that it had use for, in this span and in the one before. */
+  private lately = { began: Number.NEGATIVE_INFINITY, before: 0, most: 0 };
   private readonly clock = new ShopClock();
 
   constructor(
@@ -114,7 +118,16 @@ export class Gate {
     return this.places.filter(({ freeAt }) => freeAt > now).length;
   };
   /** As many as it has and waits for, and one for who comes next: what it has no use for is left to other processes. */
-  private wanted = () => this.inUse() + this.waiters.length + this.coming + 1;
+  private wantedNow = () => this.inUse() + this.waiters.length + this.coming + 1;
+  private wanted(): number {
+    const [now, wanted] = [this.world.now(), this.wantedNow()];
+    if (now - this.lately.began > LATELY_MS) {
+      const before = now - this.lately.began > 2 * LATELY_MS ? 0 : this.lately.most;
+      this.lately = { began: now, before, most: 0 };
+    }
+    this.lately.most = Math.max(this.lately.most, wanted);
+    return Math.max(this.lately.before, this.lately.most);
+  }
 
   private async fresh(): Promise<void> {
     while (!this.isFresh()) await this.renewOnce();
