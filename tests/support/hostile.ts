@@ -178,6 +178,7 @@ const SAMPLES: { readonly [dto: string]: object } = {
     sizesIn: 'cm',
     squares: 'crop',
     answers: { brand: 'Brackwater' },
+    standing: { words: 'ours' },
   },
   RuleToManyDto: { ruleId: 'nosuch', kinds: ['x'], tags: ['x'] },
   FeesDto: {
@@ -207,6 +208,14 @@ const SAMPLES: { readonly [dto: string]: object } = {
     visibility: 'as-is',
   },
   FixDto: { rules: ['title'], ids: ['title'], where: 'store', number: 1 },
+  SettleFieldDto: { field: '/title', hold: 'ours', value: 'x' },
+  SettleDto: {
+    fields: [{ field: '/title', hold: 'ours' }],
+    all: 'ours',
+    thereHash: '0'.repeat(64),
+    where: 'store',
+    number: 1,
+  },
   BeginSendDto: { at: '2099-01-01T00:00:00Z' },
   SaleDto: {
     name: 'x',

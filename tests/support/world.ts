@@ -6,6 +6,7 @@ import path from 'node:path';
 import { setTimeout as delay } from 'node:timers/promises';
 import mysql from 'mysql2/promise';
 import { inject } from 'vitest';
+import { isTypicaError } from '@/core/errors';
 import type { Blank } from '@/core/catalog/blank';
 import type { ProductDocument } from '@/core/document/document';
 import { makeContext, type Context } from '@/server/context';
@@ -261,3 +262,10 @@ export async function eventually(check: () => Promise<boolean>, what: string, se
     await delay(50);
   }
 }
+
+/** The code of the error that a piece of work ends with; null where it does not. */
+export const codeOf = (work: Promise<unknown>): Promise<string | null> =>
+  work.then(
+    () => null,
+    (error: unknown) => (isTypicaError(error) ? error.code : String(error)),
+  );

@@ -1,5 +1,4 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { isTypicaError } from '@/core/errors';
 import { claim } from '@/server/jobs/claim';
 import { handlers } from '@/server/jobs/handlers';
 import { runJob } from '@/server/jobs/worker';
@@ -12,7 +11,7 @@ import type { Product } from '@/server/products/products';
 import { pauseStore } from '@/server/stores/pause';
 import { changeSettings } from '@/server/stores/settings';
 import { findStore, type Store } from '@/server/stores/stores';
-import { connectStore, makeActor, makeTee, makeWorld, runJobs, type World } from '../support/world';
+import { codeOf, connectStore, makeActor, makeTee, makeWorld, runJobs, type World } from '../support/world';
 
 let world: World;
 let actor: Actor;
@@ -38,11 +37,6 @@ async function send(product: Product, visibility: 'draft' | 'live'): Promise<voi
 const rowOf = async ({ id }: Product) => (await listingsOf(world.ctx.db, actor.workspaceId, [id]))[0]!;
 const stages = async () =>
   Object.fromEntries((await world.shopItems()).map(({ headline, stage }) => [headline.split(' ')[0], stage]));
-const codeOf = (work: Promise<unknown>) =>
-  work.then(
-    () => null,
-    (error: unknown) => (isTypicaError(error) ? error.code : String(error)),
-  );
 const article = async () => world.shop.world.articles.get((await rowOf(shown)).externalId!)!;
 
 describe('a pause', () => {

@@ -1,5 +1,4 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { isTypicaError } from '@/core/errors';
 import type { WantedVisibility } from '@/core/sync/send-step';
 import { dropOldRows } from '@/server/chores/spans';
 import { claim } from '@/server/jobs/claim';
@@ -17,7 +16,7 @@ import { findSend } from '@/server/sends/send-row';
 import { beginSend, holdSend, planSend, retrySend, stopSend, type SendSelection } from '@/server/sends/sends';
 import { sendItems, viewSend } from '@/server/sends/view';
 import type { Store } from '@/server/stores/stores';
-import { connectStore, makeActor, makeTee, makeWorld, runJobs, type World } from '../support/world';
+import { codeOf, connectStore, makeActor, makeTee, makeWorld, runJobs, type World } from '../support/world';
 
 let world: World;
 let actor: Actor;
@@ -60,11 +59,6 @@ async function retitle(which: number, title: string): Promise<void> {
   const { revision } = await findProduct(world.ctx, actor.workspaceId, id);
   await patchProduct(world.ctx, actor, id, revision, [{ op: 'replace', path: '/words/base/title', value: title }]);
 }
-const codeOf = (work: Promise<unknown>) =>
-  work.then(
-    () => null,
-    (error: unknown) => (isTypicaError(error) ? error.code : String(error)),
-  );
 
 describe('a plan', () => {
   it('says what would be sent and what it costs, and sends nothing', async () => {

@@ -1,6 +1,6 @@
 import type { Blank } from '../catalog/blank';
 import type { SizesIn } from '../catalog/size-guide';
-import { wordsFor, type ProductDocument } from '../document/document';
+import { wordsFor, type ProductDocument, type Words } from '../document/document';
 import { inOrder } from '../order-key';
 import { ownEntry } from '../own-entry';
 import type { Outlet } from '../pricing/outlet';
@@ -36,6 +36,15 @@ const ADDRESS_MAX = 80;
 const SEO_TITLE_MAX = 70;
 const SEO_DESCRIPTION_MAX = 160;
 
+/** The end of a page's address, and what search engines show, where the seller has written none. */
+export const followingWords = ({ title, description }: Pick<Words, 'title' | 'description'>) => ({
+  pageAddress: slugOf(title.trim(), ADDRESS_MAX),
+  seo: {
+    title: cutAtWord(title.trim(), SEO_TITLE_MAX),
+    description: cutAtWord(description.trim().replace(/\s+/g, ' '), SEO_DESCRIPTION_MAX),
+  },
+});
+
 /** The words of a form, as far as the shop keeps them. What the seller has not written follows from title and description. */
 export function formWords({
   doc,
@@ -46,7 +55,8 @@ export function formWords({
   sizesIn,
 }: FormWordsInput): FormWords {
   const words = wordsFor(doc, id);
-  const [title, description] = [words.title.trim(), words.description.trim()];
+  const title = words.title.trim();
+  const follows = followingWords(words);
   const tags = inOrder(words.tags).map(([, tag]) => tag.text.trim());
   const inCollections = tags.flatMap((tag) => ownEntry(collectionsByTag, tag.toLocaleLowerCase('en')) ?? []);
   return {
@@ -55,11 +65,11 @@ export function formWords({
     description: describedFor(doc, id, blank, sizesIn).description.trim(),
     tags: carries.tags ? tags : [],
     highlights: carries.highlights ? inOrder(words.highlights ?? {}).map(([, { text }]) => text.trim()) : [],
-    pageAddress: carries.pageAddress ? words.pageAddress?.trim() || slugOf(title, ADDRESS_MAX) : null,
+    pageAddress: carries.pageAddress ? words.pageAddress?.trim() || follows.pageAddress : null,
     seo: carries.seo
       ? {
-          title: words.seoTitle?.trim() || cutAtWord(title, SEO_TITLE_MAX),
-          description: words.seoDescription?.trim() || cutAtWord(description.replace(/\s+/g, ' '), SEO_DESCRIPTION_MAX),
+          title: words.seoTitle?.trim() || follows.seo.title,
+          description: words.seoDescription?.trim() || follows.seo.description,
         }
       : null,
     collections: carries.collections ? [...new Set(inCollections)] : [],

@@ -1,6 +1,7 @@
 import type { Blank } from '../catalog/blank';
 import type { SizesIn } from '../catalog/size-guide';
 import type { ProductDocument } from '../document/document';
+import type { HoldsWhere } from '../document/own-words';
 import type { ChosenShades } from '../listing/shades';
 import type { ChannelDemands, ChannelSum } from './demands';
 
@@ -36,7 +37,5 @@ export interface Fix {
   /** Whether it can be taken for all that follows the product: a bound of a price is in the store's currency. */
   readonly everywhere: boolean;
   /** The product with it, for the store alone, or for all that follows the product. */
-  apply(doc: ProductDocument, where: FixPlace): ProductDocument;
+  apply(doc: ProductDocument, where: HoldsWhere): ProductDocument;
 }
-
-export type FixPlace = 'store' | 'everywhere';

@@ -1,13 +1,14 @@
 import { wordsFor, type ProductDocument, type StorePlan, type Words } from '../document/document';
 import { asSoldIn } from '../document/offered';
-import { asListed, hasOwnTitle, titleListing } from '../document/split';
+import { setWords } from '../document/own-words';
+import { asListed, hasOwnTitle } from '../document/split';
 import { sizesRoom, soldSizes } from '../listing/sold-sizes';
 import { inOrder } from '../order-key';
 import { ownEntry } from '../own-entry';
 import { formatMoney, money } from '../pricing/money';
 import { cutAtWord, slugOf } from '../words/cut';
 import { graphemeCount } from '../words/graphemes';
-import type { Fix, FixPlace, FixWorld } from './fix';
+import type { Fix, FixWorld } from './fix';
 import { mapColors } from './fix-shades';
 import { fewerVariants, splitByColor } from './fix-variants';
 import { fittedTitle } from './fitted-title';
@@ -35,20 +36,6 @@ const listed = (texts: Texts | undefined) =>
   textsOf(texts)
     .map(([, { text }]) => text)
     .join(', ');
-
-/** With other words: a listing that has a title of its own gets a new one of its own. */
-function withWords(
-  doc: ProductDocument,
-  { storeId, number }: Pick<FixWorld, 'storeId' | 'number'>,
-  where: FixPlace,
-  words: Partial<Words>,
-): ProductDocument {
-  if (words.title !== undefined && hasOwnTitle(doc, storeId, number))
-    return titleListing(doc, storeId, number, words.title);
-  if (where === 'everywhere') return { ...doc, words: { ...doc.words, base: { ...doc.words.base, ...words } } };
-  const own = { ...ownEntry(doc.words.stores, storeId), ...words };
-  return { ...doc, words: { ...doc.words, stores: { ...doc.words.stores, [storeId]: own } } };
-}
 
 type WordFix = (
   world: FixWorld,
@@ -157,7 +144,7 @@ export function fixesFor(world: FixWorld, broken: readonly string[]): Fix[] {
     const { words: fitted, ...fix } = make({ ...world, doc }, words);
     if (!isBroken(fix.rules) || fix.before === fix.after) return [];
     const everywhere = fitted.title === undefined || !hasOwnTitle(world.doc, storeId, number);
-    return [{ id: fix.rules[0]!, ...fix, everywhere, apply: (now, where) => withWords(now, world, where, fitted) }];
+    return [{ id: fix.rules[0]!, ...fix, everywhere, apply: (now, where) => setWords(now, world, where, fitted) }];
   });
   return [
     ...(isBroken(['variants']) ? [...fewerVariants({ ...world, doc }), ...splitByColor(world)] : []),

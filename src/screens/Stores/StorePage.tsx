@@ -20,6 +20,7 @@ import { Fees } from './Fees';
 import { Pricing, Sending } from './Ways';
 import { Shades } from './Shades';
 import { Shipping } from './Shipping';
+import { Standing } from './Standing';
 import { stateWords } from './standing-words';
 import type { StoreData } from './load';
 import { dayText } from '@/ui/when';
@@ -169,6 +170,7 @@ function Terms({ store, busy, act }: TermsProps) {
     <aside className="grid gap-6 content-start text-small">
       <Pricing store={store} act={act} />
       <Sending store={store} act={act} />
+      <Standing store={store} act={act} />
       {store.ending && <Ending store={store} ending={store.ending} act={act} />}
       <section>
         <h2 className="font-display text-[17px] mb-1.5">Requirements</h2>

@@ -12,6 +12,7 @@ import { LOOKS_OTHER_AT, nearestShade } from '@/core/listing/shades';
 import type { ShadeName } from '@/core/rules/demands';
 import type { RateTable } from '@/core/pricing/rates';
 import { loadRateTable } from '@/server/rates/rates';
+import type { StandingRules } from '@/core/sync/standing-rules';
 import type { StoreRule } from '@/core/pricing/store-rule';
 import type { Actor } from '@/server/people/people';
 import { productPage } from '@/server/products/product-page';
@@ -121,6 +122,8 @@ export interface StoreData extends StoreSummary {
   readonly sizesIn: SizesIn | null;
   /** How its pictures are made square; null where its channel takes them as they are. */
   readonly squares: Squares | null;
+  /** What holds where the shop changed something; of what is not named somebody is asked. */
+  readonly standing: StandingRules;
   readonly language: string | null;
   readonly fees: FeesView;
   readonly demands: readonly string[];
@@ -239,6 +242,7 @@ export async function loadStore(ctx: Context, actor: Actor, id: string, after: s
     priceRule: store.settings.priceRule ?? null,
     sendsAs: sendsAs(store),
     sizesIn: store.settings.sizesIn ?? null,
+    standing: store.settings.standing ?? {},
     squares: about.demands.pictureFormat.squareOn === null ? null : (store.settings.squares ?? 'margin'),
     language: store.settings.language ?? null,
     fees,

@@ -6,6 +6,7 @@ import { openStore } from '../stores/keys';
 import { findStore, markLapsed } from '../stores/stores';
 import { GONE_AFTER_SECONDS, keepWhatIsThere } from './agreement';
 import { findListing } from './listings';
+import { settleByRules } from './settle-by-rules';
 
 /** Looks at a listing in its shop and notes what it shows now. What is not found is looked for a second time before it is believed. */
 export async function checkListing(ctx: Context, control: JobControl): Promise<unknown> {
@@ -15,6 +16,7 @@ export async function checkListing(ctx: Context, control: JobControl): Promise<u
   const store = await findStore(ctx, job.workspaceId, row.storeId);
   try {
     const found = await keepWhatIsThere(control, await openStore(ctx, store, control), row);
+    if (found === 'changed') await settleByRules(ctx, store, row.id);
     await emit(ctx.db, job.workspaceId, 'listing', { productId: row.productId, storeId: row.storeId });
     if (found === 'missing')
       throw new TypicaError(

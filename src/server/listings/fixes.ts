@@ -2,7 +2,8 @@ import { notFound } from '@/core/errors';
 import { diff } from '@/core/document/patch';
 import { money } from '@/core/pricing/money';
 import { brokenRules } from '@/core/rules/evaluate';
-import type { Fix, FixPlace } from '@/core/rules/fix';
+import type { HoldsWhere } from '@/core/document/own-words';
+import type { Fix } from '@/core/rules/fix';
 import { firstOfEach, fixesFor } from '@/core/rules/fixes';
 import type { Context } from '../context';
 import type { Actor } from '../people/people';
@@ -51,7 +52,7 @@ export async function listFixes(ctx: Context, bundle: ProductBundle, store: Stor
 interface FixChoice {
   readonly rules?: readonly string[];
   readonly ids?: readonly string[];
-  readonly where: FixPlace;
+  readonly where: HoldsWhere;
   /** Which of the product's listings in the store. */
   readonly number: number;
 }

@@ -6,17 +6,27 @@ import type { JobControl } from '../jobs/worker';
 import type { Store } from '../stores/stores';
 import { recordHistory, type ListingRow } from './listings';
 import { readThere } from './read-there';
+import { BY_RULES, rulesKeepOurs } from './settle-by-rules';
 
 /**
  * Reads what a shop shows before a send writes over it. What is neither what both sides agreed on nor what was sent last was changed there:
- * the listing stops, unless the person who sent it has seen just that (`seenHash`). Throws `listing-changed-there`. Gives false where the shop has none any more.
+ * the listing stops, unless the person who sent it has seen just that (`seenHash`), or the store's rules say that ours holds in all of it. Throws `listing-changed-there`. Gives false where the shop has none any more.
  */
 export async function lookFirst(
   control: JobControl,
   client: ChannelClient,
   row: ListingRow,
   store: Store,
-  { hash, seenHash }: { readonly hash: string; readonly seenHash: string | null },
+  {
+    form,
+    hash,
+    seenHash,
+  }: {
+    /** What is about to be written over it; null: nothing. */
+    readonly form: ListingForm | null;
+    readonly hash: string;
+    readonly seenHash: string | null;
+  },
 ): Promise<boolean> {
   if (!row.externalId || !row.agreedForm) return true;
   const known = JSON.parse(row.agreedForm) as ListingForm;
@@ -26,6 +36,12 @@ export async function lookFirst(
   const expected = [row.agreedHash, row.sentHash, hash, seenHash];
   // What the shop showed right after it took our form is how it keeps it: known, and not somebody's change.
   if (expected.includes(thereHash) || (row.settledHash !== null && row.settledHash === thereHash)) return true;
+  if (form && rulesKeepOurs(store, { agreed: known, here: form, there: there.form })) {
+    await control.write((db) =>
+      recordHistory(db, row, 'settled', `Settled ${BY_RULES}: what the shop had changed is replaced by ours.`),
+    );
+    return true;
+  }
   await control.write(async (db) => {
     await db.run(
       'UPDATE listing SET there_form = ?, there_hash = ?, visibility = ?, missing_since = NULL WHERE id = ? AND external_id = ?',

@@ -51,7 +51,7 @@ export async function sendListing(ctx: Context, control: JobControl): Promise<un
     // A worker whose lease was lost, or a job that was stopped, ends at what is written down before anything is made (`recordSent`).
     await control.progress(0, 2 * pictures.length + 3, 'Begins');
     const seenHash = typeof job.payload.seenHash === 'string' ? job.payload.seenHash : null;
-    await lookFirst(control, client, row, store, { hash, seenHash });
+    await lookFirst(control, client, row, store, { form, hash, seenHash });
     const unseen = unseenOf(form, bundle.sentSkus);
     const sending: Sending = { ctx, control, client, row, store, form, hash, unseen, pictures, visibility };
     const sent = client.batch ? await sendInFile(sending) : await sendDirectly(sending);

@@ -27,7 +27,7 @@ export async function showListing(ctx: Context, control: JobControl): Promise<un
     const client = await openStore(ctx, store, control);
     if (client.batch) {
       // A row of a file brings the whole listing: as both sides agreed on it, and only over that.
-      await lookFirst(control, client, row, store, { hash: row.agreedHash!, seenHash: null });
+      await lookFirst(control, client, row, store, { form: null, hash: row.agreedHash!, seenHash: null });
       const form = JSON.parse(row.agreedForm) as ListingForm;
       const pictureIds = JSON.parse(row.pictureIds ?? '{}') as Record<string, string>;
       const { externalId, id: reference } = row;

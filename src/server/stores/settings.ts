@@ -3,6 +3,7 @@ import { checkAnswers, withAnswers, type AnswersChange, type StoreAnswers } from
 import type { SizesIn } from '@/core/catalog/size-guide';
 import type { Squares } from '@/core/listing/picture-format';
 import { checkStoreRule, type StoreRule } from '@/core/pricing/store-rule';
+import { checkStandingRules, type StandingRules } from '@/core/sync/standing-rules';
 import type { Context } from '../context';
 import { emit } from '../events/events';
 import type { Store, StoreSettings } from './stores';
@@ -37,21 +38,26 @@ export interface SettingsChange extends Partial<
   readonly language?: string | null;
   readonly sizesIn?: SizesIn | null;
   readonly squares?: Squares | null;
+  /** All of them; none takes them back. */
+  readonly standing?: { readonly rules: StandingRules; readonly by: string };
 }
 
-/** Changes what the seller decides about a store. Throws `answers-invalid` or `price-rule-invalid` with all faults. */
+/** Changes what the seller decides about a store. Throws `answers-invalid`, `price-rule-invalid` or `standing-invalid` with all faults. */
 export async function changeSettings(
   ctx: Context,
   store: Store,
-  { answers, ...change }: SettingsChange,
+  { answers, standing, ...change }: SettingsChange,
 ): Promise<Store> {
   const faults = change.priceRule ? checkStoreRule(change.priceRule) : [];
   if (faults.length > 0) throw refused('price-rule-invalid', '/priceRule', faults);
+  const unruly = standing ? checkStandingRules(standing.rules) : [];
+  if (unruly.length > 0) throw refused('standing-invalid', '/standing', unruly);
   return saveSettings(ctx, store, (now) => {
     const next = { ...now, ...change, expectedSales: change.expectedSales ?? now.expectedSales };
     return {
       // What was taken back is no longer there.
       ...(Object.fromEntries(Object.entries(next).filter(([, value]) => value !== null)) as unknown as StoreSettings),
+      ...(standing === undefined ? {} : { standing: standing.rules, standingBy: standing.by }),
       ...(answers === undefined ? {} : { answers: changedAnswers(now.answers ?? {}, answers) }),
     };
   });

@@ -9,6 +9,7 @@ import type { AimsAt, Outlet } from '@/core/pricing/outlet';
 import type { RateTable } from '@/core/pricing/rates';
 import type { StoreRule } from '@/core/pricing/store-rule';
 import type { Category, Channel, Exemption } from '@/ports/channel';
+import type { StandingRules } from '@/core/sync/standing-rules';
 import type { Context } from '../context';
 import { emit } from '../events/events';
 
@@ -39,6 +40,10 @@ export interface StoreSettings {
   readonly squares?: Squares;
   /** What is done with live listings that end by the shop's clock; absent: they are let end. */
   readonly renewal?: Renewal;
+  /** What holds where the shop changed something, by kind of field; of what is not named somebody is asked. */
+  readonly standing?: StandingRules;
+  /** Who made these rules: what they take into products is that person's. */
+  readonly standingBy?: string;
   /** What the seller answers the channel's questions for good. */
   readonly answers?: StoreAnswers;
 }

@@ -1,35 +1,121 @@
-import { TableHead } from '@/ui/TableHead';
+import { useState } from 'react';
+import type { HoldsWhere } from '@/core/document/own-words';
 import type { Piece } from '@/core/sync/marked-text';
+import { Button } from '@/ui/Button';
+import { Select } from '@/ui/Select';
+import { TableHead } from '@/ui/TableHead';
 import type { DifferenceRow, Shown } from './differences';
+import type { SettledField, Settling } from './use-listing';
+import { WriteOwn } from './WriteOwn';
 
-const MAX = 20;
+const MAX = 40;
 
-/** What differs between here and the shop, side by side. */
-export function Differences({ rows }: { rows: readonly DifferenceRow[] }) {
+const WHERE: readonly { readonly value: HoldsWhere; readonly name: string }[] = [
+  { value: 'store', name: 'this store alone' },
+  { value: 'everywhere', name: 'all stores' },
+];
+
+/**
+ * What differs of a listing between what both sides agreed on, what is here and what the shop shows, side by side, with the ways to settle what was changed
+ * there. `onSettle` null: nothing can be settled now.
+ */
+export function Differences({
+  rows,
+  storeName,
+  currency,
+  onSettle,
+}: {
+  rows: readonly DifferenceRow[];
+  storeName: string;
+  currency: string;
+  onSettle: ((settling: Settling) => void) | null;
+}) {
+  const [where, setWhere] = useState<HoldsWhere>('store');
+  const open = onSettle !== null && rows.some(({ toSettle }) => toSettle);
+  const settle = (what: Omit<Settling, 'where'>) => onSettle?.({ ...what, where });
   return (
     <>
-      <table className="mt-1.5 w-full table-fixed text-small">
+      {open && (
+        <div
+          className="mt-1.5 flex flex-wrap items-center gap-x-5 gap-y-1 text-small"
+          role="group"
+          aria-label={`Settle all of ${storeName}`}
+        >
+          <Button onClick={() => settle({ all: 'ours' })}>Keep all of ours</Button>
+          <Button onClick={() => settle({ all: 'theirs' })}>Take all of theirs</Button>
+          <Select label="What is taken holds for" value={where} choices={WHERE} onChange={setWhere} />
+        </div>
+      )}
+      <table className="mt-2 w-full table-fixed text-small">
         <TableHead
           className="border-b border-hairline"
-          columns={[['Field', 'w-[30%] py-1'], 'Here', 'In the shop', ['Changed', 'w-32']]}
+          columns={[['Field', 'w-[17%] py-1'], 'Agreed', 'Here', 'In the shop', ['Changed', 'w-[22%]']]}
         />
         <tbody>
           {rows.slice(0, MAX).map((row, i) => (
             <tr key={`${row.name}/${i}`} className="border-b border-hairline align-top [&>td]:py-1">
               <td className="break-words pr-3">{row.name}</td>
+              <td className="break-words pr-3 text-muted">
+                <Side of={row.agreed} />
+              </td>
               <td className="break-words pr-3">
                 <Side of={row.here} />
               </td>
               <td className="break-words pr-3">
                 <Side of={row.there} />
               </td>
-              <td>{row.changed}</td>
+              <td>
+                {row.changed}
+                {onSettle && row.toSettle && (
+                  <Choices row={row} currency={currency} onSettle={(fields) => settle({ fields })} />
+                )}
+              </td>
             </tr>
           ))}
         </tbody>
       </table>
       {rows.length > MAX && <p className="mt-1 text-tiny text-muted">and {rows.length - MAX} more</p>}
     </>
+  );
+}
+
+/** Keep ours, take theirs, or write a third, for the fields of one row. */
+function Choices({
+  row,
+  currency,
+  onSettle,
+}: {
+  row: DifferenceRow;
+  currency: string;
+  onSettle: (fields: readonly SettledField[]) => void;
+}) {
+  const [writing, setWriting] = useState(false);
+  const all = (how: Omit<SettledField, 'field'>) => onSettle(row.fields.map((field) => ({ field, ...how })));
+  if (writing && row.writes)
+    return (
+      <WriteOwn
+        kind={row.writes}
+        name={row.name}
+        begin={'text' in row.here ? row.here.text : ''}
+        currency={currency}
+        onWrite={(value) => all({ value })}
+        onLeave={() => setWriting(false)}
+      />
+    );
+  return (
+    <span className="flex flex-wrap gap-x-3 gap-y-0.5">
+      <Button kind="quiet" aria-label={`Keep ours: ${row.name}`} onClick={() => all({ hold: 'ours' })}>
+        Keep ours
+      </Button>
+      <Button kind="quiet" aria-label={`Take theirs: ${row.name}`} onClick={() => all({ hold: 'theirs' })}>
+        Take theirs
+      </Button>
+      {row.writes && (
+        <Button kind="quiet" aria-label={`Write another: ${row.name}`} onClick={() => setWriting(true)}>
+          Write another
+        </Button>
+      )}
+    </span>
   );
 }
 

@@ -84,7 +84,12 @@ export function StoreListing({
       {rows.length > 0 && !travelling && (
         <details className="mt-3" open>
           <summary className="text-small font-medium cursor-pointer">What differs ({rows.length})</summary>
-          <Differences rows={rows} />
+          <Differences
+            rows={rows}
+            storeName={name}
+            currency={currency}
+            onSettle={listing.thereHash === null ? null : (settling) => void of.settle(settling)}
+          />
         </details>
       )}
       {detail && detail.history.length > 0 && <Activity history={detail.history} />}

@@ -13,6 +13,7 @@ export interface Difference {
   /** JSON pointer into the listing's form, things of a list by their names. */
   readonly field: string;
   readonly change: string;
+  readonly agreed?: unknown;
   readonly here?: unknown;
   readonly there?: unknown;
 }
@@ -21,12 +22,25 @@ export interface Difference {
 export type Shown =
   { readonly text: string; readonly pieces?: readonly Piece[] } | { readonly pictures: readonly string[] };
 
-export interface DifferenceRow {
+type Sides = { readonly [side in Side]: Shown };
+
+export interface DifferenceRow extends Sides {
   readonly name: string;
-  readonly here: Shown;
-  readonly there: Shown;
   readonly changed: string;
+  /** The fields that it tells, each a JSON pointer. */
+  readonly fields: readonly string[];
+  /** Whether the shop changed it: then it is to be settled; what only we changed goes there with the next send. */
+  readonly toSettle: boolean;
+  /** What somebody may write in place of both; null where only one of the two can hold. */
+  readonly writes: 'line' | 'text' | 'amount' | null;
 }
+
+type Side = 'agreed' | 'here' | 'there';
+const each = (make: (side: Side) => Shown): Sides => ({
+  agreed: make('agreed'),
+  here: make('here'),
+  there: make('there'),
+});
 
 const VARIANT_FIELDS: { readonly [field: string]: string } = {
   priceMinor: 'Price',
@@ -97,23 +111,44 @@ export function differenceRows(differences: readonly Difference[], about: About)
   const parted = differences.map((one): Parted => ({ ...one, parts: parsePointer(one.field) ?? [one.field] }));
   return [...groupBy(parted, groupOf).values()].flatMap((group) => {
     const first = group[0]!;
-    const changed = ownEntry(CHANGES, first.change) ?? first.change;
     const leaf = variantField(first);
-    if (leaf && group.length > ONE_BY_ONE) return [{ ...together(leaf, group, about), changed }];
-    if (isThing(first)) return [{ ...things(group, about), changed }];
-    return group.map((one) => ({ name: nameOf(one.parts, about.blank), ...sides(one, about), changed }));
+    if (leaf && group.length > ONE_BY_ONE) return [{ ...together(leaf, group, about), ...settling(group) }];
+    if (isThing(first)) return [{ ...things(group, about), ...settling(group) }];
+    return group.map((one) => ({ name: nameOf(one.parts, about.blank), ...sides(one, about), ...settling([one]) }));
   });
+}
+
+const WRITTEN: { readonly [field: string]: DifferenceRow['writes'] } = {
+  title: 'line',
+  pageAddress: 'line',
+  alt: 'line',
+  description: 'text',
+  priceMinor: 'amount',
+};
+
+/** How a group of differences is settled. */
+function settling(group: readonly Parted[]): Pick<DifferenceRow, 'changed' | 'fields' | 'toSettle' | 'writes'> {
+  const { change, parts, there } = group[0]!;
+  const isWritable = typeof there === 'string' || typeof there === 'number';
+  return {
+    changed: ownEntry(CHANGES, change) ?? change,
+    fields: group.map(({ field }) => field),
+    toSettle: change !== 'here',
+    writes: isWritable ? (ownEntry(WRITTEN, parts.at(-1)!) ?? null) : null,
+  };
 }
 
 /** Fields that are texts: what differs is marked in them. */
 const TEXTS = new Set(['title', 'description', 'seo', 'alt']);
 
-function sides({ parts, here, there }: Parted, about: About): Pick<DifferenceRow, 'here' | 'there'> {
-  const [ours, theirs] = [shown(parts, here, about), shown(parts, there, about)];
-  if (!TEXTS.has(parts.at(-1)!) || !('text' in ours && 'text' in theirs) || !here || !there)
-    return { here: ours, there: theirs };
+function sides(one: Parted, about: About): Sides {
+  const { parts, here, there } = one;
+  const all = each((side) => shown(parts, one[side], about));
+  const [ours, theirs] = [all.here, all.there];
+  if (!TEXTS.has(parts.at(-1)!) || !('text' in ours && 'text' in theirs) || !here || !there) return all;
   const marked = markedTexts(ours.text, theirs.text);
   return {
+    agreed: all.agreed,
     here: { ...ours, pieces: shortened(marked.here) },
     there: { ...theirs, pieces: shortened(marked.there) },
   };
@@ -137,10 +172,10 @@ function variantTitle(variantKey: string, blank: Blank): string {
 }
 
 /** Things that are in a list on one side alone: on each side those that it has. */
-function things(group: readonly Parted[], { blank }: About): Pick<DifferenceRow, 'name' | 'here' | 'there'> {
+function things(group: readonly Parted[], { blank }: About): Sides & { readonly name: string } {
   const { parts } = group[0]!;
   const [list, option] = parts;
-  const side = (which: 'here' | 'there'): Shown => {
+  const side = (which: Side): Shown => {
     const there = group.filter((one) => one[which] !== undefined);
     if (there.length === 0) return NOTHING;
     if (list === 'pictures') return { pictures: there.map((one) => one.parts[1]!) };
@@ -152,7 +187,7 @@ function things(group: readonly Parted[], { blank }: About): Pick<DifferenceRow,
     };
   };
   const name = parts.length > 2 ? `Values of ${option}` : ownEntry(LISTS, list!)!;
-  return { name, here: side('here'), there: side('there') };
+  return { name, ...each(side) };
 }
 
 function thingName({ parts }: Parted, value: unknown, blank: Blank): string {
@@ -164,11 +199,7 @@ function thingName({ parts }: Parted, value: unknown, blank: Blank): string {
 }
 
 /** The same field of many variants: the least and the most of each side. */
-function together(
-  leaf: string,
-  group: readonly Parted[],
-  { currency }: About,
-): Pick<DifferenceRow, 'name' | 'here' | 'there'> {
+function together(leaf: string, group: readonly Parted[], { currency }: About): Sides & { readonly name: string } {
   const side = (values: readonly unknown[]): Shown => {
     if (leaf === 'pictureKey') return { pictures: [...new Set(values.filter(isText))] };
     const numbers = values.filter((value): value is number => typeof value === 'number');
@@ -181,8 +212,7 @@ function together(
   };
   return {
     name: `${ownEntry(VARIANT_FIELDS, leaf) ?? leaf} of ${group.length} variants`,
-    here: side(group.map(({ here }) => here)),
-    there: side(group.map(({ there }) => there)),
+    ...each((which) => side(group.map((one) => one[which]))),
   };
 }
 

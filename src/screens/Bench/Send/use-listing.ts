@@ -7,6 +7,7 @@ import { call } from '@/ui/api';
 import { queries } from '@/ui/queries';
 import { useDesk, type BenchListing } from '../desk';
 import { useRereadListings } from '../use-listings';
+import type { HoldsWhere } from '@/core/document/own-words';
 import type { Difference } from './differences';
 
 interface ListingDetail {
@@ -29,6 +30,20 @@ interface JobDetail {
   readonly progressNote: string;
   readonly attempts: number;
   readonly error: { readonly message: string } | null;
+}
+
+/** How one field is settled: which side holds, or what is written in place of both. */
+export interface SettledField {
+  readonly field: string;
+  readonly hold?: 'ours' | 'theirs';
+  readonly value?: string | number;
+}
+
+/** Fields of a listing, or all of it alike, and where in the product it holds what is taken. */
+export interface Settling {
+  readonly fields?: readonly SettledField[];
+  readonly all?: 'ours' | 'theirs';
+  readonly where: HoldsWhere;
 }
 
 /** One listing with its job, its differences and its history, and what can be done with it. */
@@ -86,6 +101,8 @@ export function useListing({ storeId, number, jobId, listingId, state, sentAt, t
       }),
     remove: (there: boolean) =>
       act(() => call('DELETE', `${own}?${[there ? 'there=true' : '', asked].filter(Boolean).join('&')}`)),
+    /** As the shop was seen: what came later is looked at first. */
+    settle: (settling: Settling) => afterSaving('POST', `${own}/settle`, { ...settling, number, thereHash }),
     check: () => act(() => call('POST', `${own}/check?${asked}`)),
     acceptFloor: (accept: boolean) => afterSaving(accept ? 'PUT' : 'DELETE', `${own}/floor-acceptance`),
   };

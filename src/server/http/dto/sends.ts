@@ -1,5 +1,6 @@
 import 'reflect-metadata';
 import {
+  Allow,
   ArrayMaxSize,
   IsArray,
   IsIn,
@@ -13,7 +14,7 @@ import {
   Min,
 } from 'class-validator';
 import { MAX_LISTINGS } from '@/core/document/split';
-import type { FixPlace } from '@/core/rules/fix';
+import type { HoldsWhere } from '@/core/document/own-words';
 import type { WantedVisibility } from '@/core/sync/send-step';
 import { Nested } from './shape';
 
@@ -98,5 +99,47 @@ export class FixDto {
   number?: number;
 
   @IsIn(['store', 'everywhere'], { message: 'where must be store or everywhere' })
-  where: FixPlace;
+  where: HoldsWhere;
+}
+
+export class SettleFieldDto {
+  @IsString({ message: 'field must be the JSON pointer of a field that differs' })
+  @Length(1, 600)
+  field: string;
+
+  /** Absent where a value is written. */
+  @IsOptional()
+  @IsIn(['ours', 'theirs'], { message: 'hold must be ours or theirs' })
+  hold?: 'ours' | 'theirs';
+
+  /** Written in place of both; checked against the field. */
+  @Allow()
+  value?: unknown;
+}
+
+/** How what differs of a listing is settled: field by field, or all of it alike. */
+export class SettleDto {
+  @IsOptional()
+  @IsArray({ message: 'fields must be a list' })
+  @ArrayMaxSize(5000, { message: 'fields can be 5000 at most' })
+  @Nested(() => SettleFieldDto, { each: true })
+  fields?: SettleFieldDto[];
+
+  @IsOptional()
+  @IsIn(['ours', 'theirs'], { message: 'all must be ours or theirs' })
+  all?: 'ours' | 'theirs';
+
+  @IsString({ message: 'thereHash must be that of what the shop shows' })
+  @Length(1, 100)
+  thereHash: string;
+
+  @IsIn(['store', 'everywhere'], { message: 'where must be store or everywhere' })
+  where: HoldsWhere;
+
+  /** Which of the product's listings in the store; absent: the first. */
+  @IsOptional()
+  @IsInt({ message: 'number must be a whole number' })
+  @Min(1)
+  @Max(MAX_LISTINGS)
+  number?: number;
 }

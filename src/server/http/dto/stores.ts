@@ -90,6 +90,11 @@ export class StoreSettingsDto {
   @IsIn(SQUARES, { message: `squares must be one of ${SQUARES.join(', ')}, or null` })
   squares?: Squares | null;
 
+  /** Checked by the core. */
+  @IsOptional()
+  @IsObject({ message: 'standing must be an object' })
+  standing?: object;
+
   @IsOptional()
   @IsIn(AIMS_AT, { message: `aimsAt must be one of ${AIMS_AT.join(', ')}` })
   aimsAt?: AimsAt;

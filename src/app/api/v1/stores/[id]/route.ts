@@ -1,5 +1,6 @@
 import type { AnswersChange } from '@/core/listing/answers';
 import type { StoreRule } from '@/core/pricing/store-rule';
+import type { StandingRules } from '@/core/sync/standing-rules';
 import { readBody } from '@/server/http/body';
 import { StoreSettingsDto } from '@/server/http/dto/stores';
 import { json, noContent, route } from '@/server/http/route';
@@ -15,11 +16,12 @@ export const GET = route<Params>('read', async ({ ctx, actor, params }) =>
 
 /** What the seller decides about a store: each member that is there. */
 export const PATCH = route<Params>('price', async ({ ctx, actor, request, params }) => {
-  const { name, answers, priceRule, ...rest } = await readBody(request, StoreSettingsDto);
+  const { name, answers, priceRule, standing, ...rest } = await readBody(request, StoreSettingsDto);
   const store = await findStore(ctx, actor.workspaceId, params.id);
   const changed = await changeSettings(ctx, store, {
     ...Object.fromEntries(Object.entries(rest).filter(([, value]) => value !== undefined)),
     ...(priceRule === undefined ? {} : { priceRule: priceRule as StoreRule | null }),
+    ...(standing === undefined ? {} : { standing: { rules: standing as StandingRules, by: actor.personId } }),
     ...(answers === undefined ? {} : { answers: answers as AnswersChange }),
   });
   if (name === undefined) return json(changed);

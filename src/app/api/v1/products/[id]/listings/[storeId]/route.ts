@@ -1,12 +1,10 @@
 import { notFound } from '@/core/errors';
-import type { ListingForm } from '@/core/listing/form';
-import { compare } from '@/core/sync/merge';
-import { treeOf } from '@/core/sync/tree';
 import { json, noContent, route } from '@/server/http/route';
 import { forgetHere } from '@/server/listings/agreement';
 import { listingHistory, listingView, prepareListed, requestRemoval } from '@/server/listings/listings';
 import { listingNumber } from '@/server/http/listing-number';
 import { listingAt } from '@/server/listings/place';
+import { differencesOf } from '@/server/listings/settle';
 import { loadBundle } from '@/server/products/bundle';
 import { findStore } from '@/server/stores/stores';
 
@@ -22,17 +20,9 @@ export const GET = route<Params>('read', async ({ ctx, actor, params, query }) =
   const row = await listingAt(ctx, actor.workspaceId, params.id, store.id, number);
   if (!row) throw notFound('listing of this product in the store', params.storeId);
   const prepared = prepareListed(ctx, bundle, store, row, number);
-  const stored = (text: string) => treeOf(JSON.parse(text) as ListingForm);
   return json({
     ...listingView(store, { number, row }, prepared),
-    differences:
-      row.agreedForm && prepared.form
-        ? compare({
-            agreed: stored(row.agreedForm),
-            here: treeOf(prepared.form),
-            there: stored(row.thereForm ?? row.agreedForm),
-          })
-        : [],
+    differences: differencesOf(row, prepared.form),
     history: await listingHistory(ctx, actor.workspaceId, row.id),
   });
 });
