@@ -223,6 +223,27 @@ describe('from artwork to a listing in a shop', () => {
     );
   });
 
+  it('sees what somebody changed in the shop, takes one field of it for that store, and keeps its own in another', async () => {
+    const state = (word: string) =>
+      browser.until(async () => (await browser.seen('[data-testid=sync-state]')).includes(word), word, 60_000);
+    const { origin: shop, pathname } = new URL(
+      (await (await browser.find('[data-testid=see-there]')).getAttribute('href'))!,
+    );
+    const changed = new URLSearchParams({ title: 'Renamed in the shop', text: 'Rewritten in the shop.' });
+    await fetch(`${shop}/desk/${pathname.split('/').at(-1)}`, { method: 'POST', body: changed, redirect: 'manual' });
+    await browser.clickText('Check the shop now');
+    await state('behind');
+    await browser.click('[aria-label="Take theirs: Title"]');
+    await browser.text('own title', '*', false);
+    await browser.click('[aria-label="Keep ours: Description"]');
+    await state('ahead');
+    await browser.clickText('Send changes');
+    await state('in step');
+    const page = await (await fetch(`${shop}${pathname}`)).text();
+    expect(page).toContain('Renamed in the shop');
+    expect(page).not.toContain('Rewritten in the shop.');
+  });
+
   it('looks at the print file and keeps it', async () => {
     await browser.clickText('Print files');
     await browser.clickText('Make 2 files');

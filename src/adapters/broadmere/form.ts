@@ -56,6 +56,7 @@ export function formOfGood({ doc }: WireGood, known: ListingForm, pictureIds: Pi
       options: doc.axes.map(({ label, choices }) => ({ name: label, values: choices })),
       variants: doc.offers.map((offer) => ({
         sku: offer.stock_code,
+        picks: offer.set,
         priceMinor: offer.cents,
         compareAtMinor: offer.was_cents,
         inStock: offer.on_hand > 0,

@@ -40,6 +40,7 @@ export const formOfPiece = (piece: WirePiece, known: ListingForm, pictureIds: Pi
       options: piece.props.map(({ prop, values }) => ({ name: prop, values })),
       variants: piece.units.map((unit) => ({
         sku: unit.code,
+        picks: unit.props,
         priceMinor: unit.cents,
         inStock: unit.units !== 0,
         pictureId: unit.shot,

@@ -51,8 +51,9 @@ export function formOfItem(
       description: item.story,
       tags: item.keywords,
       options: item.choices,
-      variants: item.offers.map(({ sku, price, before, available, picture }) => ({
+      variants: item.offers.map(({ sku, picks, price, before, available, picture }) => ({
         sku,
+        picks,
         priceMinor: minor(price),
         compareAtMinor: before === null ? null : minor(before),
         inStock: available,

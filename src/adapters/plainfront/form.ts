@@ -1,3 +1,4 @@
+import { ownEntry } from '@/core/own-entry';
 import type { ListingForm } from '@/core/listing/form';
 import { formatAmount, money, parseAmountMinor } from '@/core/pricing/money';
 import type { PictureIds } from '@/ports/channel';
@@ -54,6 +55,7 @@ export function formOfProduct(
       options: product.options,
       variants: product.variants.map((variant) => ({
         sku: variant.sku,
+        picks: product.options.map(({ name }) => ownEntry(variant.values, name) ?? ''),
         priceMinor: minor(variant.price),
         compareAtMinor: variant.was === null ? null : minor(variant.was),
         inStock: variant.stock === 'endless' || variant.stock > 0,

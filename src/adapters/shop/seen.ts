@@ -23,6 +23,8 @@ export interface SeenVariant extends Partial<Pick<ListingVariant, 'compareAtMino
   readonly priceMinor: number;
   readonly inStock: boolean;
   readonly pictureId: string | null;
+  /** The names of its values, one for each option as the shop shows them. */
+  readonly picks: readonly string[];
 }
 
 /** The names of a variant's values, one for each option of the form. */
@@ -45,15 +47,16 @@ export const heldPicture = ({ pictureKey }: ListingVariant, pictureIds: PictureI
   pictureKey === null ? null : (ownEntry(pictureIds, pictureKey) ?? null);
 
 /**
- * What a shop shows, in our form, read against a form that we know: variants by SKU, pictures by the ids that we hold, option codes by
- * their names. What we cannot place keeps the shop's own words as its code, so that it shows as a difference.
+ * What a shop shows, in our form, read against a form that we know: variants by SKU (one whose SKU was changed there by its values), pictures by the ids that
+ * we hold, option codes by their names. What we cannot place keeps the shop's own words as its code, so that it shows as a difference.
  */
 export function formOf(seen: Seen, known: ListingForm, pictureIds: PictureIds): ListingForm {
   const keyOfPicture = new Map(Object.entries(pictureIds).map(([key, id]) => [id, key]));
-  const keyOfSku = new Map(Object.entries(known.variants).map(([key, variant]) => [variant.sku, key]));
+  const keyOf = variantKeys(seen.variants, known);
   const variants: { [key: string]: ListingVariant } = {};
-  for (const { sku, priceMinor, inStock, pictureId, compareAtMinor, gtin, grams, shade } of seen.variants)
-    putEntry(variants, keyOfSku.get(sku) ?? `sku=${sku}`, {
+  for (const variant of seen.variants) {
+    const { sku, priceMinor, inStock, pictureId, compareAtMinor, gtin, grams, shade } = variant;
+    putEntry(variants, keyOf(variant), {
       sku,
       priceMinor,
       compareAtMinor: compareAtMinor ?? null,
@@ -63,6 +66,7 @@ export function formOf(seen: Seen, known: ListingForm, pictureIds: PictureIds): 
       grams: grams ?? null,
       shade: shade ?? null,
     });
+  }
   return {
     format: FORM_FORMAT,
     title: seen.title,
@@ -82,6 +86,29 @@ export function formOf(seen: Seen, known: ListingForm, pictureIds: PictureIds): 
     seo: seen.seo ?? null,
     collections: seen.collections ?? [],
   };
+}
+
+/** Which of the variants that we know each is. */
+function variantKeys(seen: readonly SeenVariant[], known: ListingForm): (variant: SeenVariant) => string {
+  const keyOfSku = new Map(Object.entries(known.variants).map(([key, variant]) => [variant.sku, key]));
+  const strange = seen.filter(({ sku }) => !keyOfSku.has(sku));
+  const keyOfStrange = new Map<SeenVariant, string>();
+  if (strange.length > 0) {
+    const placed = new Set(seen.map(({ sku }) => keyOfSku.get(sku)));
+    const left = new Map(
+      Object.keys(known.variants)
+        .filter((key) => !placed.has(key))
+        .map((key) => [JSON.stringify(picksOf(known, key)), key]),
+    );
+    for (const variant of strange) {
+      const picks = JSON.stringify(variant.picks);
+      const key = left.get(picks);
+      if (key === undefined) continue;
+      keyOfStrange.set(variant, key);
+      left.delete(picks);
+    }
+  }
+  return (variant) => keyOfSku.get(variant.sku) ?? keyOfStrange.get(variant) ?? `sku=${variant.sku}`;
 }
 
 function optionOf(

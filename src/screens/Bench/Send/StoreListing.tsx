@@ -86,6 +86,7 @@ export function StoreListing({
           <summary className="text-small font-medium cursor-pointer">What differs ({rows.length})</summary>
           <Differences
             rows={rows}
+            guards={detail?.guards ?? []}
             storeName={name}
             currency={currency}
             onSettle={listing.thereHash === null ? null : (settling) => void of.settle(settling)}

@@ -7,11 +7,14 @@ import { call } from '@/ui/api';
 import { queries } from '@/ui/queries';
 import { useDesk, type BenchListing } from '../desk';
 import { useRereadListings } from '../use-listings';
+import type { Guard } from '@/core/sync/guards';
 import type { HoldsWhere } from '@/core/document/own-words';
 import type { Difference } from './differences';
 
 interface ListingDetail {
   readonly differences: readonly Difference[];
+  /** What of them reaches further than its field. */
+  readonly guards: readonly Guard[];
   readonly history: readonly {
     readonly what: string;
     readonly says: string;

@@ -1,4 +1,5 @@
 import { notFound } from '@/core/errors';
+import { guardsOf } from '@/core/sync/guards';
 import { json, noContent, route } from '@/server/http/route';
 import { forgetHere } from '@/server/listings/agreement';
 import { listingHistory, listingView, prepareListed, requestRemoval } from '@/server/listings/listings';
@@ -20,9 +21,11 @@ export const GET = route<Params>('read', async ({ ctx, actor, params, query }) =
   const row = await listingAt(ctx, actor.workspaceId, params.id, store.id, number);
   if (!row) throw notFound('listing of this product in the store', params.storeId);
   const prepared = prepareListed(ctx, bundle, store, row, number);
+  const differences = differencesOf(row, prepared.form);
   return json({
     ...listingView(store, { number, row }, prepared),
-    differences: differencesOf(row, prepared.form),
+    differences,
+    guards: guardsOf(differences),
     history: await listingHistory(ctx, actor.workspaceId, row.id),
   });
 });

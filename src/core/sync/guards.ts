@@ -1,0 +1,69 @@
+import { parsePointer } from '../document/pointer';
+import type { Difference } from './merge';
+
+/** Something that was done in the shop and reaches further than its field: what it means, and what can be done. */
+export interface Guard {
+  readonly id: 'sku-renamed' | 'option-renamed' | 'variant-added' | 'variant-removed' | 'picture-replaced';
+  /** The fields that it speaks of, each a JSON pointer. */
+  readonly fields: readonly string[];
+  readonly says: string;
+  readonly mend: string;
+}
+
+type Kind = Guard['id'];
+
+function kindOf({ field, here, there }: Difference): Kind | null {
+  const [first, name, own, ...rest] = parsePointer(field) ?? [];
+  if (first === 'variants') {
+    if (own === 'sku') return 'sku-renamed';
+    if (own !== undefined) return null;
+    return there === undefined ? 'variant-removed' : here === undefined ? 'variant-added' : null;
+  }
+  if (first === 'options') {
+    const isName = own === 'name' || (own === 'values' && rest.at(-1) === 'name');
+    return isName ? 'option-renamed' : null;
+  }
+  return first === 'pictures' && name !== undefined && own === undefined && here === undefined
+    ? 'picture-replaced'
+    : null;
+}
+
+const TOLD: { readonly [kind in Kind]: { readonly says: (n: number) => string; readonly mend: string } } = {
+  'sku-renamed': {
+    says: (n) =>
+      `${n === 1 ? 'A SKU was' : `${n} SKUs were`} changed in the shop. Orders name SKUs: those that come with the new one are not known here.`,
+    mend: 'Keep ours, and send: the shop has the SKU again that the print partner’s order is made from.',
+  },
+  'option-renamed': {
+    says: () => 'An option or one of its values has another name in the shop. Variants are told apart by these names.',
+    mend: 'Keep ours, and send; or leave it until the shop is looked at: nothing is sent over it before.',
+  },
+  'variant-added': {
+    says: (n) =>
+      `${n === 1 ? 'A variant' : `${n} variants`} of the listing ${n === 1 ? 'is' : 'are'} not this product’s. Whoever buys ${n === 1 ? 'it' : 'one'} orders something that nothing here prints.`,
+    mend: 'Choose the variant here, where the blank has it; or keep ours, and send: it is taken away there.',
+  },
+  'variant-removed': {
+    says: (n) =>
+      `${n === 1 ? 'A variant was' : `${n} variants were`} taken away in the shop: buyers no longer find ${n === 1 ? 'it' : 'them'}.`,
+    mend: 'Take theirs to leave it out of this store; or keep ours, and send: it is sold again.',
+  },
+  'picture-replaced': {
+    says: (n) =>
+      `${n === 1 ? 'A picture' : `${n} pictures`} in the shop ${n === 1 ? 'was' : 'were'} put there by somebody else: what ${n === 1 ? 'it shows' : 'they show'} is not known here.`,
+    mend: 'Keep ours, and send: the pictures of the product are shown again.',
+  },
+};
+
+/** What of a listing's differences reaches further than its field, worst first; of what only we changed nothing. */
+export function guardsOf(differences: readonly Difference[]): Guard[] {
+  const byKind = new Map<Kind, string[]>();
+  for (const one of differences) {
+    const kind = one.change === 'there' || one.change === 'both' ? kindOf(one) : null;
+    if (kind) byKind.set(kind, [...(byKind.get(kind) ?? []), one.field]);
+  }
+  return (Object.keys(TOLD) as Kind[]).flatMap((id) => {
+    const fields = byKind.get(id);
+    return fields ? [{ id, fields, says: TOLD[id].says(fields.length), mend: TOLD[id].mend }] : [];
+  });
+}
