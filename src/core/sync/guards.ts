@@ -41,11 +41,11 @@ const TOLD: { readonly [kind in Kind]: { readonly says: (n: number) => string; r
   'variant-added': {
     says: (n) =>
       `${n === 1 ? 'A variant' : `${n} variants`} of the listing ${n === 1 ? 'is' : 'are'} not this product’s. Whoever buys ${n === 1 ? 'it' : 'one'} orders something that nothing here prints.`,
-    mend: 'Choose the variant here, where the blank has it; or keep ours, and send: it is taken away there.',
+    mend: 'Choose the variant here, where the blank has it; or keep ours, and send: it is removed there.',
   },
   'variant-removed': {
     says: (n) =>
-      `${n === 1 ? 'A variant was' : `${n} variants were`} taken away in the shop: buyers no longer find ${n === 1 ? 'it' : 'them'}.`,
+      `${n === 1 ? 'A variant was' : `${n} variants were`} removed in the shop: buyers no longer find ${n === 1 ? 'it' : 'them'}.`,
     mend: 'Take theirs to leave it out of this store; or keep ours, and send: it is sold again.',
   },
   'picture-replaced': {
