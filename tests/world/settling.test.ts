@@ -88,6 +88,8 @@ describe('what was changed in the shop', () => {
     const kept = await findProduct(world.ctx, actor.workspaceId, product.id);
     expect(kept.revision).toBe(revision);
     expect([kept.title, kept.document.words.stores[store.id]!.title]).toEqual([product.title, 'Named there']);
+    // What follows from a title stays as the shop has it.
+    expect(after.form.pageAddress).toBe(before.form.pageAddress);
     expect(kept.document.price.base).toEqual(product.document.price.base);
     const [line] = await listingHistory(world.ctx, actor.workspaceId, after.row.id);
     expect(line).toMatchObject({ what: 'settled', by: actor.personName, fields: ['words', 'price'] });

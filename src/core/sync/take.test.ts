@@ -4,8 +4,9 @@ import { demoBlank, demoList, demoRates } from '../catalog/sample';
 import { newDocument, type ProductDocument } from '../document/document';
 import { asListed, splitInto } from '../document/split';
 import { listingForm, type ListingForm } from '../listing/form';
+import type { Choice } from './merge';
 import { formJson } from '../listing/form-text';
-import { takeInto, type TakeWorld } from './take';
+import { takeInto, withFollowers, type TakeWorld } from './take';
 
 const STORE = 's1';
 const outlet = {
@@ -189,6 +190,21 @@ describe('taking theirs', () => {
     const now = formIn(without);
     expect(takeInto(without, worldOf(without), now, here, 'store').notTaken).toEqual([]);
     expect(formIn(takeInto(without, worldOf(without), now, here, 'store').doc)).toEqual(here);
+  });
+});
+
+describe('what follows from a title', () => {
+  const here = formIn(doc);
+  const there = { ...here, title: 'Theirs', pageAddress: 'theirs-of-old' };
+  const followed = (of: ProductDocument, choice: Choice) =>
+    withFollowers(of, worldOf(of), { ...here, title: 'Theirs' }, there, new Map([['/title', choice]])).pageAddress;
+
+  it('is the shop’s where the title is, follows what is written, and stays where the seller wrote it', () => {
+    expect(followed(doc, 'theirs')).toBe('theirs-of-old');
+    expect(followed(doc, { value: 'Theirs' })).toBe('theirs');
+    expect(followed(doc, 'ours')).toBe(here.pageAddress);
+    const written = { ...doc, words: { ...doc.words, stores: { [STORE]: { pageAddress: 'own' } } } };
+    expect(followed(written, 'theirs')).toBe(here.pageAddress);
   });
 });
 

@@ -12,7 +12,7 @@ import { inOrder } from '../order-key';
 import { ownEntry } from '../own-entry';
 import { splitBundled } from '../pricing/bundle';
 import { setAims } from '../pricing/fixing';
-import { compare, type Difference } from './merge';
+import { compare, type Choice, type Difference } from './merge';
 import { followingWords } from '../listing/form-words';
 import { treeOf } from './tree';
 
@@ -137,6 +137,34 @@ function pinned(now: Words, { title, description, pageAddress, seo }: ListingFor
     ...(seo !== null && seo.title !== follows.seo.title ? { seoTitle: seo.title } : {}),
     ...(seo !== null && seo.description !== follows.seo.description ? { seoDescription: seo.description } : {}),
   };
+}
+
+/**
+ * A form that is wanted, with what follows from title and description, where the seller has written none: of what is taken from the shop it is the
+ * shop's too (its page address stays), of what is written anew it follows that.
+ */
+export function withFollowers(
+  doc: ProductDocument,
+  { storeId, number }: Pick<TakeWorld, 'storeId' | 'number'>,
+  wanted: ListingForm,
+  there: ListingForm,
+  choices: ReadonlyMap<string, Choice>,
+): ListingForm {
+  const now = wordsFor(asListed(doc, storeId, number), storeId);
+  const follows = followingWords(wanted);
+  /** Null: it is not for us to say. */
+  const from = (field: 'title' | 'description', own: string | undefined, is: string) => {
+    const choice = choices.get(`/${field}`);
+    if (choice === undefined || choice === 'ours' || own?.trim() || choices.has(is)) return null;
+    return choice === 'theirs' ? there : follows;
+  };
+  const seo = wanted.seo && {
+    title: from('title', now.seoTitle, '/seo')?.seo?.title ?? wanted.seo.title,
+    description: from('description', now.seoDescription, '/seo')?.seo?.description ?? wanted.seo.description,
+  };
+  const pageAddress =
+    wanted.pageAddress && (from('title', now.pageAddress, '/pageAddress')?.pageAddress ?? wanted.pageAddress);
+  return { ...wanted, pageAddress, seo };
 }
 
 /** The words that make the listing say what it is to say, of the fields that differ. */

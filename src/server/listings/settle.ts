@@ -6,7 +6,7 @@ import { formHash, formJson } from '@/core/listing/form-text';
 import type { PicturePlan } from '@/core/listing/pictures';
 import { CHANGED_KINDS, kindOfField } from '@/core/sync/changed';
 import { compare, merge, type Choice, type Difference } from '@/core/sync/merge';
-import { takeInto, type NotTaken } from '@/core/sync/take';
+import { takeInto, withFollowers, type NotTaken } from '@/core/sync/take';
 import { formOf, treeOf } from '@/core/sync/tree';
 import { count } from '@/core/words/count';
 import type { Context } from '../context';
@@ -138,13 +138,14 @@ export async function settle(
     return choice;
   });
   if (chosen.size === 0) throw invalid('nothing-differs', 'None of these fields differs between here and the shop.');
-  const wanted = formOf(merged.here);
   const world = {
     blank: bundle.blank,
     storeId: store.id,
     number: row.number,
     pictures: prepared.pictures.map(pictureOf),
   };
+  const both = formOf(merged.here);
+  const wanted = where === 'store' ? withFollowers(product.document, world, both, sides.there, chosen) : both;
   const { doc, notTaken } = takeInto(product.document, world, sides.here, wanted, where);
   refuseNotTaken(store, notTaken);
   const changes = diff(product.document, doc);

@@ -67,7 +67,7 @@ export function Differences({
           {rows.slice(0, MAX).map((row, i) => (
             <tr key={`${row.name}/${i}`} className="border-b border-hairline align-top [&>td]:py-1">
               <td className="break-words pr-3">{row.name}</td>
-              <td className="break-words pr-3 text-muted">
+              <td className="break-words whitespace-pre-line pr-3 text-muted">
                 <Side of={row.agreed} />
               </td>
               <td className="break-words pr-3">
