@@ -190,6 +190,12 @@ describe('refused, with nothing written', () => {
     ['nothing-differs', 'a field that does not differ', () => null, {}],
     ['settle-value', 'a value of another kind', () => ({ value: 5 }), {}],
     ['settle-value', 'a list', () => ({ value: ['B'] }), {}],
+    [
+      'document-invalid',
+      'a text without end',
+      ({ field }) => (field === '/title' ? { value: 'x '.repeat(200_000) } : null),
+      {},
+    ],
     ['not-takable', 'a SKU', () => 'theirs', {}],
   ])('%s: %s', async (code, _, settles, over) => {
     const before = await now();

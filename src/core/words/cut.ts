@@ -1,10 +1,10 @@
-import { graphemeCount, graphemes } from './graphemes';
+import { firstGraphemes } from './graphemes';
 
 /** A text cut to so many graphemes at most, after a whole word where there is one; without what would hang on at its end. */
 export function cutAtWord(text: string, max: number): string {
-  if (graphemeCount(text) <= max) return text;
-  const kept = graphemes(text).slice(0, max);
-  const next = graphemes(text)[max]!;
+  const kept = firstGraphemes(text, max + 1);
+  if (kept.length <= max) return text;
+  const next = kept.pop()!;
   const end = /\s/u.test(next) ? kept.length : kept.findLastIndex((one) => /\s/u.test(one));
   const words = end > 0 ? kept.slice(0, end) : kept;
   // What would hang on at the end of what is left.

@@ -13,7 +13,7 @@ import type { Context } from '../context';
 import { emit } from '../events/events';
 import type { Actor } from '../people/people';
 import type { ProductBundle } from '../products/bundle';
-import { patchProduct } from '../products/patch';
+import { patchProduct, refuseFaults } from '../products/patch';
 import type { Store } from '../stores/stores';
 import { isOpen, prepareListed, recordHistory, type ListingRow } from './listings';
 
@@ -108,7 +108,8 @@ const refuseNotTaken = (store: Store, notTaken: readonly NotTaken[]): void => {
 /**
  * Settles fields of a listing in which here and the shop differ. What is kept of ours is known to differ from what is there: the next send writes it over that. What is taken of
  * theirs, or rewritten, changes the product, for that store alone or for all, in one revision that can be undone. Throws `listing-moved-on` where the shop shows something else
- * than `thereHash`, `listing-busy`, `nothing-differs`, `not-takable` with each field and why, `settle-value`.
+ * than `thereHash`, `listing-busy`, `nothing-differs`, `not-takable` with each field and why, `settle-value`,
+ * `document-invalid`.
  */
 export async function settle(
   ctx: Context,
@@ -148,6 +149,8 @@ export async function settle(
   const wanted = where === 'store' ? withFollowers(product.document, world, both, sides.there, chosen) : both;
   const { doc, notTaken } = takeInto(product.document, world, sides.here, wanted, where);
   refuseNotTaken(store, notTaken);
+  // Before anything is made of it: what was written can be of any length.
+  refuseFaults(doc);
   const changes = diff(product.document, doc);
   if (changes.length > 0)
     refuseUnlike(ctx, { ...bundle, product: { ...product, document: doc } }, store, row, wanted, chosen);

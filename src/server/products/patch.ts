@@ -135,7 +135,8 @@ async function isApplied(
 const changesPictures = (operations: readonly Operation[]): boolean =>
   operations.some(({ path }) => /^\/(areas|variants|pictures)\b/.test(path));
 
-function refuseFaults(document: unknown): asserts document is ProductDocument {
+/** Throws `document-invalid` with all faults. */
+export function refuseFaults(document: unknown): asserts document is ProductDocument {
   const faults = checkDocument(document);
   if (faults.length === 0) return;
   const told = faults.map((one: DocumentFault) => `${one.path} ${one.says}`);
