@@ -1,4 +1,5 @@
 import { diff } from '@/core/document/patch';
+import type { ProductDocument } from '@/core/document/document';
 import type { HoldsWhere } from '@/core/document/own-words';
 import { invalid, TypicaError } from '@/core/errors';
 import type { ListingForm } from '@/core/listing/form';
@@ -10,10 +11,12 @@ import { takeInto, withFollowers, type NotTaken } from '@/core/sync/take';
 import { formOf, treeOf } from '@/core/sync/tree';
 import { count } from '@/core/words/count';
 import type { Context } from '../context';
+import type { Database } from '../db/pool';
 import { emit } from '../events/events';
 import type { Actor } from '../people/people';
 import type { ProductBundle } from '../products/bundle';
-import { patchProduct, refuseFaults } from '../products/patch';
+import { patchIn, refuseFaults } from '../products/patch';
+import { writeVariantRowsSoon } from '../products/variant-rows';
 import type { Store } from '../stores/stores';
 import { isOpen, prepareListed, recordHistory, type ListingRow } from './listings';
 
@@ -105,23 +108,23 @@ const refuseNotTaken = (store: Store, notTaken: readonly NotTaken[]): void => {
   );
 };
 
-/**
- * Settles fields of a listing in which here and the shop differ. What is kept of ours is known to differ from what is there: the next send writes it over that. What is taken of
- * theirs, or rewritten, changes the product, for that store alone or for all, in one revision that can be undone. Throws `listing-moved-on` where the shop shows something else
- * than `thereHash`, `listing-busy`, `nothing-differs`, `not-takable` with each field and why, `settle-value`,
- * `document-invalid`.
- */
-export async function settle(
+/** What comes of settling, before anything is written. */
+interface Decided {
+  /** What both sides agree on afterwards. */
+  readonly agreed: ListingForm;
+  /** The product with what is taken or rewritten. */
+  readonly doc: ProductDocument;
+  readonly chosen: ReadonlyMap<string, Exclude<Choice, 'ask'>>;
+}
+
+function decide(
   ctx: Context,
-  actor: Actor,
   bundle: ProductBundle,
   store: Store,
   row: ListingRow,
-  { settles, where, thereHash, how = '' }: Settlement,
-): Promise<Settled> {
+  { settles, where, thereHash }: Settlement,
+): Decided {
   const { product } = bundle;
-  if (isOpen(row.jobState))
-    throw new TypicaError('conflict', 'listing-busy', 'It is on its way just now; wait until it is there, or stop it.');
   const prepared = prepareListed(ctx, bundle, store, row);
   const sides = sidesOf(row, prepared.form);
   if (!sides)
@@ -151,17 +154,39 @@ export async function settle(
   refuseNotTaken(store, notTaken);
   // Before anything is made of it: what was written can be of any length.
   refuseFaults(doc);
+  const taken = { ...bundle, product: { ...product, document: doc } };
+  if (doc !== product.document) refuseUnlike(ctx, taken, store, row, wanted, chosen);
+  return { agreed: formOf(merged.agreed), doc, chosen };
+}
+
+/**
+ * Settles fields of a listing in which here and the shop differ. What is kept of ours is known to differ from what is there: the next send writes it over
+ * that. What is taken of theirs, or rewritten, changes the product, for that store alone or for all, in one revision that can be undone; both are written
+ * together, or neither. Throws `listing-moved-on` where the shop shows something else than `thereHash`, `listing-busy`, `nothing-differs`, `not-takable` with
+ * each field and why, `settle-value`, `document-invalid`.
+ */
+export async function settle(
+  ctx: Context,
+  actor: Actor,
+  bundle: ProductBundle,
+  store: Store,
+  row: ListingRow,
+  settlement: Settlement,
+): Promise<Settled> {
+  const { product, blank } = bundle;
+  if (isOpen(row.jobState))
+    throw new TypicaError('conflict', 'listing-busy', 'It is on its way just now; wait until it is there, or stop it.');
+  const { agreed, doc, chosen } = decide(ctx, bundle, store, row, settlement);
+  const fields = [...chosen.keys()];
   const changes = diff(product.document, doc);
-  if (changes.length > 0)
-    refuseUnlike(ctx, { ...bundle, product: { ...product, document: doc } }, store, row, wanted, chosen);
-  const label = `Taken from ${store.name}`;
-  const { revision } =
-    changes.length > 0 ? await patchProduct(ctx, actor, product.id, product.revision, changes, { label }) : product;
-  await keepAgreed(ctx, actor, row, formOf(merged.agreed), {
-    fields: [...chosen.keys()],
-    says: saysOf(chosen, where, how),
+  const revision = await ctx.pools.transaction(async (db) => {
+    await keepAgreed(db, actor, row, agreed, { fields, says: saysOf(chosen, settlement) });
+    if (changes.length === 0) return product.revision;
+    const label = `Taken from ${store.name}`;
+    return (await patchIn(db, actor, { id: product.id, blank }, product.revision, changes, { label })).revision;
   });
-  return { revision, fields: [...chosen.keys()] };
+  if (revision !== product.revision) await writeVariantRowsSoon(ctx, product.id);
+  return { revision, fields };
 }
 
 /** A sale, the ends of prices or a limit can stand between what was taken and what the listing says then. */
@@ -192,7 +217,7 @@ function refuseUnlike(
   refuseNotTaken(store, unlike);
 }
 
-function saysOf(chosen: ReadonlyMap<string, Exclude<Choice, 'ask'>>, where: HoldsWhere, how: string): string {
+function saysOf(chosen: Decided['chosen'], { where, how = '' }: Settlement): string {
   const choices = [...chosen.values()];
   const [ours, theirs] = [
     choices.filter((one) => one === 'ours').length,
@@ -210,23 +235,21 @@ function saysOf(chosen: ReadonlyMap<string, Exclude<Choice, 'ask'>>, where: Hold
 
 /** Writes down what both sides agree on now, where nothing else was written in between. */
 async function keepAgreed(
-  ctx: Context,
+  db: Database,
   actor: Actor,
   row: ListingRow,
   agreed: ListingForm,
   { fields, says }: { readonly fields: readonly string[]; readonly says: string },
 ): Promise<void> {
   const kinds = new Set(fields.map(kindOfField));
-  await ctx.pools.transaction(async (db) => {
-    const { affectedRows } = await db.run(
-      'UPDATE listing SET agreed_form = ?, agreed_hash = ? WHERE id = ? AND agreed_hash <=> ? AND there_hash <=> ? AND external_id <=> ?',
-      [formJson(agreed), formHash(agreed), row.id, row.agreedHash, row.thereHash, row.externalId],
-    );
-    if (affectedRows === 0) throw movedOn();
-    await recordHistory(db, row, 'settled', says, {
-      by: actor.personName,
-      fields: CHANGED_KINDS.filter((kind) => kinds.has(kind)),
-    });
-    await emit(db, row.workspaceId, 'listing', { productId: row.productId, storeId: row.storeId });
+  const { affectedRows } = await db.run(
+    'UPDATE listing SET agreed_form = ?, agreed_hash = ? WHERE id = ? AND agreed_hash <=> ? AND there_hash <=> ? AND external_id <=> ?',
+    [formJson(agreed), formHash(agreed), row.id, row.agreedHash, row.thereHash, row.externalId],
+  );
+  if (affectedRows === 0) throw movedOn();
+  await recordHistory(db, row, 'settled', says, {
+    by: actor.personName,
+    fields: CHANGED_KINDS.filter((kind) => kinds.has(kind)),
   });
+  await emit(db, row.workspaceId, 'listing', { productId: row.productId, storeId: row.storeId });
 }
