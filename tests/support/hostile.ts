@@ -208,6 +208,7 @@ const SAMPLES: { readonly [dto: string]: object } = {
     visibility: 'as-is',
   },
   FixDto: { rules: ['title'], ids: ['title'], where: 'store', number: 1 },
+  SettleManyDto: { kind: 'words', hold: 'ours' },
   SettleFieldDto: { field: '/title', hold: 'ours', value: 'x' },
   SettleDto: {
     fields: [{ field: '/title', hold: 'ours' }],

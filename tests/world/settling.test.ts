@@ -1,6 +1,8 @@
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { StandingRules } from '@/core/sync/standing-rules';
 import { listingHistory, prepareListed, requestCheck, standingOf } from '@/server/listings/listings';
+import { changedThere } from '@/server/listings/changed-there';
+import { requestSettleMany } from '@/server/listings/settle-many.job';
 import { listingAt } from '@/server/listings/place';
 import { requestSend } from '@/server/listings/request-send';
 import { differencesOf, settle, type Settlement, type Settles } from '@/server/listings/settle';
@@ -10,7 +12,7 @@ import { patchProduct } from '@/server/products/patch';
 import { findProduct, type Product } from '@/server/products/products';
 import { changeSettings } from '@/server/stores/settings';
 import type { Store } from '@/server/stores/stores';
-import { codeOf, connectStore, makeActor, makeTee, makeWorld, runJobs, type World } from '../support/world';
+import { codeOf, connectStore, jobOf, makeActor, makeTee, makeWorld, runJobs, type World } from '../support/world';
 
 let world: World;
 let actor: Actor;
@@ -174,6 +176,30 @@ describe('a store’s rules', () => {
     expect((await there()).title).toBe('Again');
     expect((await now()).state).toBe('split');
   });
+});
+
+it('fields of one kind are settled in all listings of a store at once, each written to its log, and the rest stays', async () => {
+  const all: Product[] = [];
+  for (let i = 0; i < 2; i += 1) {
+    await listOne();
+    all.push(product);
+    await changeThere((article) => ({ title: `Named there ${i}`, variants: dearer(article) }));
+  }
+  const { kinds, listings } = await changedThere(world.ctx, store);
+  expect(kinds).toMatchObject({ words: expect.any(Number) as number, price: expect.any(Number) as number });
+  expect(listings).toBeGreaterThanOrEqual(2);
+  const { jobId } = await requestSettleMany(world.ctx, actor, store, { kind: 'price', hold: 'theirs' });
+  await runJobs(world.ctx);
+  expect(await jobOf(world.ctx, actor, jobId)).toMatchObject({ state: 'done' });
+  for (const [i, one] of all.entries()) {
+    product = one;
+    const { state, form, row } = await now();
+    expect([state, form.title]).toEqual(['behind', one.title]);
+    expect(await there()).toMatchObject({ title: `Named there ${i}` });
+    const [line] = await listingHistory(world.ctx, actor.workspaceId, row.id);
+    expect(line).toMatchObject({ what: 'settled', fields: ['price'], by: actor.personName });
+  }
+  expect((await changedThere(world.ctx, store)).kinds.price).toBeUndefined();
 });
 
 describe('refused, with nothing written', () => {

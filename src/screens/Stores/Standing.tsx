@@ -4,17 +4,8 @@ import { ownEntry } from '@/core/own-entry';
 import { CHANGED_KINDS, type ChangedKind } from '@/core/sync/changed';
 import { call } from '@/ui/api';
 import { Select } from '@/ui/Select';
+import { KIND_NAMES } from './kind-names';
 import type { StoreData } from './load';
-
-const NAMES: { readonly [kind in ChangedKind]: string } = {
-  words: 'Words',
-  price: 'Prices',
-  variants: 'Variants, options, SKUs',
-  pictures: 'Pictures',
-  shipping: 'Shipping',
-  category: 'Category and what it asks',
-  other: 'All else',
-};
 
 type Holds = 'ask' | 'ours' | 'theirs';
 const HOLDS: readonly { readonly value: Holds; readonly name: string }[] = [
@@ -39,9 +30,9 @@ export function Standing({ store, act }: { store: StoreData; act: (work: () => P
         <ul className="grid gap-1">
           {CHANGED_KINDS.map((kind) => (
             <li key={kind} className="flex items-baseline justify-between gap-2">
-              <span>{NAMES[kind]}</span>
+              <span>{KIND_NAMES[kind]}</span>
               <Select
-                label={NAMES[kind]}
+                label={KIND_NAMES[kind]}
                 quiet
                 value={ownEntry(standing, kind) ?? 'ask'}
                 choices={HOLDS}

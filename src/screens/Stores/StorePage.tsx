@@ -15,6 +15,7 @@ import { SureButton } from '@/ui/SureButton';
 import { count } from '@/core/words/count';
 import { Asked } from './Asked';
 import { Categories } from './Categories';
+import { ChangedThere } from './ChangedThere';
 import { Collections } from './Collections';
 import { Fees } from './Fees';
 import { Pricing, Sending } from './Ways';
@@ -40,6 +41,7 @@ export function StorePage(store: StoreData) {
       <div>
         <Head store={store} act={change} />
         {problem && <Alert className="mb-4">{problem}</Alert>}
+        <ChangedThere store={store} busy={busy} act={change} />
         <Listings store={store} />
         <Categories store={store} busy={busy} act={change} />
         <Shades store={store} busy={busy} act={change} />

@@ -124,6 +124,8 @@ export interface StoreData extends StoreSummary {
   readonly squares: Squares | null;
   /** What holds where the shop changed something; of what is not named somebody is asked. */
   readonly standing: StandingRules;
+  /** Listings that the shop changed and nobody has settled. */
+  readonly changedThere: number;
   readonly language: string | null;
   readonly fees: FeesView;
   readonly demands: readonly string[];
@@ -226,11 +228,13 @@ export async function loadStore(ctx: Context, actor: Actor, id: string, after: s
     colorSwatches(ctx.db),
     parcelClasses(ctx.db),
   ]);
-  const [fees, rates, standingIn] = await Promise.all([
+  const [fees, rates, standingIn, whole] = await Promise.all([
     viewFees(ctx, store),
     loadRateTable(ctx, actor.workspaceId),
     standingsOf(ctx, actor.workspaceId, products, [store]),
+    standings(ctx, actor.workspaceId),
   ]);
+  const { states } = whole(store.id);
   return {
     ...summary(ctx, store),
     total,
@@ -244,6 +248,7 @@ export async function loadStore(ctx: Context, actor: Actor, id: string, after: s
     sizesIn: store.settings.sizesIn ?? null,
     standing: store.settings.standing ?? {},
     squares: about.demands.pictureFormat.squareOn === null ? null : (store.settings.squares ?? 'margin'),
+    changedThere: (states.behind ?? 0) + (states.split ?? 0),
     language: store.settings.language ?? null,
     fees,
     demands: demandLines(about),

@@ -6,6 +6,7 @@ import { showListing } from '../listings/show.job';
 import { layOutPause } from '../stores/pause';
 import { removeListing } from '../listings/remove.job';
 import { checkListing } from '../listings/check.job';
+import { settleListings } from '../listings/settle-many.job';
 import { layPriceList, readPriceList } from '../price-lists/read.job';
 import { replaceArtwork } from '../artwork/replace.job';
 import { makePictures } from '../pictures/pictures.job';
@@ -31,6 +32,7 @@ export const handlers: { readonly [kind: string]: JobHandler } = {
   'look-at-send': lookAtSend,
   'begin-send': layOutSend,
   'check-listing': checkListing,
+  'settle-listings': settleListings,
   'read-price-list': readPriceList,
   'lay-price-list': layPriceList,
   'replace-artwork': replaceArtwork,

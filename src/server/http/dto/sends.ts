@@ -15,6 +15,7 @@ import {
 } from 'class-validator';
 import { MAX_LISTINGS } from '@/core/document/split';
 import type { HoldsWhere } from '@/core/document/own-words';
+import { CHANGED_KINDS, type ChangedKind } from '@/core/sync/changed';
 import type { WantedVisibility } from '@/core/sync/send-step';
 import { Nested } from './shape';
 
@@ -115,6 +116,15 @@ export class SettleFieldDto {
   /** Written in place of both; checked against the field. */
   @Allow()
   value?: unknown;
+}
+
+/** Which side holds in fields of a kind, in all listings of a store. */
+export class SettleManyDto {
+  @IsIn(CHANGED_KINDS, { message: `kind must be one of ${CHANGED_KINDS.join(', ')}` })
+  kind: ChangedKind;
+
+  @IsIn(['ours', 'theirs'], { message: 'hold must be ours or theirs' })
+  hold: 'ours' | 'theirs';
 }
 
 /** How what differs of a listing is settled: field by field, or all of it alike. */

@@ -3,6 +3,7 @@ import type { StoreRule } from '@/core/pricing/store-rule';
 import type { StandingRules } from '@/core/sync/standing-rules';
 import { readBody } from '@/server/http/body';
 import { StoreSettingsDto } from '@/server/http/dto/stores';
+import { need } from '@/server/people/scopes';
 import { json, noContent, route } from '@/server/http/route';
 import { disconnectStore, renameStore } from '@/server/stores/connect';
 import { changeSettings } from '@/server/stores/settings';
@@ -17,6 +18,8 @@ export const GET = route<Params>('read', async ({ ctx, actor, params }) =>
 /** What the seller decides about a store: each member that is there. */
 export const PATCH = route<Params>('price', async ({ ctx, actor, request, params }) => {
   const { name, answers, priceRule, standing, ...rest } = await readBody(request, StoreSettingsDto);
+  // By these rules products are changed.
+  if (standing !== undefined) need(actor.credential, 'design');
   const store = await findStore(ctx, actor.workspaceId, params.id);
   const changed = await changeSettings(ctx, store, {
     ...Object.fromEntries(Object.entries(rest).filter(([, value]) => value !== undefined)),

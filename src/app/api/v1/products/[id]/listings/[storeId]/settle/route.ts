@@ -1,7 +1,9 @@
 import { FIRST_LISTING } from '@/core/document/split';
 import { invalid, notFound } from '@/core/errors';
+import { kindOfField } from '@/core/sync/changed';
 import { readBody } from '@/server/http/body';
 import { SettleDto, type SettleFieldDto } from '@/server/http/dto/sends';
+import { need } from '@/server/people/scopes';
 import { json, route } from '@/server/http/route';
 import { listingAt } from '@/server/listings/place';
 import { settle, type Settles } from '@/server/listings/settle';
@@ -27,6 +29,8 @@ function settlesOf({ fields, all }: SettleDto): Settles {
 export const POST = route<Params>('design', async ({ ctx, actor, request, params }) => {
   const body = await readBody(request, SettleDto);
   const settles = settlesOf(body);
+  if (body.all !== undefined || body.fields!.some(({ field }) => kindOfField(field) === 'price'))
+    need(actor.credential, 'price');
   const [bundle, store] = await Promise.all([
     loadBundle(ctx, actor.workspaceId, params.id),
     findStore(ctx, actor.workspaceId, params.storeId),
