@@ -35,7 +35,7 @@ export function ChangedThere({
       setChanged(null);
     });
   return (
-    <section className="mb-5 border-l-[3px] border-warn pl-3 text-small" aria-label="Changed in the shop">
+    <section className="mb-5 border-l-[3px] border-caution pl-3 text-small" aria-label="Changed in the shop">
       <p>
         {count(store.changedThere, 'listing')} {store.changedThere === 1 ? 'was' : 'were'} changed in the shop.{' '}
         {changed === null && (
