@@ -170,6 +170,8 @@ describe('a store’s rules', () => {
     await rename('Ours, and newer');
     await send();
     expect((await there()).title).toContain('Ours, and newer');
+    const lines = await listingHistory(world.ctx, actor.workspaceId, (await rowNow()).id);
+    expect(lines.filter(({ what }) => what === 'settled')).toHaveLength(1);
     articles.put(article.id, { ...(await there()), title: 'Again', variants: dearer(await there()) });
     await rename('Ours, and newer still');
     await send();

@@ -138,12 +138,12 @@ describe('taking theirs', () => {
   it('takes several at once as it takes each', () => {
     const names = Object.keys(EDITS);
     fc.assert(
-      fc.property(fc.subarray(names), fc.constantFrom('store' as const, 'everywhere' as const), (some, where) => {
+      fc.property(fc.subarray(names), fc.constantFrom('store' as const, 'everywhere' as const), (all, where) => {
+        const some = where === 'store' ? all : all.filter((name) => name !== 'a price');
         const here = formIn(doc);
         const wanted = some.reduce((form, name) => EDITS[name]!(form), here);
         const { doc: taken, notTaken } = takeInto(doc, worldOf(doc), here, wanted, where);
         expect(notTaken).toEqual([]);
-        // A price in the base is in the base's currency, and converted.
         const shown = formIn(taken);
         expect(where === 'store' ? formJson(shown) : shown.title).toBe(
           where === 'store' ? formJson(wanted) : wanted.title,
@@ -164,6 +164,26 @@ describe('taking theirs', () => {
       base: { ...doc.words.base, title: 'Blades, crossed' },
       stores: { [STORE]: { tags: {} } },
     });
+  });
+
+  it('takes a price for all stores in the base’s currency alone', () => {
+    const here = formIn(doc);
+    const wanted = withVariant(here, FIRST, { priceMinor: 3333 });
+    const { doc: left, notTaken } = takeInto(doc, worldOf(doc), here, wanted, 'everywhere');
+    expect([left, notTaken.length]).toEqual([doc, 1]);
+    const inDollars = { ...doc, price: { ...doc.price, currency: 'USD' } };
+    const taken = takeInto(
+      inDollars,
+      worldOf(inDollars),
+      formIn(inDollars),
+      withVariant(formIn(inDollars), FIRST, { priceMinor: 3333 }),
+      'everywhere',
+    );
+    expect(taken.doc.price).toMatchObject({
+      base: { variants: { [FIRST]: { kind: 'retail', amountMinor: 3333 } } },
+      stores: {},
+    });
+    expect(formIn(taken.doc).variants[FIRST]!.priceMinor).toBe(3333);
   });
 
   it('keeps the ids of tags that stay', () => {

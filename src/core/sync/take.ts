@@ -85,6 +85,7 @@ function whyNot(
   doc: ProductDocument,
   { blank, storeId, pictures }: TakeWorld,
   where: HoldsWhere,
+  currency: string,
 ): string | null {
   const [first, name, own] = parts;
   if (first === 'variants') {
@@ -95,6 +96,8 @@ function whyNot(
     }
     if (own === 'priceMinor') {
       if (bundleId !== null) return 'The price of a bundle follows from what is in it.';
+      if (where === 'everywhere' && doc.price.currency !== currency)
+        return `The prices for all stores are in ${doc.price.currency}: one in ${currency} can be taken for this store alone.`;
       return Number.isSafeInteger(there) && (there as number) > 0 ? null : NOT_A_NUMBER;
     }
     if (
@@ -298,7 +301,7 @@ export function takeInto(
     parts: parsePointer(one.field) ?? [one.field],
   }));
   const notTaken = all.flatMap((one): NotTaken[] => {
-    const why = whyNot(one, doc, world, where);
+    const why = whyNot(one, doc, world, where, here.currency);
     return why === null ? [] : [{ field: one.field, why }];
   });
   const left = new Set(notTaken.map(({ field }) => field));

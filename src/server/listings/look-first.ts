@@ -37,9 +37,15 @@ export async function lookFirst(
   // What the shop showed right after it took our form is how it keeps it: known, and not somebody's change.
   if (expected.includes(thereHash) || (row.settledHash !== null && row.settledHash === thereHash)) return true;
   if (form && rulesKeepOurs(store, { agreed: known, here: form, there: there.form })) {
-    await control.write((db) =>
-      recordHistory(db, row, 'settled', `Settled ${BY_RULES}: what the shop had changed is replaced by ours.`),
-    );
+    await control.write(async (db) => {
+      // Where ours holds in all of it, what is there is what both know: another try finds nothing new.
+      const known = [formJson(there.form), thereHash];
+      await db.run(
+        'UPDATE listing SET agreed_form = ?, agreed_hash = ?, there_form = ?, there_hash = ? WHERE id = ? AND external_id = ?',
+        [...known, ...known, row.id, row.externalId],
+      );
+      await recordHistory(db, row, 'settled', `Settled ${BY_RULES}: what the shop had changed is replaced by ours.`);
+    });
     return true;
   }
   await control.write(async (db) => {

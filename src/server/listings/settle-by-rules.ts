@@ -15,11 +15,13 @@ import { settle, type Settles } from './settle';
 /** How the log says that nobody was asked. */
 export const BY_RULES = 'by the store’s rules';
 
-/** Tries, each without the fields that could not be taken: those wait for a person. */
+/** Tries: each looks at the listing as it is then, and leaves out the fields that could not be taken; those wait for a person. */
 const TRIES = 4;
 
 /** Errors that mean: there is nothing to do here, or not now. */
-const LEFT = ['nothing-differs', 'listing-busy', 'listing-moved-on', 'revision-conflict'] as const;
+const LEFT = ['nothing-differs', 'listing-busy'] as const;
+/** Errors that mean: somebody else was quicker, with this or with another field. */
+const MOVED = ['listing-moved-on', 'revision-conflict'] as const;
 
 /** In whose name listings are settled, and how each field. */
 export interface Wanted {
@@ -53,6 +55,7 @@ export async function settleWhatCan(
       return true;
     } catch (error) {
       if (LEFT.some((code) => isTypicaError(error, code))) return false;
+      if (MOVED.some((code) => isTypicaError(error, code))) continue;
       if (!isTypicaError(error, 'not-takable')) {
         // The listing waits for a person, as it would otherwise.
         log.warn({ err: error, listingId }, 'a listing could not be settled');

@@ -31,7 +31,7 @@ export async function requestSettleMany(
     kind: 'settle-listings',
     title: `${hold === 'ours' ? 'Keep ours' : 'Take theirs'} in ${store.name}`,
     payload: { storeId: store.id, kind, hold, personId: actor.personId },
-    // Another one waits for its turn: both may be about the same listings.
+    // Those of other kinds go on beside it: who meets the other at a listing looks at it again.
     subject: `settle:${store.id}:${kind}:${hold}`,
     priority: 4,
   });
