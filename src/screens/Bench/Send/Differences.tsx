@@ -108,7 +108,7 @@ function Choices({
       <WriteOwn
         kind={row.writes}
         name={row.name}
-        begin={'text' in row.here ? row.here.text : ''}
+        begin={row.begin}
         currency={currency}
         onWrite={(value) => all({ value })}
         onLeave={() => setWriting(false)}

@@ -24,7 +24,7 @@ export function WriteOwn({
   onWrite: (value: string | number) => void;
   onLeave: () => void;
 }) {
-  const [text, setText] = useState(kind === 'amount' ? '' : begin);
+  const [text, setText] = useState(begin);
   const [fault, setFault] = useState<string | null>(null);
   const write = () => {
     if (kind !== 'amount') return onWrite(text.trim());

@@ -40,7 +40,7 @@ describe('what differs', () => {
         there: { text: 'tee, river' },
         changed: 'in both, differently',
       },
-      { name: 'Title', here: { text: '(empty)' }, there: { text: '–' }, changed: 'in both, alike' },
+      { name: 'Title', here: { text: '(empty)' }, there: { text: '–' }, changed: 'in both, alike', begin: '' },
     ]);
   });
 

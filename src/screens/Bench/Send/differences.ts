@@ -33,6 +33,8 @@ export interface DifferenceRow extends Sides {
   readonly toSettle: boolean;
   /** What somebody may write in place of both; null where only one of the two can hold. */
   readonly writes: 'line' | 'text' | 'amount' | null;
+  /** What that begins with. */
+  readonly begin: string;
 }
 
 type Side = 'agreed' | 'here' | 'there';
@@ -127,13 +129,16 @@ const WRITTEN: { readonly [field: string]: DifferenceRow['writes'] } = {
 };
 
 /** How a group of differences is settled. */
-function settling(group: readonly Parted[]): Pick<DifferenceRow, 'changed' | 'fields' | 'toSettle' | 'writes'> {
-  const { change, parts, there } = group[0]!;
+function settling(
+  group: readonly Parted[],
+): Pick<DifferenceRow, 'changed' | 'fields' | 'toSettle' | 'writes' | 'begin'> {
+  const { change, parts, here, there } = group[0]!;
   const isWritable = typeof there === 'string' || typeof there === 'number';
   return {
     changed: ownEntry(CHANGES, change) ?? change,
     fields: group.map(({ field }) => field),
     toSettle: change !== 'here',
+    begin: typeof here === 'string' ? here : '',
     writes: isWritable ? (ownEntry(WRITTEN, parts.at(-1)!) ?? null) : null,
   };
 }
