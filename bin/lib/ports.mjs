@@ -1,3 +1,4 @@
+import crypto from 'node:crypto';
 import net from 'node:net';
 import { Failure } from './failure.mjs';
 
@@ -28,14 +29,17 @@ export async function needPorts(wanted) {
 export const freeShopPorts = async (names = Object.keys(SHOPS)) =>
   Object.fromEntries(await Promise.all(names.map(async (name) => [name, await freePort()])));
 
-/** A port that is free now, from the system. */
-export function freePort() {
-  return new Promise((resolve, reject) => {
-    const server = net.createServer();
-    server.once('error', reject);
-    server.listen(0, '127.0.0.1', () => {
-      const { port } = server.address();
-      server.close(() => resolve(port));
-    });
-  });
+/** Below the ports that systems give to outgoing connections (32768 and up on Linux, 49152 and up elsewhere). */
+const OWN_PORTS = { from: 12_000, to: 32_000 };
+
+/**
+ * A port that is free now, at random. Not one that the system would pick for us: the next outgoing connection of any process could take
+ * that before what is started on it listens.
+ */
+export async function freePort() {
+  for (let tries = 0; tries < 100; tries += 1) {
+    const port = crypto.randomInt(OWN_PORTS.from, OWN_PORTS.to);
+    if (await portIsFree(port)) return port;
+  }
+  throw new Failure(`none of 100 ports between ${OWN_PORTS.from} and ${OWN_PORTS.to} is free`);
 }
