@@ -113,6 +113,8 @@ export interface ChannelAbout {
   readonly comparesAt: boolean;
   /** Whether it takes discount codes from a program. */
   readonly takesCodes: boolean;
+  /** Whether it can be asked what changed since a mark (`list`). */
+  readonly tellsChanges: boolean;
   /** What keeps a thing from being made twice there. */
   readonly onceOnly: 'idempotency-key' | 'look-up' | 'delayed-look-up';
   /** How long a live listing lasts by the shop's clock, days; null: until it is taken off. */
@@ -182,6 +184,8 @@ export interface RemoteListing extends RemoteRef {
   readonly form: ListingForm;
   /** When it ends by the shop's clock; null: it does not. */
   readonly endsAt: Date | null;
+  /** The shop's own sign of this state, the same as in `list`; another one after every change. At most 64 characters. */
+  readonly stamp: string;
   /** Pictures that the shop took and then did not want, with its words. */
   readonly refusedPictures: readonly { readonly key: string; readonly words: string }[];
 }
@@ -193,13 +197,15 @@ export interface ListedThere extends RemoteRef {
   /** Our mark where the shop keeps it. */
   readonly reference: string | null;
   readonly skus: readonly string[];
+  /** The shop's own sign of its state: nothing of it changed since where it is the same. */
+  readonly stamp: string;
 }
 
 export interface ListingPage {
   readonly listings: readonly ListedThere[];
   /** Where the next page begins; null: this was the last. */
   readonly cursor: string | null;
-  /** From where to ask for what changes from now on, by the shop's own clock; null where it cannot be asked that. */
+  /** From where to ask for what changes from now on, by the shop's own clock; null where it cannot be asked that (`about.tellsChanges`). */
   readonly mark: string | null;
 }
 

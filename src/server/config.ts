@@ -20,6 +20,8 @@ export interface Config {
   readonly ratesUrl: string | null;
   /** Jobs that a worker does at once. */
   readonly lanes: number;
+  /** How often shops are asked what changed, s; 0: never without being asked. */
+  readonly lookSeconds: number;
   /** How many times faster than real the shops' clocks run: more than once only where all of them are simulated. */
   readonly shopPace: number;
   /** Where the shops of each channel are; one without an address cannot be connected. */
@@ -94,6 +96,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     },
     signUpsPerHour: count(env, 'TYPICA_SIGN_UPS_PER_HOUR', 20),
     ratesUrl: env.TYPICA_RATES_URL?.replace(/\/$/, '') || null,
+    lookSeconds: count(env, 'TYPICA_LOOK_SECONDS', 60),
     lanes: Math.max(2, count(env, 'TYPICA_LANES', 6)),
     shopPace: Math.max(1, count(env, 'TYPICA_SHOP_PACE', 1)),
     channels: {

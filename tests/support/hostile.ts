@@ -208,6 +208,7 @@ const SAMPLES: { readonly [dto: string]: object } = {
     visibility: 'as-is',
   },
   FixDto: { rules: ['title'], ids: ['title'], where: 'store', number: 1 },
+  LeaveDto: { visibility: 'draft' },
   SettleManyDto: { kind: 'words', hold: 'ours' },
   SettleFieldDto: { field: '/title', hold: 'ours', value: 'x' },
   SettleDto: {

@@ -96,6 +96,7 @@ export const about: ChannelAbout = {
   sellsTo: ['US'],
   comparesAt: true,
   takesCodes: false,
+  tellsChanges: false,
   onceOnly: 'delayed-look-up',
   liveDays: null,
 };

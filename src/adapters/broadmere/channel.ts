@@ -145,6 +145,7 @@ const reading = (call: Caller, foundAfterMs: number): Pick<ChannelClient, 'settl
       visibility: good.doc.on ? 'live' : 'draft',
       form: formOfGood(good, known, pictureIds),
       endsAt: null,
+      stamp: good.touched,
       refusedPictures: [],
     };
   },
@@ -160,6 +161,7 @@ const reading = (call: Caller, foundAfterMs: number): Pick<ChannelClient, 'settl
         visibility: good.doc.on ? ('live' as const) : ('draft' as const),
         reference: good.mark,
         skus: good.doc.offers.map(({ stock_code: sku }) => sku),
+        stamp: good.touched,
       })),
       cursor: next,
       mark: null,

@@ -58,6 +58,7 @@ export const about: ChannelAbout = {
   sellsTo: ['DE', 'FR', 'NL', 'IE'],
   comparesAt: false,
   takesCodes: false,
+  tellsChanges: true,
   onceOnly: 'idempotency-key',
   liveDays: null,
 };

@@ -117,6 +117,7 @@ const reading = (call: Caller): Pick<ChannelClient, 'read' | 'list'> => ({
       visibility: piece.stage === 'on' ? 'live' : 'draft',
       form: formOfPiece(piece, known, pictureIds),
       endsAt: null,
+      stamp: String(piece.moved),
       refusedPictures: piece.shots.flatMap(({ id, verdict, reason }) =>
         verdict === 'refused' ? [{ key: keyOf.get(id) ?? id, words: reason ?? '' }] : [],
       ),
@@ -137,6 +138,7 @@ const reading = (call: Caller): Pick<ChannelClient, 'read' | 'list'> => ({
         visibility: piece.stage === 'on' ? ('live' as const) : ('draft' as const),
         reference: piece.seller_ref,
         skus: piece.units.map(({ code }) => code),
+        stamp: String(piece.moved),
       })),
       cursor: after,
       mark: pieces.length > 0 ? String(pieces.at(-1)!.moved) : since,

@@ -1,4 +1,5 @@
 import { TypicaError } from '@/core/errors';
+import { contentHash } from '@/core/canonical/canonical';
 import type { ListingForm } from '@/core/listing/form';
 import type { Channel, ChannelAbout, ChannelClient, ChannelHooks, RemoteRef, ShopCode } from '@/ports/channel';
 
@@ -47,7 +48,8 @@ export function memoryShop(about: ChannelAbout): MemoryShop {
     visibleAfterMs: 0,
     now: () => Date.now(),
     channel: {
-      about,
+      // It keeps no account of when something changed.
+      about: { ...about, tellsChanges: false },
       connecting: {
         kind: 'consent',
         authorizeUrl: ({ state }) => `memory://consent?state=${state}`,
@@ -81,6 +83,9 @@ function heldBy(shop: MemoryShop, externalId: string): Held {
     throw new TypicaError('invalid', 'shop-refused', 'The shop no longer knows this listing.', { words: 'gone' });
   return held;
 }
+
+/** Another one for every state. */
+const stampOf = ({ visibility, form }: Pick<Held, 'visibility' | 'form'>): string => contentHash({ visibility, form });
 
 type Before = () => Promise<void>;
 
@@ -168,6 +173,7 @@ function changing(
         ...refFor(externalId),
         visibility,
         form: structuredClone(form),
+        stamp: stampOf(held),
         endsAt: null,
         refusedPictures: [],
       };
@@ -180,6 +186,7 @@ function changing(
         visibility,
         reference,
         skus: Object.values(form.variants).map(({ sku }) => sku),
+        stamp: stampOf({ visibility, form }),
       }));
       return { listings, cursor: null, mark: null };
     },

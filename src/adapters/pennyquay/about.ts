@@ -61,5 +61,6 @@ export const about: ChannelAbout = {
   sellsTo: ['US', 'CA', 'GB', 'DE', 'FR'],
   comparesAt: true,
   takesCodes: true,
+  tellsChanges: true,
   onceOnly: 'idempotency-key',
 };

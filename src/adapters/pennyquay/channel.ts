@@ -168,6 +168,7 @@ const reading = (call: Caller): Pick<ChannelClient, 'read' | 'list'> => ({
       visibility: item.stage === 'open' ? 'live' : 'draft',
       form,
       endsAt: item.ends === null ? null : new Date(item.ends),
+      stamp: item.touched,
       refusedPictures: [],
     };
   },
@@ -186,6 +187,7 @@ const reading = (call: Caller): Pick<ChannelClient, 'read' | 'list'> => ({
         visibility: item.stage === 'open' ? ('live' as const) : ('draft' as const),
         reference: item.reference,
         skus: item.offers.map(({ sku }) => sku),
+        stamp: item.touched,
       })),
       cursor: next === null ? null : String(next),
       mark: items.at(-1)?.touched ?? since,

@@ -55,6 +55,7 @@ export const about: ChannelAbout = {
   sellsTo: ['GB', 'IE', 'DE', 'FR', 'NL'],
   comparesAt: true,
   takesCodes: true,
+  tellsChanges: true,
   onceOnly: 'look-up',
   liveDays: null,
 };

@@ -166,6 +166,7 @@ const reading = (call: Caller): Pick<ChannelClient, 'read' | 'list'> => ({
         tables.find(({ name }) => name === product.delivery),
       ),
       endsAt: null,
+      stamp: product.updated_at,
       refusedPictures: [],
     };
   },
@@ -184,6 +185,7 @@ const reading = (call: Caller): Pick<ChannelClient, 'read' | 'list'> => ({
         visibility: product.state === 'published' ? ('live' as const) : ('draft' as const),
         reference: null,
         skus: product.variants.map(({ sku }) => sku),
+        stamp: product.updated_at,
       })),
       cursor: page.cursor,
       mark: page.products.at(-1)?.updated_at ?? since,

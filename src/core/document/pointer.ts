@@ -9,6 +9,10 @@ import { ownEntry } from '../own-entry';
 export const MAX_POINTER = 1000;
 export const MAX_DEPTH = 32;
 
+/** The pointer of these parts. */
+export const pointerOf = (parts: readonly string[]): string =>
+  parts.map((part) => `/${part.replaceAll('~', '~0').replaceAll('/', '~1')}`).join('');
+
 /** A pointer's parts, unescaped; null for what is no pointer, is longer than `MAX_POINTER` or has more parts than `MAX_DEPTH`. One pass. */
 export function parsePointer(pointer: unknown): string[] | null {
   if (typeof pointer !== 'string' || pointer.length > MAX_POINTER) return null;

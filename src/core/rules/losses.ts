@@ -19,7 +19,7 @@ function openLosses(losing: readonly LosingVariant[], accepted: AcceptedLosses):
 }
 
 /** The first losing variant in a sentence, and how many more there are. */
-function lossSays(losing: readonly LosingVariant[], currency: string): string {
+export function lossSays(losing: readonly LosingVariant[], currency: string): string {
   const [first] = losing;
   if (!first) return 'No price is below its floor.';
   const worst = first.losses.reduce((a, b) => (b.profitMinor < a.profitMinor ? b : a));

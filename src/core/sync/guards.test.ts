@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { guardsOf } from './guards';
+import { guardsOf, wholeGuards, type WholeFacts } from './guards';
 import { compare } from './merge';
 import { sampleForm, sampleVariant } from './sample';
 import { treeOf } from './tree';
@@ -73,5 +73,34 @@ describe('what reaches further than its field', () => {
       '2 SKUs were changed in the shop',
       'A picture in the shop was put there by somebody else: what it shows is not known here',
     ]);
+  });
+});
+
+describe('what was done to a listing as a whole', () => {
+  const plain: WholeFacts = {
+    missing: false,
+    gone: false,
+    visibility: 'live',
+    wanted: 'live',
+    losing: [],
+    currency: 'USD',
+  };
+  const losing = [
+    { key: 'a/b', name: 'Coal, M', priceMinor: 100, losses: [{ country: 'GB', profitMinor: -250 }], floorMinor: 420 },
+  ];
+  it.each<[Partial<WholeFacts>, string[]]>([
+    [{}, []],
+    [{ wanted: null, visibility: 'draft' }, []],
+    [{ visibility: 'draft' }, ['off-sale-there']],
+    [{ wanted: 'draft' }, ['on-sale-there']],
+    [{ missing: true }, ['not-found']],
+    [{ gone: true, missing: true, visibility: 'draft' }, ['deleted-there']],
+    [{ visibility: 'draft', losing }, ['off-sale-there', 'under-floor-there']],
+  ])('%j: %j', (over, ids) => expect(wholeGuards({ ...plain, ...over }).map(({ id }) => id)).toEqual(ids));
+
+  it('names the price that loses money, its floor and its field', () => {
+    const [told] = wholeGuards({ ...plain, losing });
+    expect(told!.says).toContain('Coal, M at 1.00 USD loses money to United Kingdom (−2.50): its floor is 4.20 USD');
+    expect(told!.fields).toEqual(['/variants/a~1b/priceMinor']);
   });
 });

@@ -1,16 +1,81 @@
-import { parsePointer } from '../document/pointer';
+import type { LosingVariant } from '../pricing/floor';
+import { lossSays } from '../rules/losses';
+import { parsePointer, pointerOf } from '../document/pointer';
 import type { Difference } from './merge';
 
 /** Something that was done in the shop and reaches further than its field: what it means, and what can be done. */
 export interface Guard {
-  readonly id: 'sku-renamed' | 'option-renamed' | 'variant-added' | 'variant-removed' | 'picture-replaced';
+  readonly id:
+    | 'sku-renamed'
+    | 'option-renamed'
+    | 'variant-added'
+    | 'variant-removed'
+    | 'picture-replaced'
+    | 'deleted-there'
+    | 'not-found'
+    | 'off-sale-there'
+    | 'on-sale-there'
+    | 'under-floor-there';
   /** The fields that it speaks of, each a JSON pointer. */
   readonly fields: readonly string[];
   readonly says: string;
   readonly mend: string;
 }
 
-type Kind = Guard['id'];
+type Kind = 'sku-renamed' | 'option-renamed' | 'variant-added' | 'variant-removed' | 'picture-replaced';
+
+/** What is known of a listing as a whole. */
+export interface WholeFacts {
+  /** The shop did not find it when it was looked for last, and has not been asked a second time. */
+  readonly missing: boolean;
+  /** It was found deleted there twice. */
+  readonly gone: boolean;
+  /** How it stands in the shop, and how it was to stand when both sides last agreed on that; null: nobody said. */
+  readonly visibility: 'draft' | 'live';
+  readonly wanted: 'draft' | 'live' | null;
+  /** Variants that lose money at the prices in the shop, and the store's currency. */
+  readonly losing: readonly LosingVariant[];
+  readonly currency: string;
+}
+
+/** What was done in the shop to a listing as a whole, worst first. */
+export function wholeGuards({ missing, gone, visibility, wanted, losing, currency }: WholeFacts): Guard[] {
+  const guards: Guard[] = [];
+  const tell = (id: Guard['id'], says: string, mend: string, fields: readonly string[] = []) =>
+    guards.push({ id, fields, says, mend });
+  if (gone)
+    tell(
+      'deleted-there',
+      'The listing was deleted in the shop; it was looked for twice.',
+      'Send it: the shop gets a new listing, with a new address and without what buyers wrote. Or leave it out of this store.',
+    );
+  else if (missing)
+    tell(
+      'not-found',
+      'The shop did not find this listing when it was last looked for.',
+      'Nothing needs to be done yet: a shop can fail to find what it has. It is taken to be deleted only when a second look finds nothing either.',
+    );
+  else if (wanted === 'live' && visibility === 'draft')
+    tell(
+      'off-sale-there',
+      'The listing was taken off sale in the shop, or has ended there: buyers no longer see it.',
+      'Send it live to sell it again; or leave it off sale.',
+    );
+  else if (wanted === 'draft' && visibility === 'live')
+    tell(
+      'on-sale-there',
+      'The listing was a draft and was put on sale in the shop: buyers see it, and the shop may have taken its fee.',
+      'Leave it on sale; or send it as a draft, which takes it off.',
+    );
+  if (losing.length > 0)
+    tell(
+      'under-floor-there',
+      `At the prices in the shop, ${lossSays(losing, currency)}`,
+      'Keep ours, and send: the shop has the prices from here again. Taking theirs keeps the loss.',
+      losing.map(({ key }) => pointerOf(['variants', key, 'priceMinor'])),
+    );
+  return guards;
+}
 
 function kindOf({ field, here, there }: Difference): Kind | null {
   const [first, name, own, ...rest] = parsePointer(field) ?? [];

@@ -1,4 +1,5 @@
 import { canonicalJson } from '../canonical/canonical';
+import { pointerOf } from '../document/pointer';
 import { mergedSequence } from './sequence';
 import { plainOf, type Branch, type List } from './tree';
 
@@ -40,7 +41,7 @@ const same = (a: unknown, b: unknown): boolean =>
 const SIDES = ['agreed', 'here', 'there'] as const;
 type Side = (typeof SIDES)[number];
 
-const part = (field: string, name: string): string => `${field}/${name.replaceAll('~', '~0').replaceAll('/', '~1')}`;
+const part = (field: string, name: string): string => field + pointerOf([name]);
 
 function changeIn({ agreed, here, there }: Sides<unknown>): FieldChange | null {
   const [ours, theirs] = [!same(agreed, here), !same(agreed, there)];

@@ -139,11 +139,19 @@ function runStandingTests(name: string, setup: Setup): void {
       const ours = first.found.filter((one) => one.externalId === externalId);
       expect(ours).toMatchObject([{ title: form.title, visibility: 'draft' }]);
       expect([...ours[0]!.skus].sort()).toEqual(['X-COAL-M', 'X-EST-M']);
-      if (first.mark === null) return;
+      // Its stamp is that of a reading, until something changes.
+      const stampNow = async () => (await t.client.read(externalId, form, {}))!.stamp;
+      expect(await stampNow()).toBe(ours[0]!.stamp);
       t.passTime();
       t.retitle(externalId, 'Somebody else wrote this');
+      expect(await stampNow()).not.toBe(ours[0]!.stamp);
+      expect(first.mark !== null).toBe(t.channel.about.tellsChanges);
+      if (first.mark === null) return;
       const since = await all(first.mark);
-      expect(since.found.find((one) => one.externalId === externalId)?.title).toBe('Somebody else wrote this');
+      expect(since.found.find((one) => one.externalId === externalId)).toMatchObject({
+        title: 'Somebody else wrote this',
+        stamp: await stampNow(),
+      });
     });
   });
 }

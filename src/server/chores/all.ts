@@ -8,6 +8,7 @@ import { dropOldTries } from '../people/sign-in-limits';
 import { dropUnusedPlanes } from '../pictures/half-planes';
 import { makeBlankThumbnails } from '../pictures/blank-thumbnails';
 import { renewEnding } from '../listings/renew.job';
+import { lookInShops } from '../listings/readings';
 import { judgeNewDay } from '../outcomes/judge';
 import { dropOldRenderings } from '../pictures/renderings';
 import { thinRevisions } from '../products/revisions';
@@ -23,6 +24,7 @@ import { dropOldRows } from './spans';
 export const chores: readonly Chore[] = [
   { name: 'bring-rates', everySeconds: 3600, run: bringRates },
   { name: 'turn-sales', everySeconds: 10, run: turnSales },
+  { name: 'look-in-shops', everySeconds: 30, run: lookInShops },
   { name: 'renew-ending', everySeconds: 300, run: renewEnding },
   { name: 'judge-new-day', everySeconds: 300, run: judgeNewDay },
   { name: 'give-up-lost', everySeconds: 30, run: giveUpLost },

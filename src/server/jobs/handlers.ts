@@ -5,6 +5,8 @@ import { renewListing } from '../listings/renew.job';
 import { showListing } from '../listings/show.job';
 import { layOutPause } from '../stores/pause';
 import { removeListing } from '../listings/remove.job';
+import { readListings } from '../listings/read.job';
+import { askChanges } from '../stores/ask-changes.job';
 import { checkListing } from '../listings/check.job';
 import { settleListings } from '../listings/settle-many.job';
 import { layPriceList, readPriceList } from '../price-lists/read.job';
@@ -32,6 +34,8 @@ export const handlers: { readonly [kind: string]: JobHandler } = {
   'look-at-send': lookAtSend,
   'begin-send': layOutSend,
   'check-listing': checkListing,
+  'read-listings': readListings,
+  'ask-changes': askChanges,
   'settle-listings': settleListings,
   'read-price-list': readPriceList,
   'lay-price-list': layPriceList,

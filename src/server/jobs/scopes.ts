@@ -7,6 +7,8 @@ import { findJob } from './jobs';
 const SCOPE_OF_KIND: ReadonlyMap<string, Scope> = new Map([
   ['send-listing', 'send'],
   ['check-listing', 'send'],
+  ['read-listings', 'send'],
+  ['ask-changes', 'send'],
   ['remove-listing', 'send'],
   ['show-listing', 'send'],
   ['renew-listing', 'send'],

@@ -1,5 +1,6 @@
 import { formHash, formJson } from '@/core/listing/form-text';
 import type { ListingForm } from '@/core/listing/form';
+import type { SeenHow } from '@/core/sync/sightings';
 import { TypicaError } from '@/core/errors';
 import { ownEntry } from '@/core/own-entry';
 import type { ChannelClient, RemoteListing } from '@/ports/channel';
@@ -10,6 +11,7 @@ import type { JobControl } from '../jobs/worker';
 import { recordHistory, refuseBusy, type ListingRow } from './listings';
 import { readThere } from './read-there';
 import { forgetRefused } from './send-pictures';
+import { keepSighting, SEEN_COLUMNS, seenValues } from './sightings';
 import { recordShownNoLonger, recordShownPrices, type SentFrom } from './shown-prices';
 
 /** A shop that does not show what it has just taken is asked again after this time, ms. */
@@ -21,6 +23,7 @@ const SETTLE_MS = 5_000;
  * the shop does not show it at all.
  */
 export async function saveAgreement(
+  ctx: Context,
   control: JobControl,
   client: ChannelClient,
   row: ListingRow,
@@ -43,7 +46,7 @@ export async function saveAgreement(
     await forgetRefused(db, row.storeId, there);
     await db.run(
       `UPDATE listing SET agreed_form = ?, agreed_hash = ?, there_form = ?, there_hash = ?, settled_hash = ?, visibility = ?, url = ?, ends_at = ?, refused_pictures = ?, refusal = NULL, refused_hash = NULL,
-       missing_since = NULL, answered_at = UTC_TIMESTAMP(3), picture_ids = ?, sent_picture_ids = NULL WHERE id = ? AND external_id = ?`,
+       answered_at = UTC_TIMESTAMP(3), picture_ids = ?, sent_picture_ids = NULL, wanted_visibility = ?, ${SEEN_COLUMNS} WHERE id = ? AND external_id = ?`,
       [
         formJson(sent),
         formHash(sent),
@@ -55,10 +58,13 @@ export async function saveAgreement(
         there.endsAt,
         refusedOf(there),
         JSON.stringify(onlyWanted(pictureIds, sent)),
+        there.visibility,
+        ...seenValues(ctx, row, there, 'sent'),
         row.id,
         row.externalId,
       ],
     );
+    if (thereHash !== formHash(sent)) await keepSighting(db, row, there, 'sent');
     await also(db, there);
   });
 }
@@ -84,28 +90,50 @@ export type Found = 'same' | 'changed' | 'missing' | 'gone';
  * Notes what the shop shows now, without sending anything. A listing that is not there is `missing` at first: a shop can fail to find what it has.
  * One that is missing a minute later is `gone`, and no longer listed.
  */
-export async function keepWhatIsThere(control: JobControl, client: ChannelClient, row: ListingRow): Promise<Found> {
+export async function keepWhatIsThere(
+  ctx: Context,
+  control: JobControl,
+  client: ChannelClient,
+  row: ListingRow,
+  how: SeenHow,
+): Promise<Found> {
   const known = JSON.parse(row.agreedForm!) as ListingForm;
   const there = await readThere(client, row, known);
   if (!there) return noteMissing(control, row);
   const hash = formHash(there.form);
   return control.write(async (db) => {
-    await db.run(
-      'UPDATE listing SET there_form = ?, there_hash = ?, visibility = ?, url = ?, ends_at = ?, refused_pictures = ?, missing_since = NULL WHERE id = ? AND external_id = ?',
-      [formJson(there.form), hash, there.visibility, there.url, there.endsAt, refusedOf(there), row.id, row.externalId],
+    const { affectedRows } = await db.run(
+      `UPDATE listing SET there_form = ?, there_hash = ?, visibility = ?, url = ?, ends_at = ?, refused_pictures = ?, ${SEEN_COLUMNS}
+       WHERE id = ? AND external_id = ? AND sent_at <=> ? AND agreed_hash <=> ?`,
+      [
+        ...[formJson(there.form), hash, there.visibility, there.url, there.endsAt, refusedOf(there)],
+        ...seenValues(ctx, row, there, how),
+        ...[row.id, row.externalId, row.sentAt, row.agreedHash],
+      ],
     );
+    // Something was sent or settled since the row was read: what was seen is of before that.
+    if (affectedRows === 0) return 'same';
     await forgetRefused(db, row.storeId, there);
+    await noteVisibility(db, row, there);
     if (hash === row.agreedHash) return 'same';
+    await keepSighting(db, row, there, how);
     if (hash !== row.thereHash)
       await recordHistory(db, row, 'changed-there', 'Someone changed the listing in the shop.');
     return 'changed';
   });
 }
 
+/** Tells when a listing was put on sale or taken off in the shop, the first time that it is seen. */
+async function noteVisibility(db: Database, row: ListingRow, { visibility }: RemoteListing): Promise<void> {
+  if (visibility === row.visibility || row.hiddenByPause === 1) return;
+  const says = visibility === 'live' ? 'Put on sale in the shop.' : 'Taken off sale in the shop, or it ended there.';
+  await recordHistory(db, row, 'changed-there', says);
+}
+
 /** What a listing is again that is in no shop: its history stays. */
 const FORGOTTEN = `external_id = NULL, url = NULL, send_key = NULL, sent_at = NULL, agreed_form = NULL, agreed_hash = NULL, there_form = NULL,
   there_hash = NULL, settled_hash = NULL, picture_ids = NULL, sent_picture_ids = NULL, refused_pictures = NULL, refusal = NULL, refused_hash = NULL, ends_at = NULL, hidden_by_pause = FALSE,
-  missing_since = NULL, generation = generation + 1`;
+  missing_since = NULL, there_stamp = NULL, seen_at = NULL, seen_how = NULL, wanted_visibility = NULL, read_due_at = NULL, generation = generation + 1`;
 
 /** Forgets that a listing is in a shop: it is not listed any more, and sent as a new one if it is sent again. */
 export async function forgetListing(db: Database, row: ListingRow, says: string): Promise<void> {
@@ -127,7 +155,7 @@ const noteMissing = (control: JobControl, row: ListingRow): Promise<Found> =>
   control.write(async (db) => {
     // Only what is still the listing that was looked for, and was not sent since.
     const { affectedRows } = await db.run(
-      `UPDATE listing SET ${FORGOTTEN} WHERE id = ? AND external_id = ? AND sent_at <=> ? AND missing_since < UTC_TIMESTAMP(3) - INTERVAL ? SECOND`,
+      `UPDATE listing SET ${FORGOTTEN}, gone_at = UTC_TIMESTAMP(3) WHERE id = ? AND external_id = ? AND sent_at <=> ? AND missing_since < UTC_TIMESTAMP(3) - INTERVAL ? SECOND`,
       [row.id, row.externalId, row.sentAt, GONE_AFTER_SECONDS],
     );
     if (affectedRows > 0) {

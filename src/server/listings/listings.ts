@@ -5,6 +5,7 @@ import { FORM_FORMAT } from '@/core/listing/form';
 import { upcast } from '@/core/listing/upcast';
 
 import type { ChangedKind } from '@/core/sync/changed';
+import type { SeenHow } from '@/core/sync/sightings';
 import { syncState, type SyncState } from '@/core/sync/state';
 import type { Context } from '../context';
 import type { Database } from '../db/pool';
@@ -48,6 +49,19 @@ export interface ListingRow {
   readonly refusedPictures: string | null;
   /** A pause of its store took it off sale. */
   readonly hiddenByPause: number;
+  /** When and how it was learnt what the shop shows. */
+  readonly seenAt: Date | null;
+  readonly seenHow: SeenHow | null;
+  /** The shop's own sign of what it showed then. */
+  readonly thereStamp: string | null;
+  /** Whether it was on sale when both sides last agreed on that. */
+  readonly wantedVisibility: 'draft' | 'live' | null;
+  /** Since when the shop does not find it; when it was taken to be deleted there. */
+  readonly missingSince: Date | null;
+  readonly goneAt: Date | null;
+  /** How rarely it is read without being asked. */
+  readonly readLevel: number;
+  readonly readHow: 'since' | 'reading';
   /** How often it was made in the shop: one that was deleted there is made anew. */
   readonly generation: number;
   readonly jobId: string | null;
@@ -56,7 +70,8 @@ export interface ListingRow {
 
 const COLUMNS = `l.id, l.workspace_id AS workspaceId, l.product_id AS productId, l.store_id AS storeId, l.number, l.external_id AS externalId, l.url, l.visibility,
   l.agreed_form AS agreedForm, l.agreed_hash AS agreedHash, l.there_form AS thereForm, l.there_hash AS thereHash, l.sent_hash AS sentHash, l.send_key AS sendKey,
-  l.sent_at AS sentAt, l.answer, l.answered_at AS answeredAt, l.refusal, l.refused_hash AS refusedHash, l.picture_ids AS pictureIds, l.sent_picture_ids AS sentPictureIds, l.settled_hash AS settledHash, l.ends_at AS endsAt, l.refused_pictures AS refusedPictures, l.hidden_by_pause AS hiddenByPause, l.generation, l.job_id AS jobId, j.state AS jobState`;
+  l.sent_at AS sentAt, l.answer, l.answered_at AS answeredAt, l.refusal, l.refused_hash AS refusedHash, l.picture_ids AS pictureIds, l.sent_picture_ids AS sentPictureIds, l.settled_hash AS settledHash, l.ends_at AS endsAt, l.refused_pictures AS refusedPictures, l.hidden_by_pause AS hiddenByPause, l.generation, l.seen_at AS seenAt, l.seen_how AS seenHow, l.there_stamp AS thereStamp, l.wanted_visibility AS wantedVisibility, l.missing_since AS missingSince,
+  l.gone_at AS goneAt, l.read_level AS readLevel, l.read_how AS readHow, l.job_id AS jobId, j.state AS jobState`;
 const FROM = 'FROM listing l LEFT JOIN job j ON j.id = l.job_id';
 
 /** A form that was stored in an older format, as of today: with its hash, so that what was agreed reads as agreed. */
@@ -231,12 +246,13 @@ export async function requestCheck(
   ctx: Context,
   row: Pick<ListingRow, 'id' | 'workspaceId' | 'storeId'>,
   storeName: string,
+  how: SeenHow = 'asked',
 ): Promise<{ jobId: string }> {
   const jobId = await enqueue(ctx.db, {
     workspaceId: row.workspaceId,
     kind: 'check-listing',
     title: `Check the listing in ${storeName}`,
-    payload: { listingId: row.id },
+    payload: { listingId: row.id, how },
     subject: `listing:${row.id}`,
     storeId: row.storeId,
     priority: 3,

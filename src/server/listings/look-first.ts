@@ -2,10 +2,12 @@ import { formHash, formJson } from '@/core/listing/form-text';
 import { TypicaError } from '@/core/errors';
 import type { ListingForm } from '@/core/listing/form';
 import type { ChannelClient } from '@/ports/channel';
+import type { Context } from '../context';
 import type { JobControl } from '../jobs/worker';
 import type { Store } from '../stores/stores';
 import { recordHistory, type ListingRow } from './listings';
 import { readThere } from './read-there';
+import { keepSighting, SEEN_COLUMNS, seenValues } from './sightings';
 import { BY_RULES, rulesKeepOurs } from './settle-by-rules';
 
 /**
@@ -13,6 +15,7 @@ import { BY_RULES, rulesKeepOurs } from './settle-by-rules';
  * the listing stops, unless the person who sent it has seen just that (`seenHash`), or the store's rules say that ours holds in all of it. Throws `listing-changed-there`. Gives false where the shop has none any more.
  */
 export async function lookFirst(
+  ctx: Context,
   control: JobControl,
   client: ChannelClient,
   row: ListingRow,
@@ -50,9 +53,17 @@ export async function lookFirst(
   }
   await control.write(async (db) => {
     await db.run(
-      'UPDATE listing SET there_form = ?, there_hash = ?, visibility = ?, missing_since = NULL WHERE id = ? AND external_id = ?',
-      [formJson(there.form), thereHash, there.visibility, row.id, row.externalId],
+      `UPDATE listing SET there_form = ?, there_hash = ?, visibility = ?, ${SEEN_COLUMNS} WHERE id = ? AND external_id = ?`,
+      [
+        formJson(there.form),
+        thereHash,
+        there.visibility,
+        ...seenValues(ctx, row, there, 'sent'),
+        row.id,
+        row.externalId,
+      ],
     );
+    await keepSighting(db, row, there, 'sent');
     await recordHistory(db, row, 'changed-there', 'Someone changed the listing in the shop; nothing was sent over it.');
   });
   throw new TypicaError(

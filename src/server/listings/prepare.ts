@@ -109,6 +109,23 @@ function losingOf(form: ListingForm, offers: Offers, document: ProductDocument, 
   });
 }
 
+/** What is sold at a loss at prices that somebody set in the shop: `here` is the listing's form here, `there` what the shop shows. */
+export function losingThere(
+  ctx: Context,
+  { product, blank, list, rates, settings, home, companions }: ProductBundle,
+  store: Store,
+  { here, there, number }: { readonly here: ListingForm; readonly there: ListingForm; readonly number: number },
+): LosingVariant[] {
+  const document = asListed(product.document, store.id, number);
+  const offers = offersOf(document, { blank, list, rates, outlet: outletOf(ctx, store), settings, home }, companions);
+  const priceThere = (key: string) => ownEntry(there.variants, key)?.priceMinor;
+  const variants = Object.fromEntries(
+    Object.entries(here.variants).map(([key, own]) => [key, { ...own, priceMinor: priceThere(key) ?? own.priceMinor }]),
+  );
+  const setThere = (key: string) => ![undefined, ownEntry(here.variants, key)?.priceMinor].includes(priceThere(key));
+  return losingOf({ ...here, variants }, offers, document, blank).filter(({ key }) => setThere(key));
+}
+
 /** What is broken of a listing whose colors are in others now. */
 const LEFT_OVER: RuleResult = {
   id: 'left-over',

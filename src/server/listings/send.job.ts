@@ -51,12 +51,12 @@ export async function sendListing(ctx: Context, control: JobControl): Promise<un
     // A worker whose lease was lost, or a job that was stopped, ends at what is written down before anything is made (`recordSent`).
     await control.progress(0, 2 * pictures.length + 3, 'Begins');
     const seenHash = typeof job.payload.seenHash === 'string' ? job.payload.seenHash : null;
-    await lookFirst(control, client, row, store, { form, hash, seenHash });
+    await lookFirst(ctx, control, client, row, store, { form, hash, seenHash });
     const unseen = unseenOf(form, bundle.sentSkus);
     const sending: Sending = { ctx, control, client, row, store, form, hash, unseen, pictures, visibility };
     const sent = client.batch ? await sendInFile(sending) : await sendDirectly(sending);
     const from = sentFrom(ctx, bundle, store);
-    await saveAgreement(control, client, sent.row, form, sent.pictureIds, from, async (db, there) => {
+    await saveAgreement(ctx, control, client, sent.row, form, sent.pictureIds, from, async (db, there) => {
       const says = visibility === 'live' ? 'Sent, and shown to buyers.' : 'Sent as a draft.';
       await recordHistory(db, row, 'sent', says, { by: askedBy(job), fields: sentKinds(row, form) });
       await noteSent(db, sending, there);

@@ -253,3 +253,20 @@ async function keepAgreed(
   });
   await emit(db, row.workspaceId, 'listing', { productId: row.productId, storeId: row.storeId });
 }
+
+/**
+ * Leaves a listing on sale, or off sale, as somebody put it in the shop: that is how it is to stand from now on. `seen`: how it stood there when that was
+ * decided. Throws `listing-moved-on`.
+ */
+export async function leaveAsThere(ctx: Context, actor: Actor, row: ListingRow, seen: 'draft' | 'live'): Promise<void> {
+  await ctx.pools.transaction(async (db) => {
+    const { affectedRows } = await db.run(
+      'UPDATE listing SET wanted_visibility = visibility WHERE id = ? AND external_id IS NOT NULL AND visibility = ?',
+      [row.id, seen],
+    );
+    if (affectedRows === 0) throw movedOn();
+    const says = `Settled: it stays ${seen === 'live' ? 'on sale' : 'off sale'}, as in the shop.`;
+    await recordHistory(db, row, 'settled', says, { by: actor.personName });
+    await emit(db, row.workspaceId, 'listing', { productId: row.productId, storeId: row.storeId });
+  });
+}

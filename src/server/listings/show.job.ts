@@ -27,7 +27,7 @@ export async function showListing(ctx: Context, control: JobControl): Promise<un
     const client = await openStore(ctx, store, control);
     if (client.batch) {
       // A row of a file brings the whole listing: as both sides agreed on it, and only over that.
-      await lookFirst(control, client, row, store, { form: null, hash: row.agreedHash!, seenHash: null });
+      await lookFirst(ctx, control, client, row, store, { form: null, hash: row.agreedHash!, seenHash: null });
       const form = JSON.parse(row.agreedForm) as ListingForm;
       const pictureIds = JSON.parse(row.pictureIds ?? '{}') as Record<string, string>;
       const { externalId, id: reference } = row;
@@ -42,7 +42,8 @@ export async function showListing(ctx: Context, control: JobControl): Promise<un
     throw error;
   }
   await control.write(async (db) => {
-    await db.run('UPDATE listing SET visibility = ?, hidden_by_pause = ? WHERE id = ?', [
+    await db.run('UPDATE listing SET visibility = ?, wanted_visibility = ?, hidden_by_pause = ? WHERE id = ?', [
+      wanted,
       wanted,
       wanted === 'draft',
       row.id,

@@ -35,7 +35,7 @@ export async function takeBackPrices(ctx: Context, control: JobControl): Promise
     await client.update(row.externalId, form, pictureIds);
     await control.progress(1, 2, 'Prices are as before the sale');
     const { document } = await findProduct(ctx, job.workspaceId, row.productId);
-    await saveAgreement(control, client, row, form, pictureIds, { document, terms: null }, async (db) => {
+    await saveAgreement(ctx, control, client, row, form, pictureIds, { document, terms: null }, async (db) => {
       await recordHistory(
         db,
         row,

@@ -99,6 +99,6 @@ async function lookAt(ctx: Context, store: TellingStore, body: string): Promise<
     [store.id, news.externalId],
   );
   if (!row) return;
-  await requestCheck(ctx, row, store.name);
+  await requestCheck(ctx, row, store.name, 'told');
   await tell(ctx.db, store.workspaceId, 'listing', { productId: row.productId, storeId: store.id });
 }

@@ -28,6 +28,8 @@ export default async function setup(project: TestProject) {
   const onEnd = restarter({ say: () => {}, stopping: () => stopping });
   // All tests come from one place.
   process.env.TYPICA_SIGN_UPS_PER_HOUR ??= '1000';
+  // What tests change in shops is seen when they have it looked at, and not in between.
+  process.env.TYPICA_LOOK_SECONDS ??= '0';
   const ports = { web: await freePort(), database: await freePort(), shops: await freeShopPorts() };
   try {
     const stack = await startStack({ root, home, ports, processes, say: () => {}, durable: false, onEnd });

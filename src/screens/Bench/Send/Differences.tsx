@@ -1,5 +1,4 @@
 import { useState } from 'react';
-import type { Guard } from '@/core/sync/guards';
 import type { HoldsWhere } from '@/core/document/own-words';
 import type { Piece } from '@/core/sync/marked-text';
 import { Button } from '@/ui/Button';
@@ -22,13 +21,11 @@ const WHERE: readonly { readonly value: HoldsWhere; readonly name: string }[] = 
  */
 export function Differences({
   rows,
-  guards,
   storeName,
   currency,
   onSettle,
 }: {
   rows: readonly DifferenceRow[];
-  guards: readonly Guard[];
   storeName: string;
   currency: string;
   onSettle: ((settling: Settling) => void) | null;
@@ -38,15 +35,6 @@ export function Differences({
   const settle = (what: Omit<Settling, 'where'>) => onSettle?.({ ...what, where });
   return (
     <>
-      {guards.length > 0 && (
-        <ul className="mt-1.5 text-small">
-          {guards.map(({ id, says, mend }) => (
-            <li key={id} className="border-l-[3px] border-stop py-0.5 pl-2">
-              {says} <span className="text-muted">{mend}</span>
-            </li>
-          ))}
-        </ul>
-      )}
       {open && (
         <div
           className="mt-1.5 flex flex-wrap items-center gap-x-5 gap-y-1 text-small"

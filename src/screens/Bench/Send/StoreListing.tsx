@@ -2,6 +2,7 @@
 
 import { useMemo } from 'react';
 import { FIRST_LISTING } from '@/core/document/split';
+import type { SeenHow } from '@/core/sync/sightings';
 import { SYNC_MARKS } from '@/core/sync/state';
 import { ActionMenu } from '@/ui/ActionMenu';
 import { Alert } from '@/ui/Alert';
@@ -12,6 +13,7 @@ import { useDesk, type BenchListing } from '../desk';
 import { differenceRows } from './differences';
 import { Differences } from './Differences';
 import { Fixes } from './Fixes';
+import { Guards } from './Guards';
 import { OwnHere } from './OwnHere';
 import { PicturesThere } from './PicturesThere';
 import { Rules } from './Rules';
@@ -81,19 +83,19 @@ export function StoreListing({
       <Fixes listing={listing} name={name} />
       {listing.number === FIRST_LISTING && <ShadesHere storeId={listing.storeId} name={name} />}
       {listing.number === FIRST_LISTING && <PicturesThere storeId={listing.storeId} name={name} />}
+      {!travelling && <Guards guards={detail?.guards ?? []} onLeave={(visibility) => void of.leave(visibility)} />}
       {rows.length > 0 && !travelling && (
         <details className="mt-3" open>
           <summary className="text-small font-medium cursor-pointer">What differs ({rows.length})</summary>
           <Differences
             rows={rows}
-            guards={detail?.guards ?? []}
             storeName={name}
             currency={currency}
             onSettle={listing.thereHash === null ? null : (settling) => void of.settle(settling)}
           />
         </details>
       )}
-      {detail && detail.history.length > 0 && <Activity history={detail.history} />}
+      {detail && detail.history.length > 0 && <Activity history={detail.history} seen={detail.seen} />}
     </section>
   );
 }
@@ -183,10 +185,24 @@ function Progress({ job }: { job: NonNullable<Listing['job']> }) {
   );
 }
 
-function Activity({ history }: { history: NonNullable<Listing['detail']>['history'] }) {
+/** How it was learnt what the shop shows. */
+const SEEN: { readonly [how in SeenHow]: string } = {
+  sent: 'when it was sent',
+  told: 'after the shop told of a change',
+  since: 'after the shop was asked what changed',
+  reading: 'when its turn to be read came',
+  asked: 'because somebody had it checked',
+};
+
+function Activity({ history, seen }: Pick<NonNullable<Listing['detail']>, 'history' | 'seen'>) {
   return (
     <details className="mt-3">
       <summary className="text-small font-medium cursor-pointer">Activity</summary>
+      {seen && (
+        <p className="mt-1.5 text-small text-muted">
+          Last read in the shop {dayAndTime(seen.at)}, {SEEN[seen.how]}.
+        </p>
+      )}
       <ul className="text-small mt-1.5">
         {history.map((entry, i) => (
           <li key={i} className="py-0.5">

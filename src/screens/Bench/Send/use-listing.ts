@@ -8,6 +8,7 @@ import { queries } from '@/ui/queries';
 import { useDesk, type BenchListing } from '../desk';
 import { useRereadListings } from '../use-listings';
 import type { Guard } from '@/core/sync/guards';
+import type { SeenHow } from '@/core/sync/sightings';
 import type { HoldsWhere } from '@/core/document/own-words';
 import type { Difference } from './differences';
 
@@ -15,6 +16,8 @@ interface ListingDetail {
   readonly differences: readonly Difference[];
   /** What of them reaches further than its field. */
   readonly guards: readonly Guard[];
+  /** When and how it was last learnt what the shop shows; null: it was not. */
+  readonly seen: { readonly at: string; readonly how: SeenHow } | null;
   readonly history: readonly {
     readonly what: string;
     readonly says: string;
@@ -50,7 +53,7 @@ export interface Settling {
 }
 
 /** One listing with its job, its differences and its history, and what can be done with it. */
-export function useListing({ storeId, number, jobId, listingId, state, sentAt, thereHash }: BenchListing) {
+export function useListing({ storeId, number, jobId, listingId, state, sentAt, thereHash, visibility }: BenchListing) {
   const { data, session } = useDesk('data', 'session');
   const reread = useRereadListings();
   const [problem, setProblem] = useState<string | null>(null);
@@ -67,11 +70,11 @@ export function useListing({ storeId, number, jobId, listingId, state, sentAt, t
   );
   const detail = useQuery(
     {
-      queryKey: ['listing', data.product.id, storeId, number, state, sentAt],
+      queryKey: ['listing', data.product.id, storeId, number, state, sentAt, visibility],
       queryFn: () => call<ListingDetail>('GET', `${own}?${asked}`),
       enabled: listingId !== null,
       placeholderData: (before) => before,
-      meta: { topics: ['product'] },
+      meta: { topics: ['product', 'listing'] },
     },
     queries(),
   );
@@ -106,6 +109,8 @@ export function useListing({ storeId, number, jobId, listingId, state, sentAt, t
       act(() => call('DELETE', `${own}?${[there ? 'there=true' : '', asked].filter(Boolean).join('&')}`)),
     /** As the shop was seen: what came later is looked at first. */
     settle: (settling: Settling) => afterSaving('POST', `${own}/settle`, { ...settling, number, thereHash }),
+    /** It stays on sale, or off sale, as somebody put it in the shop. */
+    leave: (visibility: 'draft' | 'live') => act(() => call('POST', `${own}/leave?${asked}`, { visibility })),
     check: () => act(() => call('POST', `${own}/check?${asked}`)),
     acceptFloor: (accept: boolean) => afterSaving(accept ? 'PUT' : 'DELETE', `${own}/floor-acceptance`),
   };

@@ -127,6 +127,12 @@ export class SettleManyDto {
   hold: 'ours' | 'theirs';
 }
 
+/** How a listing stands in its shop, as whoever leaves it so has seen it. */
+export class LeaveDto {
+  @IsIn(['draft', 'live'], { message: 'visibility must be draft or live' })
+  visibility: 'draft' | 'live';
+}
+
 /** How what differs of a listing is settled: field by field, or all of it alike. */
 export class SettleDto {
   @IsOptional()

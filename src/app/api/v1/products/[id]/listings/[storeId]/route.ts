@@ -1,7 +1,7 @@
 import { notFound } from '@/core/errors';
-import { guardsOf } from '@/core/sync/guards';
 import { json, noContent, route } from '@/server/http/route';
 import { forgetHere } from '@/server/listings/agreement';
+import { listingGuards } from '@/server/listings/guards';
 import { listingHistory, listingView, prepareListed, requestRemoval } from '@/server/listings/listings';
 import { listingNumber } from '@/server/http/listing-number';
 import { listingAt } from '@/server/listings/place';
@@ -25,7 +25,8 @@ export const GET = route<Params>('read', async ({ ctx, actor, params, query }) =
   return json({
     ...listingView(store, { number, row }, prepared),
     differences,
-    guards: guardsOf(differences),
+    guards: listingGuards(ctx, bundle, store, row, prepared, differences),
+    seen: row.seenAt && { at: row.seenAt, how: row.seenHow },
     history: await listingHistory(ctx, actor.workspaceId, row.id),
   });
 });
