@@ -115,6 +115,8 @@ export interface ChannelAbout {
   readonly takesCodes: boolean;
   /** Whether it can be asked what changed since a mark (`list`). */
   readonly tellsChanges: boolean;
+  /** For how long it may not find what it has, ms: before that has passed, absence proves nothing. */
+  readonly foundAfterMs: number;
   /** What keeps a thing from being made twice there. */
   readonly onceOnly: 'idempotency-key' | 'look-up' | 'delayed-look-up';
   /** How long a live listing lasts by the shop's clock, days; null: until it is taken off. */

@@ -140,7 +140,7 @@ describe('readings', () => {
     const due = (minutes: number) => `read_due_at = UTC_TIMESTAMP(3) - INTERVAL ${minutes} MINUTE`;
     await set(`${due(90)}, read_level = 6`, a);
     await set(`${due(1)}, read_level = 1`, b);
-    await set(`${due(1)}, read_level = 9, read_how = 'since'`, c);
+    await set(`${due(1)}, read_level = 7, read_how = 'since'`, c);
     await set(`${due(30)}, read_level = 6`, d);
     const all = [c.id, b.id, a.id, d.id];
     expect(await dueIds(world.ctx.db, store.id, 10)).toEqual(all);

@@ -97,9 +97,8 @@ export const about: ChannelAbout = {
   comparesAt: true,
   takesCodes: false,
   tellsChanges: false,
+  // A file is worked off within five minutes, and its new goods are found a minute later, says the handbook.
+  foundAfterMs: 360_000,
   onceOnly: 'delayed-look-up',
   liveDays: null,
 };
-
-/** A file is worked off within five minutes, and its new goods are found a minute later, says the handbook. */
-export const FOUND_AFTER_MS = 360_000;

@@ -12,7 +12,7 @@ import {
 } from '../shop/caller';
 import { ALONE } from '../shop/connecting';
 import { wordsIn } from '../shop/said';
-import { about, FOUND_AFTER_MS } from './about';
+import { about } from './about';
 import { formOfGood, wireDoc } from './form';
 import type { WireFeed, WireGood, WireResult, WireWaiver } from './wire';
 
@@ -60,7 +60,7 @@ export function broadmere({ pace = 1, ...settings }: BroadmereSettings): Channel
     },
     // Broadmere has no way for a program to give its pass back; it runs out within half an hour, and the secret stays the seller's.
     revoke: async () => {},
-    open: (secrets, hooks) => client(caller(manners, secrets, hooks), FOUND_AFTER_MS / pace),
+    open: (secrets, hooks) => client(caller(manners, secrets, hooks), about.foundAfterMs / pace),
   };
 }
 

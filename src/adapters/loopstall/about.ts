@@ -59,6 +59,7 @@ export const about: ChannelAbout = {
   comparesAt: false,
   takesCodes: false,
   tellsChanges: true,
+  foundAfterMs: 0,
   onceOnly: 'idempotency-key',
   liveDays: null,
 };

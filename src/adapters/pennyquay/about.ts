@@ -62,5 +62,6 @@ export const about: ChannelAbout = {
   comparesAt: true,
   takesCodes: true,
   tellsChanges: true,
+  foundAfterMs: 0,
   onceOnly: 'idempotency-key',
 };

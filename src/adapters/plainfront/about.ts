@@ -56,6 +56,7 @@ export const about: ChannelAbout = {
   comparesAt: true,
   takesCodes: true,
   tellsChanges: true,
+  foundAfterMs: 0,
   onceOnly: 'look-up',
   liveDays: null,
 };

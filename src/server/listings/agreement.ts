@@ -8,6 +8,7 @@ import type { Context } from '../context';
 import type { Database } from '../db/pool';
 import { emit } from '../events/events';
 import type { JobControl } from '../jobs/worker';
+import { channelOf, type Store } from '../stores/stores';
 import { recordHistory, refuseBusy, type ListingRow } from './listings';
 import { readThere } from './read-there';
 import { forgetRefused } from './send-pictures';
@@ -81,25 +82,31 @@ const onlyWanted = (pictureIds: Record<string, string>, form: ListingForm): Reco
     }),
   );
 
-/** Time between two looks that find nothing, after which a listing is believed to be gone, s. */
-export const GONE_AFTER_SECONDS = 60;
+const GONE_AFTER_SECONDS = 60;
+
+/** Time between two looks that find nothing, after which a listing is believed to be gone, s: a minute at least, and as long as its shop may fail to find it. */
+export function goneAfterSeconds(ctx: Context, { channel }: Pick<Store, 'channel'>): number {
+  const { foundAfterMs, rate } = channelOf(ctx, channel).about;
+  return Math.max(GONE_AFTER_SECONDS, foundAfterMs / 1000 / (rate.pace ?? 1));
+}
 
 export type Found = 'same' | 'changed' | 'missing' | 'gone';
 
 /**
  * Notes what the shop shows now, without sending anything. A listing that is not there is `missing` at first: a shop can fail to find what it has.
- * One that is missing a minute later is `gone`, and no longer listed.
+ * One that is missing a while later (`goneAfterSeconds`) is `gone`, and no longer listed.
  */
 export async function keepWhatIsThere(
   ctx: Context,
   control: JobControl,
   client: ChannelClient,
   row: ListingRow,
+  store: Store,
   how: SeenHow,
 ): Promise<Found> {
   const known = JSON.parse(row.agreedForm!) as ListingForm;
   const there = await readThere(client, row, known);
-  if (!there) return noteMissing(control, row);
+  if (!there) return noteMissing(control, row, goneAfterSeconds(ctx, store));
   const hash = formHash(there.form);
   return control.write(async (db) => {
     const { affectedRows } = await db.run(
@@ -151,12 +158,12 @@ export async function forgetHere(ctx: Context, row: ListingRow, storeName: strin
   });
 }
 
-const noteMissing = (control: JobControl, row: ListingRow): Promise<Found> =>
+const noteMissing = (control: JobControl, row: ListingRow, afterSeconds: number): Promise<Found> =>
   control.write(async (db) => {
     // Only what is still the listing that was looked for, and was not sent since.
     const { affectedRows } = await db.run(
       `UPDATE listing SET ${FORGOTTEN}, gone_at = UTC_TIMESTAMP(3) WHERE id = ? AND external_id = ? AND sent_at <=> ? AND missing_since < UTC_TIMESTAMP(3) - INTERVAL ? SECOND`,
-      [row.id, row.externalId, row.sentAt, GONE_AFTER_SECONDS],
+      [row.id, row.externalId, row.sentAt, afterSeconds],
     );
     if (affectedRows > 0) {
       await recordShownNoLonger(db, row);

@@ -6,7 +6,7 @@ import type { JobRow } from '../jobs/job-row';
 import type { JobControl } from '../jobs/worker';
 import { openStore } from '../stores/keys';
 import { findStore, markLapsed } from '../stores/stores';
-import { GONE_AFTER_SECONDS, keepWhatIsThere } from './agreement';
+import { goneAfterSeconds, keepWhatIsThere } from './agreement';
 import { findListing } from './listings';
 import { settleByRules } from './settle-by-rules';
 
@@ -19,7 +19,7 @@ export async function checkListing(ctx: Context, control: JobControl): Promise<u
   if (!row?.externalId || !row.agreedForm) return { found: 'nothing' };
   const store = await findStore(ctx, job.workspaceId, row.storeId);
   try {
-    const found = await keepWhatIsThere(ctx, control, await openStore(ctx, store, control), row, howOf(job));
+    const found = await keepWhatIsThere(ctx, control, await openStore(ctx, store, control), row, store, howOf(job));
     if (found === 'changed') await settleByRules(ctx, store, row.id);
     await emit(ctx.db, job.workspaceId, 'listing', { productId: row.productId, storeId: row.storeId });
     if (found === 'missing')
@@ -27,7 +27,7 @@ export async function checkListing(ctx: Context, control: JobControl): Promise<u
         'unavailable',
         'listing-missing',
         `${store.name} does not find this listing just now; it is looked for once more before it is taken to be gone.`,
-        { retryAfterMs: (GONE_AFTER_SECONDS + 5) * 1000, costsNoTry: true },
+        { retryAfterMs: (goneAfterSeconds(ctx, store) + 5) * 1000, costsNoTry: true },
       );
     return { found };
   } catch (error) {

@@ -48,7 +48,7 @@ async function readOne(
     ]);
     return false;
   }
-  const found = await keepWhatIsThere(ctx, control, client, row, row.readHow);
+  const found = await keepWhatIsThere(ctx, control, client, row, store, row.readHow);
   if (found === 'changed') await settleByRules(ctx, store, row.id);
   // A second look, before it is believed.
   if (found === 'missing') await requestCheck(ctx, row, store.name, row.readHow);

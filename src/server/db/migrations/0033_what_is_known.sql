@@ -11,6 +11,7 @@ ALTER TABLE listing ADD COLUMN IF NOT EXISTS read_how ENUM('since', 'reading') N
 ALTER TABLE listing ADD KEY IF NOT EXISTS listing_reading (store_id, read_how, read_level, read_due_at);
 ALTER TABLE listing ADD KEY IF NOT EXISTS listing_there (store_id, external_id);
 -- What is in a shop already is read in the next hours, not all at once.
+UPDATE listing SET wanted_visibility = visibility WHERE external_id IS NOT NULL AND wanted_visibility IS NULL AND NOT hidden_by_pause;
 UPDATE listing SET read_due_at = UTC_TIMESTAMP(3) + INTERVAL MOD(CRC32(id), 14400) SECOND WHERE external_id IS NOT NULL AND read_due_at IS NULL;
 
 -- What a shop was seen to show of a listing beside what both sides agreed on: each state once.
