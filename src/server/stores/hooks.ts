@@ -5,6 +5,7 @@ import { tell } from '../events/events';
 import { requestCheck } from '../listings/listings';
 import { open, seal } from '../people/secrets';
 import { openStore } from './keys';
+import { signatureHolds } from './signature';
 import { channelOf, type Store } from './stores';
 
 /** A message that is older or newer than this is refused, as the Standard Webhooks specification has it. */
@@ -29,17 +30,6 @@ export async function subscribe(ctx: Context, store: Store): Promise<void> {
 }
 
 const refused = (says: string) => new TypicaError('unauthenticated', 'hook-refused', says);
-
-/** Whether one of the signatures is that of the message (`v1,` and base64 of HMAC-SHA-256 over `id.seconds.body`, separated by blanks). */
-export function signatureHolds(secret: string, id: string, seconds: string, body: string, signatures: string): boolean {
-  const key = Buffer.from(secret.replace(/^whsec_/, ''), 'base64');
-  const right = crypto.createHmac('sha256', key).update(`${id}.${seconds}.${body}`).digest();
-  return signatures.split(' ').some((one) => {
-    const [version, text = ''] = one.split(',', 2);
-    const given = Buffer.from(text, 'base64');
-    return version === 'v1' && given.length === right.length && crypto.timingSafeEqual(given, right);
-  });
-}
 
 /** What is needed of a store whose shop tells something. */
 type TellingStore = Pick<Store, 'id' | 'workspaceId' | 'channel' | 'name'>;
