@@ -220,7 +220,7 @@ describe('what happens in the shop', () => {
     await runJobs(world.ctx);
     expect((await view()).state).toBe('not-listed');
     // What it was there is kept in its history.
-    const gone = await world.ctx.db.row('SELECT external_id AS id FROM listing_history WHERE what = ?', ['gone']);
+    const gone = await world.ctx.db.row('SELECT external_id AS id FROM activity WHERE what = ?', ['gone']);
     expect(gone).toEqual({ id: externalId });
     await send();
     await runJobs(world.ctx);

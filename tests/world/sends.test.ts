@@ -300,8 +300,8 @@ describe('a send', () => {
     await finish();
     expect(await view(id)).toMatchObject({ state: 'begun' });
     expect((await inStore(id)).progress).toMatchObject({ done: 0, open: 0 });
-    await stopSend(world.ctx, await send(id));
-    expect(await codeOf(stopSend(world.ctx, await send(id)))).toBe('send-ended');
+    await stopSend(world.ctx, await send(id), actor.personName);
+    expect(await codeOf(stopSend(world.ctx, await send(id), actor.personName))).toBe('send-ended');
     await world.ctx.db.run("UPDATE job SET run_after = UTC_TIMESTAMP(3) WHERE state = 'queued'");
     await finish();
     expect((await inStore(id)).progress.done).toBe(0);
@@ -353,8 +353,7 @@ describe('a send', () => {
     const { document } = await findProduct(world.ctx, actor.workspaceId, tees[0]!.id);
     const many: string[] = [];
     await world.ctx.pools.transaction(async (db) => {
-      for (let i = 0; i < 201; i += 1)
-        many.push(await insertProduct(db, { workspaceId: actor.workspaceId, document: { ...document, variants: {} } }));
+      for (let i = 0; i < 201; i += 1) many.push(await insertProduct(db, actor, { ...document, variants: {} }));
     });
     const id = await plan({ productIds: many, storeIds: [store.id] });
     expect(await view(id)).toMatchObject({ total: 201, unseen: 201 });

@@ -19,6 +19,7 @@ export function PersonMenu({ personName, workspaceName }: { personName: string; 
       anchor="bottom end"
       head={workspaceName}
       entries={[
+        { name: 'Activity', href: '/activity' },
         { name: 'Settings', href: '/settings' },
         { name: 'Rates and rules', href: '/money' },
         { name: 'Personal tokens', href: '/account' },

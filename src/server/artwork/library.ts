@@ -1,6 +1,7 @@
 import { conflict, invalid } from '@/core/errors';
 import type { Finding } from '@/core/findings/finding';
 import { areaTitle } from '@/core/catalog/blank';
+import { note } from '../activity/note';
 import type { Context } from '../context';
 import { findingsOf } from '../findings/findings';
 import { likely } from '../db/like';
@@ -184,6 +185,12 @@ export async function changeArtwork(
       id,
       actor.workspaceId,
     ]);
+    if (name !== before.name || change.tags)
+      await note(db, actor, {
+        about: 'artwork',
+        what: 'changed',
+        says: `Changed name or tags of the artwork “${name}”.`,
+      });
     await emit(db, actor.workspaceId, 'artwork', { artworkId: id, state: before.state });
   });
   return findArtwork(ctx, actor.workspaceId, id);
@@ -196,7 +203,7 @@ const MAX_DELETED = 500;
 
 /** Deletes an artwork that no product prints; for `KEPT_DAYS` days it can be brought back. Throws `artwork-used` with the products that do, archived ones among them. */
 export async function deleteArtwork(ctx: Context, actor: Actor, id: string): Promise<void> {
-  const { purpose } = await findArtwork(ctx, actor.workspaceId, id);
+  const { purpose, name } = await findArtwork(ctx, actor.workspaceId, id);
   // Shots and products show photographs in ways of their own.
   if (purpose === 'photograph') return deletePhotograph(ctx, actor, id);
   await ctx.pools.transaction(async (db) => {
@@ -219,6 +226,7 @@ export async function deleteArtwork(ctx: Context, actor: Actor, id: string): Pro
       id,
       actor.workspaceId,
     ]);
+    await note(db, actor, { about: 'artwork', what: 'deleted', says: `Deleted the artwork “${name}”.` });
     await emit(db, actor.workspaceId, 'artwork', { artworkId: id, state: 'deleted' });
   });
 }
@@ -227,6 +235,7 @@ export async function deleteArtwork(ctx: Context, actor: Actor, id: string): Pro
 export async function restoreArtwork(ctx: Context, actor: Actor, id: string): Promise<Artwork> {
   await ctx.pools.transaction(async (db) => {
     await db.run('UPDATE artwork SET deleted_at = NULL WHERE id = ? AND workspace_id = ?', [id, actor.workspaceId]);
+    await note(db, actor, { about: 'artwork', what: 'restored', says: 'Brought a deleted artwork back.' });
     await emit(db, actor.workspaceId, 'artwork', { artworkId: id, state: 'ready' });
   });
   return findArtwork(ctx, actor.workspaceId, id);

@@ -22,7 +22,7 @@ const SPANS: readonly { readonly rows: string; readonly where: string }[] = [
     where:
       'made_at < UTC_TIMESTAMP(3) - INTERVAL 180 DAY AND NOT EXISTS (SELECT 1 FROM send_item i WHERE i.send_id = send.id)',
   },
-  { rows: 'listing_history', where: 'at < UTC_TIMESTAMP(3) - INTERVAL 730 DAY' },
+  { rows: 'activity', where: 'at < UTC_TIMESTAMP(3) - INTERVAL 730 DAY' },
   { rows: 'listing_sighting', where: 'last_at < UTC_TIMESTAMP(3) - INTERVAL 730 DAY' },
   // What many products' prices were before a change of many: its undo. The prices of each product go with it, by the key between them.
   { rows: 'price_batch', where: 'made_at < UTC_TIMESTAMP(3) - INTERVAL 180 DAY' },

@@ -7,6 +7,7 @@ import { upcast } from '@/core/listing/upcast';
 import type { ChangedKind } from '@/core/sync/changed';
 import type { SeenHow } from '@/core/sync/sightings';
 import { syncState, type SyncState } from '@/core/sync/state';
+import { note } from '../activity/note';
 import type { Context } from '../context';
 import type { Database } from '../db/pool';
 import { tell } from '../events/events';
@@ -260,18 +261,18 @@ export async function requestCheck(
   return { jobId };
 }
 
-export async function recordHistory(
+export const recordHistory = (
   db: Database,
-  row: Pick<ListingRow, 'id' | 'workspaceId' | 'externalId'>,
+  row: Pick<ListingRow, 'id' | 'workspaceId' | 'externalId' | 'productId' | 'storeId'>,
   what: string,
   says: string,
   { by = null, fields = null }: { readonly by?: string | null; readonly fields?: readonly string[] | null } = {},
-): Promise<void> {
-  await db.run(
-    'INSERT INTO listing_history (workspace_id, listing_id, external_id, what, says, by_name, fields) VALUES (?, ?, ?, ?, ?, ?, ?)',
-    [row.workspaceId, row.id, row.externalId, what, says.slice(0, 1000), by, fields && JSON.stringify(fields)],
+): Promise<void> =>
+  note(
+    db,
+    { workspaceId: row.workspaceId, personName: by },
+    { about: 'listing', what, says, fields, listing: row, productId: row.productId, storeId: row.storeId },
   );
-}
 
 /** One line of a listing's log. */
 export interface HistoryLine {
@@ -287,7 +288,7 @@ export interface HistoryLine {
 
 export async function listingHistory(ctx: Context, workspaceId: string, listingId: string): Promise<HistoryLine[]> {
   const rows = await ctx.db.rows<Omit<HistoryLine, 'fields'> & { fields: string | null }>(
-    'SELECT what, says, at, by_name AS `by`, fields FROM listing_history WHERE workspace_id = ? AND listing_id = ? ORDER BY id DESC LIMIT 100',
+    'SELECT what, says, at, by_name AS `by`, fields FROM activity WHERE workspace_id = ? AND listing_id = ? ORDER BY id DESC LIMIT 100',
     [workspaceId, listingId],
   );
   return rows.map(({ fields, ...line }) => ({

@@ -1,3 +1,4 @@
+import { count } from '@/core/words/count';
 import { andMore } from '@/core/words/and-more';
 import type { ProductDocument } from '@/core/document/document';
 import { diff } from '@/core/document/patch';
@@ -8,6 +9,7 @@ import { lossesAt } from '@/core/pricing/floor';
 import type { Outlet } from '@/core/pricing/outlet';
 import { pricer, type PricedVariant } from '@/core/pricing/pricer';
 import { loadBlanks } from '../catalog/blanks';
+import { note } from '../activity/note';
 import type { Context } from '../context';
 import { newId } from '../db/ids';
 import { emit } from '../events/events';
@@ -142,6 +144,8 @@ export async function applyBulk(
         JSON.stringify(after.price),
       ]);
     }
+    const says = `Changed prices of ${count(changes.length, 'product')}: ${label}.`;
+    await note(db, actor, { about: 'prices', what: 'changed', says });
     await emit(db, actor.workspaceId, 'money', {});
   });
   for (const { bundle } of ordered) await writeVariantRowsSoon(ctx, bundle.product.id);
@@ -217,6 +221,7 @@ export async function undoBulk(ctx: Context, actor: Actor, batchId: string): Pro
       throw conflict('bulk-changed-since', `Nothing was undone: prices of ${andMore(changed, 3)} were changed since.`, {
         products: changed.slice(0, 100),
       });
+    await note(db, actor, { about: 'prices', what: 'undone', says: 'Undid a change of many prices.' });
     await emit(db, actor.workspaceId, 'money', {});
   });
   for (const { productId } of rows) await writeVariantRowsSoon(ctx, productId);

@@ -1,6 +1,7 @@
 import { TypicaError } from '@/core/errors';
 import { PLAIN_SETTINGS, settingsOn, type MoneySettings } from '@/core/pricing/settings';
 import { checkMoneySettings } from '@/core/pricing/settings-check';
+import { note } from '../activity/note';
 import type { Context } from '../context';
 import { emit } from '../events/events';
 import type { Actor } from '../people/people';
@@ -58,6 +59,8 @@ export async function saveMoneySettings(
       'INSERT INTO money_setting (workspace_id, settings) VALUES (?, ?) ON DUPLICATE KEY UPDATE settings = VALUE(settings)',
       [actor.workspaceId, JSON.stringify(settings)],
     );
+    const says = 'Changed taxes, duties, discounts or other rules of money.';
+    await note(db, actor, { about: 'money', what: 'changed', says, countedAs: 'rules of money' });
     await emit(db, actor.workspaceId, 'money', {});
   });
   return settings;

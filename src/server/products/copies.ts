@@ -56,7 +56,9 @@ export async function copyProduct(
   const title =
     oneLine(input.title ?? '') || (other ? `${product.title}, ${other.blank.name}` : `${product.title} (copy)`);
   const document = titled(other?.document ?? sameAgain(product.document), title);
-  const made = await ctx.pools.transaction((db) => insertProduct(db, { workspaceId: actor.workspaceId, document }));
+  const made = await ctx.pools.transaction((db) =>
+    insertProduct(db, actor, document, 'Made the product as a copy of another one.'),
+  );
   await writeVariantRowsSoon(ctx, made);
   return { product: await findProduct(ctx, actor.workspaceId, made), notes: other?.notes ?? [] };
 }

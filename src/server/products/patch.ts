@@ -10,6 +10,7 @@ import { sameJson } from '@/core/json/bounds';
 import { contentHash } from '@/core/canonical/canonical';
 import type { EditCause } from '@/core/listing/shown-prices';
 import { loadBlank } from '../catalog/blanks';
+import { note } from '../activity/note';
 import type { Context } from '../context';
 import type { Database } from '../db/pool';
 import { emit } from '../events/events';
@@ -110,6 +111,8 @@ export async function patchIn(
   await recordUsed(db, of.id, product.document, document);
   if (changesPictures(forward))
     await enqueuePictures(db, { id: of.id, workspaceId: actor.workspaceId, title: document.words.base.title });
+  const says = label === '' ? 'Changed the product.' : `Changed the product: ${label}.`;
+  await note(db, actor, { about: 'product', what: 'changed', says, productId: of.id, countedAs: `changed ${of.id}` });
   await emit(db, actor.workspaceId, 'product', { productId: of.id, revision: next, by: actor.personName });
   return { revision: next, document, changed: true };
 }

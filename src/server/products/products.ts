@@ -116,7 +116,7 @@ export async function createProduct(
   const plain = newDocument(blank.id, actor.currency, oneLine(input.title) || `New ${blank.name}`);
   const rule = await ruleForNew(ctx, actor.workspaceId);
   const document = withVariants(rule ? withRule(plain, rule) : plain, blank, input.variants ?? []);
-  const id = await ctx.pools.transaction((db) => insertProduct(db, { workspaceId: actor.workspaceId, document }));
+  const id = await ctx.pools.transaction((db) => insertProduct(db, actor, document));
   await writeVariantRowsSoon(ctx, id);
   return findProduct(ctx, actor.workspaceId, id);
 }

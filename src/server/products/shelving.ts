@@ -1,4 +1,5 @@
 import { TypicaError, notFound } from '@/core/errors';
+import { note } from '../activity/note';
 import type { Context } from '../context';
 import type { Database } from '../db/pool';
 import { emit } from '../events/events';
@@ -32,24 +33,37 @@ export async function shelfOf(
   return { shelf: row.deleted ? 'deleted' : row.archived ? 'archived' : 'range', title: row.title };
 }
 
-async function move(ctx: Context, actor: Actor, id: string, set: string): Promise<void> {
+const MOVED = {
+  archived: 'Archived the product.',
+  restored: 'Brought the product back into the range.',
+  deleted: 'Deleted the product.',
+};
+
+async function move(
+  ctx: Context,
+  actor: Actor,
+  id: string,
+  set: string,
+  what: 'archived' | 'restored' | 'deleted',
+): Promise<void> {
   await ctx.pools.transaction(async (db) => {
     const { affectedRows } = await db.run(`UPDATE product SET ${set} WHERE id = ? AND workspace_id = ?`, [
       id,
       actor.workspaceId,
     ]);
     if (affectedRows === 0) throw notFound('product', id);
+    await note(db, actor, { about: 'product', what, says: MOVED[what], productId: id });
     await emit(db, actor.workspaceId, 'product', { productId: id, by: actor.personName });
   });
 }
 
 /** Takes a product out of the range; its listings stay as they are in the shops. Once more changes nothing. */
 export const archiveProduct = (ctx: Context, actor: Actor, id: string): Promise<void> =>
-  move(ctx, actor, id, 'archived_at = COALESCE(archived_at, UTC_TIMESTAMP(3)), deleted_at = NULL');
+  move(ctx, actor, id, 'archived_at = COALESCE(archived_at, UTC_TIMESTAMP(3)), deleted_at = NULL', 'archived');
 
 /** Brings an archived or deleted product back into the range. */
 export const restoreProduct = (ctx: Context, actor: Actor, id: string): Promise<void> =>
-  move(ctx, actor, id, 'archived_at = NULL, deleted_at = NULL');
+  move(ctx, actor, id, 'archived_at = NULL, deleted_at = NULL', 'restored');
 
 /**
  * Deletes a product: it can be brought back for `KEPT_DAYS` days. Throws `product-listed` while a shop has it: nobody would keep that
@@ -72,6 +86,7 @@ export async function deleteProduct(ctx: Context, actor: Actor, id: string): Pro
     actor,
     id,
     'archived_at = COALESCE(archived_at, UTC_TIMESTAMP(3)), deleted_at = COALESCE(deleted_at, UTC_TIMESTAMP(3))',
+    'deleted',
   );
 }
 

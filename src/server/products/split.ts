@@ -40,7 +40,7 @@ export async function splitProduct(
   // Both or neither: where somebody changed the first meanwhile, no copy stays behind.
   const newOne = await ctx.pools.transaction(async (db) => {
     await patchIn(db, actor, { id, blank }, product.revision, patch, { label: 'Split in two' });
-    const made = await insertProduct(db, { workspaceId: actor.workspaceId, document });
+    const made = await insertProduct(db, actor, document, 'Made the product from variants of another one.');
     await enqueuePictures(db, { id: made, workspaceId: actor.workspaceId, title: document.words.base.title });
     return made;
   });

@@ -2,6 +2,7 @@ import { othersToo } from '@/core/words/and-more';
 import { RateTable, type ExchangeRate } from '@/core/pricing/rates';
 import { invalid } from '@/core/errors';
 import { rateFault, RateReader, type RateChecks } from '@/core/pricing/rates-csv';
+import { note } from '../activity/note';
 import type { Context } from '../context';
 import { readCsvBody } from '../csv/body';
 import type { Database } from '../db/pool';
@@ -94,6 +95,12 @@ export async function saveRates(
       rates.map(({ from, to, rate, date }) => [actor.workspaceId, from, to, date, rate, source]),
       'ON DUPLICATE KEY UPDATE rate = VALUE(rate), source = VALUE(source)',
     );
+    const [first] = rates;
+    const says =
+      rates.length === 1 && first
+        ? `Set the rate of ${first.from} in ${first.to} to ${first.rate}.`
+        : `Set ${rates.length} exchange rates, ${source}.`;
+    await note(db, actor, { about: 'money', what: 'rates', says });
     await emit(db, actor.workspaceId, 'money', {});
   });
 }
@@ -128,6 +135,7 @@ export async function forgetRates(ctx: Context, actor: Actor, pair: string): Pro
       'DELETE FROM exchange_rate WHERE workspace_id = ? AND ((from_currency = ? AND to_currency = ?) OR (from_currency = ? AND to_currency = ?))',
       [actor.workspaceId, one, two, two, one],
     );
+    await note(db, actor, { about: 'money', what: 'rates', says: `Deleted the own rates of ${one} and ${two}.` });
     await emit(db, actor.workspaceId, 'money', {});
   });
 }

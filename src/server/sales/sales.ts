@@ -2,6 +2,7 @@ import { invalid, notFound } from '@/core/errors';
 import { checkCode } from '@/core/pricing/code';
 import { checkSaleTerms, type SaleTerms } from '@/core/pricing/sale';
 import { checkScope, type SaleScope } from '@/core/pricing/sale-scope';
+import { note } from '../activity/note';
 import type { Context } from '../context';
 import { newId } from '../db/ids';
 import type { Database } from '../db/pool';
@@ -141,6 +142,8 @@ export async function planSale(ctx: Context, actor: Actor, plan: SalePlan): Prom
         actor.personId,
       ],
     );
+    const kind = plan.code == null ? 'sale' : 'code';
+    await note(db, actor, { about: 'sale', what: 'planned', says: `Planned the ${kind} “${plan.name.trim()}”.` });
     await emit(db, actor.workspaceId, 'sale', { saleId: id });
   });
   return findSale(ctx, actor.workspaceId, id);
@@ -154,6 +157,7 @@ export async function stopSale(ctx: Context, actor: Actor, id: string): Promise<
     if (was?.state !== 'planned' && was?.state !== 'running') return;
     await db.run("UPDATE sale SET state = 'stopped' WHERE id = ?", [id]);
     if (was.state === 'running') await askForTurn(db, sale, 'ended');
+    await note(db, actor, { about: 'sale', what: 'stopped', says: `Stopped “${sale.name}”.` });
     await emit(db, actor.workspaceId, 'sale', { saleId: id });
   });
   return findSale(ctx, actor.workspaceId, id);
@@ -194,6 +198,8 @@ export async function turnSales(ctx: Context): Promise<void> {
       if (affectedRows === 0) return;
       if (next === 'running') await askForTurn(db, sale, 'begun');
       else if (sale.state === 'running') await askForTurn(db, sale, 'ended');
+      const says = `“${sale.name}” ${next === 'running' ? 'began' : 'ended'}, as planned.`;
+      await note(db, { workspaceId: sale.workspaceId, personName: null }, { about: 'sale', what: next, says });
       await emit(db, sale.workspaceId, 'sale', { saleId: sale.id });
     });
 }

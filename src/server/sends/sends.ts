@@ -1,5 +1,6 @@
 import { conflict, invalid, isTypicaError, notFound } from '@/core/errors';
 import type { WantedVisibility } from '@/core/sync/send-step';
+import { note } from '../activity/note';
 import type { Context } from '../context';
 import { newId } from '../db/ids';
 import type { Database, Value } from '../db/pool';
@@ -142,6 +143,10 @@ export async function beginSend(ctx: Context, send: SendRow, at: Date | null): P
       maxAttempts: 8,
       ...(at ? { notBefore: at } : {}),
     });
+    const says = at
+      ? `Planned a send of many for ${at.toISOString().slice(0, 16).replace('T', ', ')} UTC.`
+      : 'Began a send of many.';
+    await note(db, { workspaceId: send.workspaceId, personName: send.by }, { about: 'send', what: 'begun', says });
     await emit(db, send.workspaceId, 'send', { sendId: send.id });
   });
 }
@@ -161,7 +166,7 @@ export async function holdSend(ctx: Context, send: SendRow, held: boolean): Prom
 }
 
 /** Stops a send: what was sent stays, what is being sent ends at its next step. */
-export async function stopSend(ctx: Context, send: SendRow): Promise<void> {
+export async function stopSend(ctx: Context, send: SendRow, by: string): Promise<void> {
   const { affectedRows } = await ctx.db.run(
     "UPDATE send SET state = 'stopped', paused = FALSE WHERE id = ? AND state <> 'stopped'",
     [send.id],
@@ -171,6 +176,8 @@ export async function stopSend(ctx: Context, send: SendRow): Promise<void> {
     send.groupId,
   ]);
   for (const { id } of jobs) await cancelJob(ctx, send.workspaceId, id);
+  const doer = { workspaceId: send.workspaceId, personName: by };
+  await note(ctx.db, doer, { about: 'send', what: 'stopped', says: 'Stopped a send of many.' });
   await emit(ctx.db, send.workspaceId, 'send', { sendId: send.id });
 }
 

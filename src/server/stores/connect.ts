@@ -2,6 +2,7 @@ import crypto from 'node:crypto';
 import { invalid, TypicaError } from '@/core/errors';
 import { ownEntry } from '@/core/own-entry';
 import type { Channel, Connection } from '@/ports/channel';
+import { note } from '../activity/note';
 import type { Context } from '../context';
 import { newId } from '../db/ids';
 import type { Database } from '../db/pool';
@@ -162,6 +163,7 @@ async function keepConnection(ctx: Context, actor: Actor, channel: string, conne
       'INSERT INTO store_secret (store_id, sealed) VALUES (?, ?) ON DUPLICATE KEY UPDATE sealed = VALUE(sealed)',
       [storeId, seal(ctx.masterKey, JSON.stringify(secrets), storeId)],
     );
+    await note(db, actor, { about: 'store', what: 'connected', says: `Connected ${shopName}.`, storeId });
     await emit(db, workspaceId, 'store', { storeId });
     return storeId;
   });

@@ -1,5 +1,6 @@
 import { invalid } from '@/core/errors';
 import { checkFees, feesOn, type Fee } from '@/core/pricing/fees';
+import { note } from '../activity/note';
 import type { Context } from '../context';
 import { emit } from '../events/events';
 import type { Actor } from '../people/people';
@@ -70,6 +71,8 @@ export async function keepFees(
         actor.personId,
       ],
     );
+    const says = fees === null ? 'Took the fees as they are published.' : 'Changed the fees.';
+    await note(db, actor, { about: 'store', what: 'fees', says, storeId: store.id });
     await emit(db, store.workspaceId, 'store', { storeId: store.id });
   });
   return viewFees(ctx, await findStore(ctx, store.workspaceId, store.id));

@@ -10,6 +10,7 @@ import type { RateTable } from '@/core/pricing/rates';
 import type { StoreRule } from '@/core/pricing/store-rule';
 import type { Category, Channel, Exemption } from '@/ports/channel';
 import type { StandingRules } from '@/core/sync/standing-rules';
+import { note } from '../activity/note';
 import type { Context } from '../context';
 import { emit } from '../events/events';
 
@@ -175,7 +176,11 @@ async function markState(
     store.id,
     from,
   ]);
-  if (affectedRows > 0) await emit(ctx.db, store.workspaceId, 'store', { storeId: store.id });
+  if (affectedRows === 0) return;
+  const says = to === 'lapsed' ? `${store.name} no longer takes its keys.` : `${store.name} takes its keys again.`;
+  const doer = { workspaceId: store.workspaceId, personName: null };
+  await note(ctx.db, doer, { about: 'store', what: to, says, storeId: store.id });
+  await emit(ctx.db, store.workspaceId, 'store', { storeId: store.id });
 }
 
 /** The shop no longer takes the store's keys; `trouble` says it as a person reads it. */

@@ -1,5 +1,6 @@
 'use client';
 
+import Link from 'next/link';
 import { useMemo } from 'react';
 import { FIRST_LISTING } from '@/core/document/split';
 import type { SeenHow } from '@/core/sync/sightings';
@@ -95,7 +96,7 @@ export function StoreListing({
           />
         </details>
       )}
-      {detail && detail.history.length > 0 && <Activity history={detail.history} seen={detail.seen} />}
+      {detail && detail.history.length > 0 && <Activity {...detail} storeId={listing.storeId} />}
     </section>
   );
 }
@@ -194,7 +195,12 @@ const SEEN: { readonly [how in SeenHow]: string } = {
   asked: 'because somebody had it checked',
 };
 
-function Activity({ history, seen }: Pick<NonNullable<Listing['detail']>, 'history' | 'seen'>) {
+function Activity({
+  history,
+  seen,
+  storeId,
+}: Pick<NonNullable<Listing['detail']>, 'history' | 'seen'> & { storeId: string }) {
+  const { data } = useDesk('data');
   return (
     <details className="mt-3">
       <summary className="text-small font-medium cursor-pointer">Activity</summary>
@@ -212,6 +218,12 @@ function Activity({ history, seen }: Pick<NonNullable<Listing['detail']>, 'histo
           </li>
         ))}
       </ul>
+      <Link
+        href={`/activity?product=${data.product.id}&store=${storeId}`}
+        className="mt-1 inline-block text-small text-primary underline"
+      >
+        All that happened to it
+      </Link>
     </details>
   );
 }
