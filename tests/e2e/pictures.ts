@@ -178,13 +178,11 @@ async function shootMarking(client: ApiClient): Promise<void> {
   fs.rmSync(path.dirname(file), { recursive: true });
 }
 
-/** What if on the bench. */
-async function shootPrices(client: ApiClient): Promise<void> {
-  const { products } = await client.get<{ products: { id: string; title: string }[] }>('/products');
-  const { id } = products.find(({ title }) => title === 'Crossed Blades tee')!;
-  await browser.go(`${origin}/products/${id}?part=price`);
-  await browser.clickText('What if');
-  await shoot('bench-what-if');
+/** What was done and noticed. */
+async function shootActivity(): Promise<void> {
+  await browser.go(`${origin}/activity`);
+  await browser.text('Activity', 'h1');
+  await shoot('activity');
 }
 
 try {
@@ -308,7 +306,7 @@ try {
   await browser.text('See what of it can be fixed', 'button');
   await shoot('send-plan');
   await api.call('POST', `/sends/${sendId}/stop`);
-  await shootPrices(api);
+  await shootActivity();
   for (const message of await browser.consoleErrors()) process.stdout.write(`console: ${message}\n`);
 } finally {
   await browser.close();

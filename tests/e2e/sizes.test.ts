@@ -34,7 +34,7 @@ beforeAll(async () => {
   const { id: send } = await api.post<{ id: string }>('/sends', { ...selection, visibility: 'as-is' });
   pages = [
     ...['/range', '/range?in=archived', '/range?q=nosuch', '/blanks', '/artwork', '/stores', '/money', '/account'],
-    ...['/settings', '/prices', '/sales', '/sends', '/blanks/price-lists', '/nosuch'],
+    ...['/settings', '/activity', '/prices', '/sales', '/sends', '/blanks/price-lists', '/nosuch'],
     new URL(store!, origin).pathname,
     `/sends/${send}`,
     `/blanks/${first}`,

@@ -31,7 +31,7 @@ export async function lookInShops(ctx: Context): Promise<number> {
   if (everySeconds === 0) return 0;
   const stores = await ctx.db.rows<LookedAt>(
     `SELECT s.id, s.workspace_id AS workspaceId, s.channel, s.name, w.asked_at IS NULL OR w.asked_at < UTC_TIMESTAMP(3) - INTERVAL ? SECOND AS askDue,
-       EXISTS (SELECT 1 FROM job j WHERE j.state IN ('queued', 'running') AND j.workspace_id = s.workspace_id AND j.queue_store = s.id AND j.priority > ${PRIORITY} AND j.run_after <= UTC_TIMESTAMP(3)) AS busy
+       EXISTS (SELECT 1 FROM job j WHERE j.state IN ('queued', 'running') AND j.held = FALSE AND j.workspace_id = s.workspace_id AND j.queue_store = s.id AND j.priority > ${PRIORITY} AND j.run_after <= UTC_TIMESTAMP(3)) AS busy
      FROM store s LEFT JOIN store_watch w ON w.store_id = s.id WHERE s.state = 'connected' ORDER BY w.looked_at LIMIT ${STORES_AT_ONCE}`,
     [everySeconds],
   );

@@ -26,6 +26,18 @@ CREATE TABLE IF NOT EXISTS activity (
   KEY activity_listing (listing_id, id),
   KEY activity_age (at)
 );
+-- One that was cut off after the table was dropped begins again.
+CREATE TABLE IF NOT EXISTS listing_history (
+  id BIGINT UNSIGNED PRIMARY KEY,
+  workspace_id VARCHAR(24) CHARACTER SET ascii COLLATE ascii_bin,
+  listing_id VARCHAR(24) CHARACTER SET ascii COLLATE ascii_bin,
+  what VARCHAR(40) CHARACTER SET ascii,
+  says VARCHAR(1000),
+  at DATETIME(3),
+  external_id VARCHAR(120) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin,
+  by_name VARCHAR(160),
+  fields VARCHAR(200)
+);
 INSERT INTO activity (workspace_id, at, about, what, says, by_name, product_id, store_id, listing_id, external_id, fields)
   SELECT h.workspace_id, h.at, 'listing', h.what, h.says, h.by_name, l.product_id, l.store_id, h.listing_id, h.external_id, h.fields
   FROM listing_history h JOIN listing l ON l.id = h.listing_id WHERE NOT EXISTS (SELECT 1 FROM activity) ORDER BY h.id;
