@@ -1,6 +1,8 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { FIRST_LEVEL } from '@/core/sync/sightings';
 import { enqueue } from '@/server/jobs/jobs';
+import type { JobControl } from '@/server/jobs/worker';
+import { keepWhatIsThere } from '@/server/listings/agreement';
 import { listingGuards } from '@/server/listings/guards';
 import { prepareListed, standingOf, type ListingRow } from '@/server/listings/listings';
 import { listingAt } from '@/server/listings/place';
@@ -11,6 +13,7 @@ import { sightingsOf } from '@/server/listings/sightings';
 import type { Actor } from '@/server/people/people';
 import { loadBundle } from '@/server/products/bundle';
 import type { Product } from '@/server/products/products';
+import { openStore } from '@/server/stores/keys';
 import type { Store } from '@/server/stores/stores';
 import { codeOf, connectStore, makeActor, makeTee, makeWorld, runJobs, type World } from '../support/world';
 
@@ -113,7 +116,7 @@ describe('what is known of a listing', () => {
     expect((await now()).row.readLevel).toBe(FIRST_LEVEL - 1);
   });
 
-  it('is not overwritten by a reading that began before a send', async () => {
+  it('is left alone while a send is on its way', async () => {
     const { row } = await now();
     await set('read_due_at = UTC_TIMESTAMP(3), sent_at = sent_at + INTERVAL 1 SECOND', row);
     const jobId = await enqueue(world.ctx.db, {
@@ -126,6 +129,18 @@ describe('what is known of a listing', () => {
     expect((await now()).row).toMatchObject({ thereHash: row.thereHash, seenHow: 'sent' });
     await world.ctx.db.run('UPDATE listing SET job_id = NULL WHERE id = ?', [row.id]);
     await world.ctx.db.run('DELETE FROM job WHERE id = ?', [jobId]);
+  });
+
+  it('is not overwritten by a reading that began before a send', async () => {
+    const stale = await rowNow();
+    const client = await openStore(world.ctx, store);
+    const control = { write: (work) => world.ctx.pools.transaction(work) } as JobControl;
+    await changeThere({ title: 'Before it was sent' });
+    await set('sent_at = sent_at + INTERVAL 1 SECOND', stale);
+    expect(await keepWhatIsThere(world.ctx, control, client, stale, store, 'reading')).toBe('same');
+    expect((await rowNow()).thereHash).toBe(stale.thereHash);
+    // One that began after it does.
+    expect(await keepWhatIsThere(world.ctx, control, client, await rowNow(), store, 'reading')).toBe('changed');
   });
 });
 

@@ -167,18 +167,10 @@ function Lines({ lines }: { lines: readonly ActivityLine[] }) {
               {line.times > 1 && <span className="text-muted"> {line.times} times within the hour.</span>}
             </td>
             <td className="break-words">
-              {line.product && (
-                <Link href={`/products/${line.product.id}`} className="text-primary underline">
-                  {line.product.title}
-                </Link>
-              )}
+              {line.product && <Place href={`/products/${line.product.id}`} name={line.product.title} />}
             </td>
             <td className="break-words">
-              {line.store && (
-                <Link href={`/stores/${line.store.id}`} className="text-primary underline">
-                  {line.store.name}
-                </Link>
-              )}
+              {line.store && <Place href={`/stores/${line.store.id}`} name={line.store.name} />}
             </td>
           </tr>
         ))}
@@ -186,3 +178,9 @@ function Lines({ lines }: { lines: readonly ActivityLine[] }) {
     </table>
   );
 }
+
+const Place = ({ href, name }: { href: string; name: string }) => (
+  <Link href={href} className="text-primary underline">
+    {name}
+  </Link>
+);
