@@ -1,5 +1,5 @@
-/** What is kept under a name to use again: filters of blanks, sets of colors, orders of shots. */
-export const SET_KINDS = ['blank-filter', 'colors', 'shots'] as const;
+/** What is kept under a name to use again: filters of blanks, views of the range, sets of colors, orders of shots. */
+export const SET_KINDS = ['blank-filter', 'range-view', 'colors', 'shots'] as const;
 export type SetKind = (typeof SET_KINDS)[number];
 
 /** Colors as they are on the blank that they were kept from. */
@@ -18,7 +18,7 @@ export interface KeptShot {
 }
 
 export type SetContent =
-  /** The parameters of the address of Blanks, without the page in view. */
+  /** The parameters of the address of Blanks, or of the range, without the page in view. */
   { readonly query: string } | { readonly colors: readonly KeptColor[] } | { readonly shots: readonly KeptShot[] };
 
 /** Longest name of a set, most members, and most sets of one kind. */
@@ -55,6 +55,7 @@ export function contentFault(kind: SetKind, content: unknown): string | null {
   const { query, colors, shots } = content as { query?: unknown; colors?: unknown; shots?: unknown };
   switch (kind) {
     case 'blank-filter':
+    case 'range-view':
       return hasKeys(content, ['query']) && isText(query, MAX_QUERY)
         ? null
         : `must be { query }, the parameters of an address of up to ${MAX_QUERY} characters`;

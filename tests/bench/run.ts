@@ -18,6 +18,8 @@ const BENCHES: Record<string, () => Promise<{ default: Bench }>> = {
   'price-list': () => import('./price-list'),
   'price-table': () => import('./price-table'),
   'price-solve': () => import('./price-solve'),
+  range: async () => ({ default: (await import('./range')).first }),
+  'range-far': async () => ({ default: (await import('./range')).far }),
   'mockup-set': async () => ({ default: (await import('./mockup')).mockupSet }),
   'mockup-product': async () => ({ default: (await import('./mockup')).mockupProduct }),
   'mockup-warp': () => import('./mockup-warp'),

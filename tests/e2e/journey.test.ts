@@ -379,7 +379,7 @@ describe('manners', () => {
 
   it('the bench has none either, in any part', async () => {
     await browser.go(`${origin}/range`);
-    await browser.click('tbody a');
+    await browser.click('[role=rowheader] a.font-semibold');
     await browser.find('[data-testid=proof]');
     for (const key of ['1', '2', '3', '4', '5', '6', '7']) {
       await browser.driver.actions().sendKeys(key).perform();

@@ -220,11 +220,17 @@ describe('the range', () => {
     await api.post('/products', { blankId: blanks[0]!.id, title: 'Sought tee', variants });
     await browser.go(`${origin}/range`);
     await (await browser.labelled('Search')).sendKeys('keel-7');
-    await browser.until(async () => (await browser.driver.findElements({ css: 'tbody tr' })).length === 1, 'one row');
+    await browser.until(
+      async () => (await browser.driver.findElements({ css: '[role=rowheader]' })).length === 1,
+      'one row',
+    );
     await browser.text('Sought tee', 'a');
     await (await browser.labelled('Search')).sendKeys('zz');
-    await browser.clickText('Show all', 'a');
-    await browser.until(async () => (await browser.driver.findElements({ css: 'tbody tr' })).length > 1, 'all rows');
+    await browser.clickText('Show all', 'button');
+    await browser.until(
+      async () => (await browser.driver.findElements({ css: '[role=rowheader]' })).length > 1,
+      'all rows',
+    );
     expect(await (await browser.labelled('Search')).getAttribute('value')).toBe('');
     expect(await browser.faults()).toEqual([]);
   });

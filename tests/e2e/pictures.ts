@@ -228,7 +228,7 @@ try {
   await browser.text('Estuary', 'td');
   await shoot('price-list');
   await api.call('DELETE', `/price-lists/${list.id}`);
-  await browser.go(`${origin}/range`);
+  await browser.go(`${origin}/range?q=crossed`);
   await browser.clickText('Crossed Blades tee', 'a');
   await browser.find('[data-testid=proof]');
   await browser.clickText('Crossed Blades', 'button');
@@ -282,7 +282,7 @@ try {
   await api.call('DELETE', `/artwork/${faulty.artworkId}`).catch(() => undefined);
   await shootStores(api);
   await shootSplit(api);
-  await browser.go(`${origin}/range`);
+  await browser.go(`${origin}/range?q=river+chart`);
   await browser.clickText('River Chart, giclée poster', 'a');
   await browser.clickText('Print files', 'button');
   await browser.find('[role=dialog] table');
@@ -298,7 +298,7 @@ try {
   await shootMarking(api);
   const { stores } = await api.get<{ stores: { id: string }[] }>('/stores');
   const { id: sendId } = await api.post<{ id: string }>('/sends', {
-    found: { words: 'tee' },
+    found: { query: 'q=tee' },
     storeIds: stores.map(({ id }) => id),
     visibility: 'live',
   });

@@ -126,15 +126,41 @@ describe('many listings', () => {
     await browser.text('planned', 'td');
   });
 
-  it('are ticked as single cells, with Shift as a rectangle', async () => {
+  it('are chosen as cells with keys and with the mouse, and left again', async () => {
+    await browser.go(`${origin}/range?sort=title`);
+    const rows = (await browser.driver.findElements({ css: '[role=rowheader]' })).length;
+    const grid = await browser.find('[role=grid]');
+    await browser.driver.executeScript('arguments[0].focus()', grid);
+    const keys = (...pressed: string[]) =>
+      browser.driver
+        .actions()
+        .sendKeys(...pressed)
+        .perform();
+    await keys(Key.ARROW_RIGHT);
+    await browser.driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ARROW_DOWN).keyUp(Key.SHIFT).perform();
+    await browser.text('2 listings selected', 'span');
+    await browser.driver.actions().keyDown(Key.CONTROL).sendKeys('a').keyUp(Key.CONTROL).perform();
+    await browser.text(`${rows} products selected`, 'span');
+    expect(await browser.faults()).toEqual([]);
+    await keys(Key.ESCAPE);
+    await browser.until(async () => !(await browser.seen('main')).includes('selected'), 'nothing selected');
+    const cells = await browser.driver.findElements({ css: '[role=gridcell]' });
+    await cells[0]!.click();
+    await browser.driver.actions().keyDown(Key.SHIFT).click(cells.at(-1)!).keyUp(Key.SHIFT).perform();
+    await browser.text(`${cells.length} listings selected`, 'span');
+  });
+
+  it('are found by filters with counts, kept in the address and under a name', async () => {
     await browser.go(`${origin}/range`);
-    const boxes = await browser.driver.findElements({ css: 'td input[aria-label*=" in "]' });
-    await browser.driver.executeScript('arguments[0].click()', boxes[0]);
-    await browser.driver.executeScript(
-      'arguments[0].dispatchEvent(new MouseEvent("click", { bubbles: true, shiftKey: true }))',
-      boxes.at(-1),
-    );
-    await browser.text(`${boxes.length} listings selected`, 'span');
+    await browser.clickText('not listed', 'label', false);
+    await browser.until(async () => /state=not-listed/.test(await browser.driver.getCurrentUrl()), 'the address');
+    await browser.clickText('Saved views');
+    await (await browser.labelled('Save this as')).sendKeys('To send', Key.ENTER);
+    await browser.clickText('Clear all filters', 'button');
+    await browser.until(async () => !/state=/.test(await browser.driver.getCurrentUrl()), 'all again');
+    await browser.clickText('Saved views');
+    await browser.clickText('To send', 'button');
+    await browser.until(async () => /state=not-listed/.test(await browser.driver.getCurrentUrl()), 'the view');
     expect(await browser.faults()).toEqual([]);
   });
 });

@@ -79,15 +79,20 @@ describe('what was done has a way back', () => {
     await browser.click('input[aria-label="Select Three"]');
     await browser.text('2 products selected', '*');
     expect(await browser.faults()).toEqual([]);
-    await browser.clickText('Archive', 'button');
+    await browser.clickText('Change', 'button');
+    await browser.clickText('Archive …', '*[@role="menuitem"]');
+    await browser.text('2 products: 2 would be changed.', 'p');
+    expect(await browser.faults()).toEqual([]);
+    await browser.clickText('Archive: 2 products', 'button');
     const archived = async () =>
       (await api.get<{ products: { title: string }[] }>('/products?in=archived&sort=title')).products.length;
     await browser.until(async () => (await archived()) === 2, 'archived');
     await browser.clickText('Undo', 'button');
     await browser.until(async () => (await archived()) === 0, 'in the range again');
+    await browser.go(`${origin}/range`);
     await browser.clickText('Product', 'button');
     await browser.until(async () => /sort=title/.test(await browser.driver.getCurrentUrl()), 'sorted by title');
-    await browser.find('th[aria-sort=ascending]');
+    await browser.find('[role=columnheader][aria-sort=ascending]');
   });
 
   it('settings of money', async () => {

@@ -203,13 +203,15 @@ const SAMPLES: { readonly [dto: string]: object } = {
   PlanSendDto: {
     listings: [{ productId: 'nosuch', storeId: 'nosuch' }],
     productIds: ['nosuch'],
-    found: { words: 'x' },
+    found: { query: 'q=x' },
     storeIds: ['nosuch'],
     visibility: 'as-is',
   },
   FixDto: { rules: ['title'], ids: ['title'], where: 'store', number: 1 },
   LeaveDto: { visibility: 'draft' },
   SettleManyDto: { kind: 'words', hold: 'ours' },
+  ChangeManyDto: { kind: 'tag-add', productIds: ['x'], tag: 'x' },
+  SayOfMissingDto: { deleted: true },
   SettleFieldDto: { field: '/title', hold: 'ours', value: 'x' },
   SettleDto: {
     fields: [{ field: '/title', hold: 'ours' }],

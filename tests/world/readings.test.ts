@@ -6,6 +6,7 @@ import { keepWhatIsThere } from '@/server/listings/agreement';
 import { listingGuards } from '@/server/listings/guards';
 import { prepareListed, standingOf, type ListingRow } from '@/server/listings/listings';
 import { listingAt } from '@/server/listings/place';
+import { missingIn, sayOfMissing } from '@/server/listings/missing';
 import { dueIds, lookInShops, readingsAtOnce } from '@/server/listings/readings';
 import { requestSend } from '@/server/listings/request-send';
 import { differencesOf, leaveAsThere } from '@/server/listings/settle';
@@ -216,5 +217,37 @@ describe('what was done to a listing as a whole', () => {
     await requestSend(world.ctx, await loadBundle(world.ctx, actor.workspaceId, product.id), store, 'live');
     await runJobs(world.ctx);
     expect(await now()).toMatchObject({ state: 'in-step', guards: [] });
+  });
+
+  it('is told: so much not found at once that it may be the shop, and believed when somebody says so', async () => {
+    const others: ListingRow[] = [];
+    for (let i = 0; i < 3; i += 1) {
+      await listOne();
+      others.push((await now()).row);
+    }
+    await world.ctx.db.run(
+      'UPDATE listing SET external_id = NULL, missing_since = NULL WHERE id NOT IN (?, ?, ?)',
+      others.map(({ id }) => id),
+    );
+    const kept = others.map(({ externalId }) => world.shop.world.articles.get(externalId!)!);
+    for (const { id } of kept) world.shop.world.articles.drop(id);
+    const lookTwice = async () => {
+      for (const row of others) await set('read_due_at = UTC_TIMESTAMP(3)', row);
+      await look();
+      await world.ctx.db.run('UPDATE listing SET missing_since = missing_since - INTERVAL 2 MINUTE');
+      await world.ctx.db.run(
+        "UPDATE job SET run_after = UTC_TIMESTAMP(3) WHERE kind = 'check-listing' AND state = 'queued'",
+      );
+      await runJobs(world.ctx);
+    };
+    await lookTwice();
+    expect(await missingIn(world.ctx.db, store.id)).toEqual({ missing: 3, total: 3 });
+    expect((await now()).guards).toEqual(['not-found']);
+    world.shop.world.articles.put(kept[0]!.id, kept[0]!);
+    expect(await sayOfMissing(world.ctx, actor, store, true)).toBe(3);
+    await lookTwice();
+    expect(await missingIn(world.ctx.db, store.id)).toEqual({ missing: 0, total: 1 });
+    expect((await now()).guards).toEqual(['deleted-there']);
+    expect(await codeOf(sayOfMissing(world.ctx, actor, store, true))).toBe('none-missing');
   });
 });

@@ -81,8 +81,8 @@ describe('a plan', () => {
   it.each([
     ['send-empty', () => plan({ productIds: [], storeIds: [store.id] })],
     ['send-empty', () => plan({ productIds: ids(), storeIds: [] })],
-    ['send-empty', () => plan({ found: { words: 'no such words' }, storeIds: [store.id] })],
-    ['send-selection', () => plan({ productIds: ids(), found: { words: '' }, storeIds: [store.id] })],
+    ['send-empty', () => plan({ found: { query: 'q=no+such+words' }, storeIds: [store.id] })],
+    ['send-selection', () => plan({ productIds: ids(), found: { query: '' }, storeIds: [store.id] })],
     ['send-selection', () => plan({ storeIds: [store.id] })],
     ['not-found', () => plan({ productIds: ids(), storeIds: ['nosuch'] })],
     ['not-found', () => plan({ listings: [{ productId: tees[0]!.id, storeId: 'nosuch' }] })],
@@ -99,7 +99,7 @@ describe('a plan', () => {
   });
 
   it('of what is found takes what the search finds, and pairs take just those', async () => {
-    expect(await view(await plan({ found: { words: 'flood' }, storeIds: [store.id] }))).toMatchObject({ total: 1 });
+    expect(await view(await plan({ found: { query: 'q=flood' }, storeIds: [store.id] }))).toMatchObject({ total: 1 });
     const pair = { productId: tees[0]!.id, storeId: store.id };
     expect(await view(await plan({ listings: [pair, pair] }))).toMatchObject({ total: 1 });
   });

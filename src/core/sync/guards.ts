@@ -53,7 +53,7 @@ export function wholeGuards({ missing, gone, visibility, wanted, losing, currenc
     tell(
       'not-found',
       'The shop did not find this listing when it was last looked for.',
-      'Nothing needs to be done yet: a shop can fail to find what it has. It is taken to be deleted only when a second look finds nothing either.',
+      'Nothing needs to be done yet: a shop can fail to find what it has. It is taken to be deleted only when a second look finds nothing either; and where much of a store is missing at once, only when you say so on the store’s page.',
     );
   else if (wanted === 'live' && visibility === 'draft')
     tell(

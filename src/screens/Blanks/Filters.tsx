@@ -6,11 +6,16 @@ import { FAMILY_COLORS, type ColorFamily } from '@/core/catalog/family-colors';
 import { EMPTY_QUERY, type ShelfQuery } from '@/core/shelf/shelf';
 import { ownEntry } from '@/core/own-entry';
 import { EntryField } from '@/ui/Field';
-import { Choice, Choices, Group, Steps } from './FilterFields';
+import { Choice as ChoiceOf, Choices as ChoicesOf, Group } from '@/ui/FilterChoices';
+import { Steps } from './FilterFields';
 import type { Shelf } from './use-shelf';
 import { facetChoices, techniqueName } from './view';
 
 type ListKey = 'techniques' | 'shipsFrom' | 'sizes' | 'families' | 'materials' | 'partners';
+
+type OfBlanks<C extends (props: never) => unknown> = Omit<Parameters<C>[0], 'noun'>;
+const Choice = (props: OfBlanks<typeof ChoiceOf>) => <ChoiceOf noun="blanks" {...props} />;
+const Choices = (props: OfBlanks<typeof ChoicesOf>) => <ChoicesOf noun="blanks" {...props} />;
 
 /** What the blanks are narrowed by; each choice says how many blanks it would leave. */
 export function Filters({ shelf, currency }: { shelf: Shelf; currency: string }) {

@@ -10,32 +10,35 @@ import { Select } from '@/ui/Select';
 import { Sheet } from '@/ui/Sheet';
 import { useAct } from '@/ui/use-act';
 import { VISIBILITY_WORDS } from '../Send/view';
-import type { RangeData } from './load';
+import type { RangeStore } from './load';
 
 /** What is selected, as the API takes it; stores are asked for unless it names them itself. */
 export type Selected =
   | { readonly productIds: readonly string[] }
-  | { readonly found: { readonly words: string } }
+  | { readonly found: { readonly query: string } }
   | { readonly listings: readonly { readonly productId: string; readonly storeId: string }[] };
 
-type Visibility = keyof typeof VISIBILITY_WORDS;
+export type Visibility = keyof typeof VISIBILITY_WORDS;
 
 /** Asks to which stores a selection goes and how it is to stand there, and leads to the plan. */
 export function SendMany({
   title,
   selected,
   stores,
+  visibility: as = 'as-is',
   onClose,
 }: {
   title: string;
   selected: Selected;
-  stores: RangeData['stores'];
+  stores: readonly RangeStore[];
+  /** How they are to stand there, where it is said already. */
+  visibility?: Visibility;
   onClose: () => void;
 }) {
   const router = useRouter();
   const { act, busy, problem } = useAct();
   const [chosen, setChosen] = useState<ReadonlySet<string>>(() => new Set(stores.map(({ id }) => id)));
-  const [visibility, setVisibility] = useState<Visibility>('as-is');
+  const [visibility, setVisibility] = useState<Visibility>(as);
   const asksStores = !('listings' in selected);
   const turn = (id: string, on: boolean) =>
     setChosen((all) => new Set(on ? [...all, id] : [...all].filter((one) => one !== id)));

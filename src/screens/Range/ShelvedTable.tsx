@@ -5,16 +5,16 @@ import { Button } from '@/ui/Button';
 import { TableHead } from '@/ui/TableHead';
 import { dayText } from '@/ui/when';
 import { remove, restore } from '../product-actions';
-import type { RangeData } from './load';
+import type { ShelvedData } from './load';
 
 /** Products that were archived or deleted, each with its way back. */
-export function ShelvedTable({ rows, asked }: Pick<RangeData, 'rows' | 'asked'>) {
+export function ShelvedTable({ rows, shelf }: Pick<ShelvedData, 'rows' | 'shelf'>) {
   const router = useRouter();
   const refresh = () => router.refresh();
   return (
     <>
       <p className="mb-3 max-w-2xl text-small text-muted">
-        {asked.shelf === 'archived'
+        {shelf === 'archived'
           ? 'Archived products are not in the range. Their listings stay in the shops as they are.'
           : 'Deleted products are kept for 30 days, then they are gone for good.'}
       </p>
@@ -34,7 +34,7 @@ export function ShelvedTable({ rows, asked }: Pick<RangeData, 'rows' | 'asked'>)
               <td className="w-64 py-1 pl-6 text-right">
                 <span className="inline-flex gap-4">
                   <Button onClick={() => void restore({ id, title }, refresh)}>Restore</Button>
-                  {asked.shelf === 'archived' && (
+                  {shelf === 'archived' && (
                     <Button kind="quiet" onClick={() => void remove({ id, title }, refresh)}>
                       Delete
                     </Button>

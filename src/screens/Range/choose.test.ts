@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { betweenInGrid, betweenInList, cellKey, NONE_TICKED, tick } from './choose';
+import { betweenInList, moved, NONE_TICKED, rectangle, tick } from './choose';
 
 const list = ['p1', 'p2', 'p3', 'p4'];
 const between = betweenInList(list);
@@ -19,15 +19,41 @@ describe('choosing', () => {
     expect([...up.on].sort()).toEqual(['p1', 'p2', 'p3']);
   });
 
-  it('takes the one alone where there is none to extend from, or it is on another page', () => {
+  it('takes the one alone where there is none to extend from, or it is gone', () => {
     expect([...tick(NONE_TICKED, 'p3', true, between).on]).toEqual(['p3']);
     expect([...tick({ on: new Set(), last: 'gone' }, 'p3', true, between).on]).toEqual(['p3']);
   });
 
-  it('takes the rectangle between two cells', () => {
-    const grid = betweenInGrid(list, ['a', 'b', 'c']);
-    const first = tick(NONE_TICKED, cellKey('p2', 'c'), false, grid);
-    const cells = tick(first, cellKey('p1', 'b'), true, grid);
-    expect([...cells.on].sort()).toEqual(['p1:b', 'p1:c', 'p2:b', 'p2:c']);
+  it('takes the rectangle that two places span, of stores alone', () => {
+    const of = (a: readonly [number, number], b: readonly [number, number]) =>
+      rectangle({ row: a[0], col: a[1] }, { row: b[0], col: b[1] }, list, ['a', 'b', 'c']).sort();
+    expect(of([1, 3], [0, 2])).toEqual(['p1:b', 'p1:c', 'p2:b', 'p2:c']);
+    expect(of([2, 0], [2, 1])).toEqual(['p3:a']);
+    expect(of([2, 0], [3, 0])).toEqual([]);
+  });
+});
+
+describe('keys', () => {
+  const size = { rows: 30, cols: 5, page: 10 };
+  const from = { row: 12, col: 2 };
+  // As spreadsheets have it; common practice, no source.
+  it.each([
+    ['ArrowUp', false, [11, 2]],
+    ['ArrowDown', true, [29, 2]],
+    ['ArrowLeft', true, [12, 0]],
+    ['ArrowRight', false, [12, 3]],
+    ['Home', false, [12, 0]],
+    ['Home', true, [0, 0]],
+    ['End', true, [29, 4]],
+    ['PageUp', false, [2, 2]],
+    ['PageDown', false, [22, 2]],
+  ] as const)('%s (Ctrl: %s) leads to %j', (key, far, [row, col]) => {
+    expect(moved(from, key, far, size)).toEqual({ row, col });
+  });
+
+  it('lead nowhere beyond the edges, and others nowhere at all', () => {
+    expect(moved({ row: 0, col: 0 }, 'ArrowUp', false, size)).toEqual({ row: 0, col: 0 });
+    expect(moved({ row: 29, col: 4 }, 'PageDown', false, size)).toEqual({ row: 29, col: 4 });
+    expect(moved(from, 'x', false, size)).toBeNull();
   });
 });

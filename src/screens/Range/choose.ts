@@ -37,13 +37,52 @@ export function cellOfKey(key: string): { productId: string; storeId: string } {
   return { productId, storeId };
 }
 
-/** In a grid: the rectangle that two cells span. */
-export function betweenInGrid(productIds: readonly string[], storeIds: readonly string[]): Between {
-  const [down, across] = [betweenInList(productIds), betweenInList(storeIds)];
-  return (from, to) => {
-    const [a, b] = [cellOfKey(from), cellOfKey(to)];
-    return down(a.productId, b.productId).flatMap((productId) =>
-      across(a.storeId, b.storeId).map((storeId) => cellKey(productId, storeId)),
-    );
-  };
+/** Where one stands in the grid: row 0 is the first product; column 0 is the product itself, then come the stores. */
+export interface Place {
+  readonly row: number;
+  readonly col: number;
+}
+
+export interface GridSize {
+  readonly rows: number;
+  readonly cols: number;
+  /** Rows in view. */
+  readonly page: number;
+}
+
+const held = (value: number, most: number): number => Math.max(0, Math.min(most, value));
+
+/** Where a key leads, as in a spreadsheet; null for a key that leads nowhere. With `far` (Ctrl) to the end of what is there. */
+export function moved({ row, col }: Place, key: string, far: boolean, { rows, cols, page }: GridSize): Place | null {
+  const [down, right] = [rows - 1, cols - 1];
+  const to = (r: number, c: number): Place => ({ row: held(r, down), col: held(c, right) });
+  switch (key) {
+    case 'ArrowUp':
+      return to(far ? 0 : row - 1, col);
+    case 'ArrowDown':
+      return to(far ? down : row + 1, col);
+    case 'ArrowLeft':
+      return to(row, far ? 0 : col - 1);
+    case 'ArrowRight':
+      return to(row, far ? right : col + 1);
+    case 'Home':
+      return to(far ? 0 : row, 0);
+    case 'End':
+      return to(far ? down : row, right);
+    case 'PageUp':
+      return to(row - page, col);
+    case 'PageDown':
+      return to(row + page, col);
+    default:
+      return null;
+  }
+}
+
+/** The cells of stores in the rectangle that two places span. */
+export function rectangle(a: Place, b: Place, productIds: readonly string[], storeIds: readonly string[]): string[] {
+  const [top, bottom] = [Math.min(a.row, b.row), Math.max(a.row, b.row)];
+  const [left, right] = [Math.max(1, Math.min(a.col, b.col)), Math.max(a.col, b.col)];
+  return productIds
+    .slice(top, bottom + 1)
+    .flatMap((productId) => storeIds.slice(left - 1, right).map((storeId) => cellKey(productId, storeId)));
 }

@@ -1,9 +1,11 @@
 'use client';
 
+import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { parseAmountMinor, parsePercentPpm } from '@/core/pricing/money';
 import type { SaleTerms } from '@/core/pricing/sale';
+import { count } from '@/core/words/count';
 import { Alert } from '@/ui/Alert';
 import { call } from '@/ui/api';
 import { Button } from '@/ui/Button';
@@ -66,7 +68,7 @@ function bodyOf(draft: Draft, currency: string, chosen: readonly string[] | null
 
 /** A new sale or discount code: what is taken off of what, where and when; what it does is looked at before it is planned. */
 export function PlanSale(data: SalesData) {
-  const { draft, change, preview, ask, problem, ...plan } = useDraft(data.currency);
+  const { draft, change, preview, ask, problem, ...plan } = useDraft(data);
   return (
     <section className="text-small">
       <h2 className="font-display text-[17px] mb-1.5">Plan a sale or a code</h2>
@@ -101,7 +103,8 @@ const emptyDraft = (): Draft => ({
 });
 
 /** What is planned, what it would do, and what of that was left out or accepted; a change of the plan begins anew. */
-function useDraft(currency: string) {
+function useDraft({ currency, chosen }: Pick<SalesData, 'currency' | 'chosen'>) {
+  const only = chosen.length > 0 ? chosen.map(({ id }) => id) : null;
   const router = useRouter();
   const [draft, setDraft] = useState(emptyDraft);
   const [preview, setPreview] = useState<SalePreview | null>(null);
@@ -119,7 +122,7 @@ function useDraft(currency: string) {
   const ask = async (plan: boolean) => {
     try {
       const ids = [...new Set((preview?.lines ?? []).map(({ productId }) => productId))];
-      const body = bodyOf(draft, currency, plan && left.size > 0 ? ids.filter((id) => !left.has(id)) : null);
+      const body = bodyOf(draft, currency, plan && left.size > 0 ? ids.filter((id) => !left.has(id)) : only);
       setProblem(null);
       if (!plan) return setPreview(await call<SalePreview>('POST', '/sales/preview', body));
       await call('POST', '/sales', acceptLosses ? { ...body, acceptLosses } : body);
@@ -144,7 +147,7 @@ interface DraftFormProps {
   readonly onSee: () => void;
 }
 
-function DraftForm({ data: { stores, kinds, tags, currency }, draft, change, onSee }: DraftFormProps) {
+function DraftForm({ data: { stores, kinds, tags, currency, chosen }, draft, change, onSee }: DraftFormProps) {
   const box = (name: BoxName) => ({ value: draft[name], onChange: (typed: string) => change({ [name]: typed }) });
   return (
     <form
@@ -182,13 +185,22 @@ function DraftForm({ data: { stores, kinds, tags, currency }, draft, change, onS
         choices={[{ value: ALL, name: 'all stores' }, ...stores.map(({ id, name }) => ({ value: id, name }))]}
         onChange={(store) => change({ store })}
       />
-      <Select
-        label="Goods"
-        value={draft.good}
-        choices={named('of every kind', kinds)}
-        onChange={(good) => change({ good })}
-      />
-      {tags.length > 0 && (
+      {chosen.length > 0 ? (
+        <span title={chosen.map(({ title }) => title).join('\n')}>
+          of {count(chosen.length, 'product')} from the range{' '}
+          <Link href="/sales" className="text-primary underline">
+            of all instead
+          </Link>
+        </span>
+      ) : (
+        <Select
+          label="Goods"
+          value={draft.good}
+          choices={named('of every kind', kinds)}
+          onChange={(good) => change({ good })}
+        />
+      )}
+      {chosen.length === 0 && tags.length > 0 && (
         <Select label="Artwork" value={draft.tag} choices={named('any', tags)} onChange={(tag) => change({ tag })} />
       )}
       <Box label="From" width="w-52" type="datetime-local" {...box('from')} />

@@ -1,3 +1,4 @@
+import { ownEntry } from '@/core/own-entry';
 import type { Context } from '@/server/context';
 import type { Actor } from '@/server/people/people';
 import { kindsAndTags } from '@/server/products/kinds-and-tags';
@@ -21,10 +22,15 @@ export interface SalesData {
   /** Titles of products that sales name. */
   readonly titles: { readonly [productId: string]: string };
   readonly currency: string;
+  /** Products that a sale is planned for; empty: by kind and tag. */
+  readonly chosen: readonly { readonly id: string; readonly title: string }[];
 }
 
+/** Products that an address can choose for a sale. */
+export const MAX_CHOSEN = 100;
+
 /** Everything that the page of sales shows. */
-export async function loadSales(ctx: Context, actor: Actor): Promise<SalesData> {
+export async function loadSales(ctx: Context, actor: Actor, productIds: readonly string[]): Promise<SalesData> {
   const [sales, stores, { kinds, tags }] = await Promise.all([
     listSales(ctx, actor.workspaceId),
     listStores(ctx, actor.workspaceId),
@@ -37,8 +43,13 @@ export async function loadSales(ctx: Context, actor: Actor): Promise<SalesData> 
         .flatMap((one) => one.productId ?? []),
     ),
   ];
-  const titles = await titlesOf(ctx.db, actor.workspaceId, named);
+  const asked = productIds.slice(0, MAX_CHOSEN);
+  const titles = await titlesOf(ctx.db, actor.workspaceId, [...new Set([...named, ...asked])]);
   return {
+    chosen: asked.flatMap((id) => {
+      const title = ownEntry(titles, id);
+      return title === undefined ? [] : [{ id, title }];
+    }),
     sales: sales.map(({ workspaceId: _own, startsAt, endsAt, ...sale }) => ({
       ...sale,
       startsAt: startsAt.toISOString(),

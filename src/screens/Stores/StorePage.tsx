@@ -19,6 +19,7 @@ import { ChangedThere } from './ChangedThere';
 import { Collections } from './Collections';
 import { Fees } from './Fees';
 import { Pricing, Sending } from './Ways';
+import { Missing } from './Missing';
 import { Shades } from './Shades';
 import { Shipping } from './Shipping';
 import { Standing } from './Standing';
@@ -41,6 +42,7 @@ export function StorePage(store: StoreData) {
       <div>
         <Head store={store} act={change} />
         {problem && <Alert className="mb-4">{problem}</Alert>}
+        <Missing store={store} busy={busy} act={change} />
         <ChangedThere store={store} busy={busy} act={change} />
         <Listings store={store} />
         <Categories store={store} busy={busy} act={change} />

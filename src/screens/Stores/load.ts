@@ -12,9 +12,11 @@ import { LOOKS_OTHER_AT, nearestShade } from '@/core/listing/shades';
 import type { ShadeName } from '@/core/rules/demands';
 import type { RateTable } from '@/core/pricing/rates';
 import { loadRateTable } from '@/server/rates/rates';
+import type { Missing } from '@/core/sync/missing';
 import type { StandingRules } from '@/core/sync/standing-rules';
 import type { StoreRule } from '@/core/pricing/store-rule';
 import type { Actor } from '@/server/people/people';
+import { missingIn } from '@/server/listings/missing';
 import { productPage } from '@/server/products/product-page';
 import { standings, type StoreStanding } from '@/server/stores/standing';
 import {
@@ -124,6 +126,8 @@ export interface StoreData extends StoreSummary {
   readonly squares: Squares | null;
   /** What holds where the shop changed something; of what is not named somebody is asked. */
   readonly standing: StandingRules;
+  /** Listings that the shop did not find when they were looked for last. */
+  readonly missing: Missing;
   /** Listings that the shop changed and nobody has settled. */
   readonly changedThere: number;
   readonly language: string | null;
@@ -228,11 +232,12 @@ export async function loadStore(ctx: Context, actor: Actor, id: string, after: s
     colorSwatches(ctx.db),
     parcelClasses(ctx.db),
   ]);
-  const [fees, rates, standingIn, whole] = await Promise.all([
+  const [fees, rates, standingIn, whole, missing] = await Promise.all([
     viewFees(ctx, store),
     loadRateTable(ctx, actor.workspaceId),
     standingsOf(ctx, actor.workspaceId, products, [store]),
     standings(ctx, actor.workspaceId),
+    missingIn(ctx.db, store.id),
   ]);
   const { states } = whole(store.id);
   return {
@@ -248,6 +253,7 @@ export async function loadStore(ctx: Context, actor: Actor, id: string, after: s
     sizesIn: store.settings.sizesIn ?? null,
     standing: store.settings.standing ?? {},
     squares: about.demands.pictureFormat.squareOn === null ? null : (store.settings.squares ?? 'margin'),
+    missing,
     changedThere: (states.behind ?? 0) + (states.split ?? 0),
     language: store.settings.language ?? null,
     fees,

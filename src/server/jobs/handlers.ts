@@ -17,6 +17,7 @@ import { takeBackPrices } from '../sales/take-back.job';
 import { turnSale } from '../sales/turn.job';
 import { layOutSend } from '../sends/begin.job';
 import { lookAtSend } from '../sends/look';
+import { changeMany } from '../range/many/change.job';
 import { undoJob } from '../products/undo-job';
 import type { JobHandler } from './worker';
 
@@ -41,6 +42,8 @@ export const handlers: { readonly [kind: string]: JobHandler } = {
   'lay-price-list': layPriceList,
   'replace-artwork': replaceArtwork,
   'undo-job': undoJob,
+  'change-range': changeMany,
+  'change-prices': changeMany,
   'turn-sale': turnSale,
   'take-back-prices': takeBackPrices,
 };

@@ -16,6 +16,7 @@ const SCOPE_OF_KIND: ReadonlyMap<string, Scope> = new Map([
   ['send-file', 'send'],
   ['look-at-send', 'send'],
   ['begin-send', 'send'],
+  ['change-prices', 'price'],
   ['read-price-list', 'money'],
   ['lay-price-list', 'money'],
 ]);

@@ -10,6 +10,7 @@ import { emit } from '../events/events';
 import type { JobControl } from '../jobs/worker';
 import { channelOf, type Store } from '../stores/stores';
 import { recordHistory, refuseBusy, type ListingRow } from './listings';
+import { waitsForWord } from './missing';
 import { readThere } from './read-there';
 import { forgetRefused } from './send-pictures';
 import { keepSighting, SEEN_COLUMNS, seenValues } from './sightings';
@@ -158,13 +159,17 @@ export async function forgetHere(ctx: Context, row: ListingRow, storeName: strin
   });
 }
 
+/** Keeps that a listing was not found; where that is so for the second time, it is believed, unless it is so much at once that a person has to say so. */
 const noteMissing = (control: JobControl, row: ListingRow, afterSeconds: number): Promise<Found> =>
   control.write(async (db) => {
-    // Only what is still the listing that was looked for, and was not sent since.
-    const { affectedRows } = await db.run(
-      `UPDATE listing SET ${FORGOTTEN}, gone_at = UTC_TIMESTAMP(3) WHERE id = ? AND external_id = ? AND sent_at <=> ? AND missing_since < UTC_TIMESTAMP(3) - INTERVAL ? SECOND`,
-      [row.id, row.externalId, row.sentAt, afterSeconds],
-    );
+    // Only what is still the listing that was looked for, and was not sent since; and not where a shop finds hardly anything any more.
+    const waits = await waitsForWord(db, row.storeId);
+    const { affectedRows } = waits
+      ? { affectedRows: 0 }
+      : await db.run(
+          `UPDATE listing SET ${FORGOTTEN}, gone_at = UTC_TIMESTAMP(3) WHERE id = ? AND external_id = ? AND sent_at <=> ? AND missing_since < UTC_TIMESTAMP(3) - INTERVAL ? SECOND`,
+          [row.id, row.externalId, row.sentAt, afterSeconds],
+        );
     if (affectedRows > 0) {
       await recordShownNoLonger(db, row);
       await recordHistory(db, row, 'gone', 'The listing is no longer in the shop; someone deleted it there.');

@@ -10,6 +10,7 @@ import { shadeAnswers } from '@/core/listing/shades';
 import { CLOSE_UP, pictureSize, planPictures, type PicturePlan } from '@/core/listing/pictures';
 import { offerName, splitBundled } from '@/core/pricing/bundle';
 import { lossesAt, type LosingVariant } from '@/core/pricing/floor';
+import { leastLeft, type Left } from '@/core/pricing/least-left';
 import type { Outlet } from '@/core/pricing/outlet';
 import { saleAt, type SaleOff } from '@/core/pricing/sale';
 import { money } from '@/core/pricing/money';
@@ -32,6 +33,8 @@ export interface PreparedListing {
   readonly rules: readonly RuleResult[];
   /** Variants that would be sold at a loss. */
   readonly losing: readonly LosingVariant[];
+  /** What least is left of a sale, over all that is offered and all destinations; null without a form. */
+  readonly left: Left | null;
 }
 
 type PictureFacts = Pick<RuleFacts, 'pictureLongSidePx' | 'firstCanBeOnWhite'>;
@@ -109,6 +112,14 @@ function losingOf(form: ListingForm, offers: Offers, document: ProductDocument, 
   });
 }
 
+/** What least is left of what a form offers, at its prices. */
+function leftOf(form: ListingForm, offers: Offers): Left | null {
+  const keys = Object.keys(form.variants).filter((key) => splitBundled(key).bundleId === null);
+  return leastLeft(
+    everyOffer(offers, keys).map(({ key, to }) => ({ priceMinor: ownEntry(form.variants, key)!.priceMinor, to })),
+  );
+}
+
 /** What is sold at a loss at prices that somebody set in the shop: `here` is the listing's form here, `there` what the shop shows. */
 export function losingThere(
   ctx: Context,
@@ -135,7 +146,7 @@ const LEFT_OVER: RuleResult = {
   part: 'variants',
 };
 
-const UNMADE = { form: null, hash: null, losing: [] };
+const UNMADE = { form: null, hash: null, losing: [], left: null };
 
 /** Of the listings of a product in a store the one of that number. */
 export function prepareListing(
@@ -195,7 +206,7 @@ export function prepareListing(
         return printedAreas(doc, own) === 0 ? [title] : [];
       }),
     });
-    return { form, hash: formHash(form), pictures, rules, losing };
+    return { form, hash: formHash(form), pictures, rules, losing, left: leftOf(form, offers) };
   } catch (error) {
     if (!isTypicaError(error) || !error.visible) throw error;
     return {

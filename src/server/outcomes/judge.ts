@@ -1,12 +1,14 @@
 import { setTimeout as delay } from 'node:timers/promises';
 import type { Context } from '../context';
 import { newId } from '../db/ids';
-import type { Database } from '../db/pool';
+import type { Database, Value } from '../db/pool';
 import { EVERY_STORE, markOfEarlierDays } from '../events/due';
 import { emit } from '../events/events';
 import { log } from '../log';
+import { loadDesigns } from '../products/bundle';
 import { productsById } from '../products/products';
 import { listStores, today } from '../stores/stores';
+import { dropFacts, factsOf, keepFacts, type ProductFacts } from './facts';
 import { judge, type Outcome } from './outcome';
 
 /** Products that are judged in one go. */
@@ -36,53 +38,66 @@ const take = (ctx: Context, workspaceId: string, token: string): Promise<Mark[]>
     return marks;
   });
 
+const OUTCOME_COLUMNS = [
+  ...[
+    'product_id',
+    'store_id',
+    'number',
+    'workspace_id',
+    'state',
+    'here_hash',
+    'broken',
+    'rules',
+    'changed',
+    'variants',
+  ],
+  ...['low_minor', 'high_minor', 'left_minor', 'left_ppm', 'under_floor', 'first_says'],
+];
+/** Letters of the first sentence, as the range shows it. */
+const SAYS_MAX = 300;
+
+const outcomeRow = (workspaceId: string, one: Outcome): Value[] => [
+  ...[one.productId, one.storeId, one.number, workspaceId, one.state, one.hereHash, one.broken.length],
+  ...[JSON.stringify(one.broken), JSON.stringify(one.changed), one.variants, one.lowMinor, one.highMinor],
+  ...[one.left?.minor ?? null, one.left?.ppm ?? null, one.underFloor],
+  one.broken[0]?.says.slice(0, SAYS_MAX).toWellFormed() ?? null,
+];
+
+const ruleRows = (workspaceId: string, { productId, storeId, number, broken }: Outcome): Value[][] =>
+  [...new Set(broken.map(({ id }) => id))].map((id) => [productId, storeId, number, id, workspaceId]);
+
+async function replaceOutcomes(db: Database, workspaceId: string, mark: Mark, outcomes: readonly Outcome[]) {
+  for (const table of ['listing_outcome', 'outcome_rule'])
+    await db.run(`DELETE FROM ${table} WHERE product_id = ? AND ? IN ('', store_id)`, [mark.productId, mark.storeId]);
+  const rows = outcomes.map((one) => outcomeRow(workspaceId, one));
+  await db.insertMany('listing_outcome', OUTCOME_COLUMNS, rows);
+  await db.insertMany(
+    'outcome_rule',
+    ['product_id', 'store_id', 'number', 'rule_id', 'workspace_id'],
+    outcomes.flatMap((one) => ruleRows(workspaceId, one)),
+  );
+}
+
+/** What came of a product. */
+interface Judged {
+  readonly outcomes: readonly Outcome[];
+  /** Null: it was put away meanwhile, or was judged in one store alone. */
+  readonly facts: ProductFacts | null;
+}
+
 /** Keeps what came of a product, unless the lease went to another. A mark that was set again meanwhile stays. */
-async function keep(
-  db: Database,
-  workspaceId: string,
-  { productId, storeId, asked }: Mark,
-  token: string,
-  outcomes: readonly Outcome[],
-): Promise<void> {
-  const mark = await db.row<{ asked: number }>(
+async function keep(db: Database, workspaceId: string, mark: Mark, token: string, { outcomes, facts }: Judged) {
+  const { productId, storeId, asked } = mark;
+  const now = await db.row<{ asked: number }>(
     'SELECT asked FROM judge_due WHERE product_id = ? AND lease_token = ? FOR UPDATE',
     [productId, token],
   );
-  if (!mark) return;
-  await db.run("DELETE FROM listing_outcome WHERE product_id = ? AND ? IN ('', store_id)", [productId, storeId]);
+  if (!now) return;
   await emit(db, workspaceId, 'outcome', { productId });
-  await db.insertMany(
-    'listing_outcome',
-    [
-      'product_id',
-      'store_id',
-      'number',
-      'workspace_id',
-      'state',
-      'here_hash',
-      'broken',
-      'rules',
-      'changed',
-      'variants',
-      'low_minor',
-      'high_minor',
-    ],
-    outcomes.map((one) => [
-      productId,
-      one.storeId,
-      one.number,
-      workspaceId,
-      one.state,
-      one.hereHash,
-      one.broken.length,
-      JSON.stringify(one.broken),
-      JSON.stringify(one.changed),
-      one.variants,
-      one.lowMinor,
-      one.highMinor,
-    ]),
-  );
-  if (mark.asked === asked) await db.run('DELETE FROM judge_due WHERE product_id = ?', [productId]);
+  await replaceOutcomes(db, workspaceId, mark, outcomes);
+  if (facts) await keepFacts(db, workspaceId, facts);
+  else if (storeId === EVERY_STORE) await dropFacts(db, productId);
+  if (now.asked === asked) await db.run('DELETE FROM judge_due WHERE product_id = ?', [productId]);
   else await db.run('UPDATE judge_due SET lease_token = NULL, lease_until = NULL WHERE product_id = ?', [productId]);
 }
 
@@ -101,10 +116,15 @@ async function judgePage(ctx: Context, workspaceId: string): Promise<number> {
   const storeOf = new Map(marks.map(({ productId, storeId }) => [productId, storeId]));
   const isMarked = (productId: string, storeId: string) => [EVERY_STORE, storeId].includes(storeOf.get(productId)!);
   const outcomes = await judge(ctx, workspaceId, products, stores, { designs: true, isWanted: isMarked });
+  const whole = products.filter(({ id }) => storeOf.get(id) === EVERY_STORE);
+  const facts = new Map<string, ProductFacts>();
+  for (const design of await loadDesigns(ctx, workspaceId, whole))
+    facts.set(design.product.id, await factsOf(ctx, design));
   for (const mark of marks) {
     // What was archived meanwhile has none: its listings stay in the shops as they are.
     const own = outcomes.filter(({ productId }) => productId === mark.productId);
-    await ctx.pools.transaction((db) => keep(db, workspaceId, mark, token, own));
+    const judged = { outcomes: own, facts: facts.get(mark.productId) ?? null };
+    await ctx.pools.transaction((db) => keep(db, workspaceId, mark, token, judged));
   }
   return marks.length;
 }

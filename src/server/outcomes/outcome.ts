@@ -1,6 +1,7 @@
 import { groupBy } from '@/core/group';
 import type { ListingForm } from '@/core/listing/form';
 import { isTypicaError } from '@/core/errors';
+import type { Left } from '@/core/pricing/least-left';
 import type { RuleResult } from '@/core/rules/demands';
 import { brokenRules } from '@/core/rules/evaluate';
 import { changedKinds, type ChangedKind } from '@/core/sync/changed';
@@ -27,6 +28,10 @@ export interface Outcome {
   /** Lowest and highest price there, minor units of the store's currency; null without a form. */
   readonly lowMinor: number | null;
   readonly highMinor: number | null;
+  /** What least is left, over its variants and destinations; null without a form. */
+  readonly left: Left | null;
+  /** Whether some variant is sold at a loss to some destination, whoever accepted that. */
+  readonly underFloor: boolean;
 }
 
 function outcomeOf(
@@ -51,6 +56,8 @@ function outcomeOf(
     variants: prices.length,
     lowMinor: prices.length > 0 ? Math.min(...prices) : null,
     highMinor: prices.length > 0 ? Math.max(...prices) : null,
+    left: prepared.left,
+    underFloor: prepared.losing.length > 0,
   };
 }
 
@@ -72,6 +79,8 @@ const unjudged = (
   variants: 0,
   lowMinor: null,
   highMinor: null,
+  left: null,
+  underFloor: false,
 });
 
 /** Products with all that judging needs; one that cannot be read does not hold up the others. */

@@ -25,14 +25,20 @@ interface ListingStub {
   readonly jobState: JobState | null;
 }
 
-type StoredRow = Omit<Outcome, 'broken' | 'changed'> & { readonly rules: string; readonly changed: string };
+type StoredRow = Omit<Outcome, 'broken' | 'changed' | 'left' | 'underFloor'> & {
+  readonly rules: string;
+  readonly changed: string;
+  readonly leftMinor: number | null;
+  readonly leftPpm: number | null;
+  readonly underFloor: number;
+};
 
 const marksOf = (ids: readonly unknown[]) => ids.map(() => '?').join(',');
 
 async function readStored(ctx: Context, workspaceId: string, ids: readonly string[]) {
   const [outcomes, listings, due] = await Promise.all([
     ctx.db.rows<StoredRow>(
-      `SELECT product_id AS productId, store_id AS storeId, number, state, here_hash AS hereHash, rules, changed, variants, low_minor AS lowMinor, high_minor AS highMinor
+      `SELECT product_id AS productId, store_id AS storeId, number, state, here_hash AS hereHash, rules, changed, variants, low_minor AS lowMinor, high_minor AS highMinor, left_minor AS leftMinor, left_ppm AS leftPpm, under_floor AS underFloor
        FROM listing_outcome WHERE workspace_id = ? AND product_id IN (${marksOf(ids)}) ORDER BY number`,
       [workspaceId, ...ids],
     ),
@@ -47,8 +53,10 @@ async function readStored(ctx: Context, workspaceId: string, ids: readonly strin
     ),
   ]);
   return {
-    outcomes: outcomes.map(({ rules, changed, ...rest }): Outcome => ({
+    outcomes: outcomes.map(({ rules, changed, leftMinor, leftPpm, underFloor, ...rest }): Outcome => ({
       ...rest,
+      left: leftMinor === null || leftPpm === null ? null : { minor: leftMinor, ppm: leftPpm },
+      underFloor: underFloor === 1,
       broken: JSON.parse(rules) as Outcome['broken'],
       changed: JSON.parse(changed) as Outcome['changed'],
     })),

@@ -53,7 +53,8 @@ export interface BulkView {
 export const MAX_CHANGED = 1000;
 const MAX_LINES = 500;
 
-function allPriced({ blank, list, rates, settings, home }: ProductBundle, doc: ProductDocument, outlet: Outlet) {
+/** Prices of a product's variants at an outlet; what cannot be priced is left out. */
+export function allPriced({ blank, list, rates, settings, home }: ProductBundle, doc: ProductDocument, outlet: Outlet) {
   const priced = new Map<string, PricedVariant>();
   try {
     const price = pricer(doc, { blank, list, rates, outlet, settings, home });

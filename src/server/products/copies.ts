@@ -5,6 +5,7 @@ import { layerAspect } from '@/core/print/plan';
 import { findArtworks } from '../artwork/artwork';
 import { loadBlank } from '../catalog/blanks';
 import type { Context } from '../context';
+import type { Database } from '../db/pool';
 import type { Actor } from '../people/people';
 import { refuseOver } from '../quotas/quotas';
 import { insertProduct } from './insert';
@@ -46,6 +47,8 @@ export async function copyProduct(
   actor: Actor,
   id: string,
   input: { readonly title?: string | null; readonly blankId?: string | null },
+  /** Written together with it. */
+  also: (db: Database, madeId: string) => Promise<void> = async () => {},
 ): Promise<{ product: Product; notes: readonly string[] }> {
   const product = await findProduct(ctx, actor.workspaceId, id);
   await refuseOver(ctx, actor.workspaceId, 'products');
@@ -56,9 +59,11 @@ export async function copyProduct(
   const title =
     oneLine(input.title ?? '') || (other ? `${product.title}, ${other.blank.name}` : `${product.title} (copy)`);
   const document = titled(other?.document ?? sameAgain(product.document), title);
-  const made = await ctx.pools.transaction((db) =>
-    insertProduct(db, actor, document, 'Made the product as a copy of another one.'),
-  );
+  const made = await ctx.pools.transaction(async (db) => {
+    const madeId = await insertProduct(db, actor, document, 'Made the product as a copy of another one.');
+    await also(db, madeId);
+    return madeId;
+  });
   await writeVariantRowsSoon(ctx, made);
   return { product: await findProduct(ctx, actor.workspaceId, made), notes: other?.notes ?? [] };
 }

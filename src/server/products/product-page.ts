@@ -5,11 +5,19 @@ import type { Value } from '../db/pool';
 import { PRODUCT_COLUMNS, type Product } from './products';
 import { SHELF_WHERE, type ProductShelf } from './shelving';
 
-/** In which order products are given, and by what a page goes on where the one before ended. */
+/** What of a product it can be sorted by. */
+interface Sorted {
+  readonly id: string;
+  readonly title: string;
+  readonly createdAt: Date;
+  readonly updatedAt: Date;
+}
+
+/** In which order products are given, and by what a page goes on where the one before ended. Each is read off a key, forwards or backwards. */
 const SORTS = {
-  changed: { column: 'updated_at', way: 'DESC', of: (product: Product) => product.updatedAt.toISOString() },
-  made: { column: 'created_at', way: 'DESC', of: (product: Product) => product.createdAt.toISOString() },
-  title: { column: 'title', way: 'ASC', of: (product: Product) => product.title },
+  changed: { column: 'updated_at', way: 'DESC', of: (product: Sorted) => product.updatedAt.toISOString() },
+  made: { column: 'created_at', way: 'DESC', of: (product: Sorted) => product.createdAt.toISOString() },
+  title: { column: 'title', way: 'ASC', of: (product: Sorted) => product.title },
 } as const;
 export type ProductSort = keyof typeof SORTS;
 export const PRODUCT_SORTS = Object.keys(SORTS) as ProductSort[];
@@ -81,31 +89,52 @@ export function foundProducts(
   return { where, values };
 }
 
+/** One page of whatever is found in the table `product`, in an order. Throws `page-wrong` for a place that no page gave. */
+export async function pageOf<T extends Sorted>(
+  ctx: Context,
+  columns: string,
+  found: { readonly where: string; readonly values: readonly Value[] },
+  { sort, limit, after }: { readonly sort: ProductSort; readonly limit: number; readonly after: string | null },
+): Promise<{ readonly rows: readonly T[]; readonly next: string | null }> {
+  const { column, way, of } = SORTS[sort];
+  const beyond = way === 'ASC' ? '>' : '<';
+  const place = after === null ? null : readPlace(after);
+  const at = place && (column === 'title' ? place.value : dateOf(place.value));
+  // The first condition says nothing new: by it the key is entered where the page begins.
+  const goesOn = place ? `AND ${column} ${beyond}= ? AND (${column} ${beyond} ? OR id ${beyond} ?)` : '';
+  const rows = await ctx.db.rows<T>(
+    `SELECT ${columns} FROM product WHERE ${found.where} ${goesOn} ORDER BY ${column} ${way}, id ${way} LIMIT ?`,
+    [...found.values, ...(place ? [at!, at!, place.id] : []), limit + 1],
+  );
+  const shown = rows.slice(0, limit);
+  const last = shown.at(-1);
+  return {
+    rows: shown,
+    next: rows.length > limit && last ? writePlace({ value: of(last), id: last.id }) : null,
+  };
+}
+
+/** How many there are of what is found in the table `product`. */
+export async function countFound(
+  ctx: Context,
+  { where, values }: { readonly where: string; readonly values: readonly Value[] },
+): Promise<number> {
+  const count = await ctx.db.row<{ total: number }>(`SELECT COUNT(*) AS total FROM product WHERE ${where}`, values);
+  return Number(count!.total);
+}
+
 /** One page of a workspace's products, with how many there are. Throws `page-wrong` for a place that no page gave. */
 export async function productPage(
   ctx: Context,
   workspaceId: string,
   { limit = 200, words = '', sort = 'changed', shelf = 'range', storeId = null, after = null }: ProductQuery = {},
 ): Promise<ProductPage> {
-  const { where: found, values } = foundProducts(workspaceId, { words, shelf, storeId });
-  const { column, way, of } = SORTS[sort];
-  const place = after === null ? null : readPlace(after);
-  const beyond = place ? `AND (${column} ${way === 'ASC' ? '>' : '<'} ? OR (${column} = ? AND id > ?))` : '';
-  const at = place && (column === 'title' ? place.value : dateOf(place.value));
-  const [rows, count] = await Promise.all([
-    ctx.db.rows<Product>(
-      `SELECT ${PRODUCT_COLUMNS} FROM product WHERE ${found} ${beyond} ORDER BY ${column} ${way}, id LIMIT ?`,
-      [...values, ...(place ? [at!, at!, place.id] : []), limit + 1],
-    ),
-    ctx.db.row<{ total: number }>(`SELECT COUNT(*) AS total FROM product WHERE ${found}`, values),
+  const found = foundProducts(workspaceId, { words, shelf, storeId });
+  const [{ rows, next }, total] = await Promise.all([
+    pageOf<Product>(ctx, PRODUCT_COLUMNS, found, { sort, limit, after }),
+    countFound(ctx, found),
   ]);
-  const products = rows.slice(0, limit);
-  const last = products.at(-1);
-  return {
-    total: Number(count!.total),
-    products,
-    next: rows.length > limit && last ? writePlace({ value: of(last), id: last.id }) : null,
-  };
+  return { total, products: rows, next };
 }
 
 function dateOf(text: string): Date {

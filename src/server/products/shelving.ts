@@ -97,6 +97,7 @@ const PARTS = [
   'finding_acceptance',
   'listing',
   'listing_outcome',
+  'outcome_rule',
   'judge_due',
 ] as const;
 const AT_ONCE = 20;

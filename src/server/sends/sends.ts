@@ -7,7 +7,8 @@ import type { Database, Value } from '../db/pool';
 import { emit } from '../events/events';
 import { cancelJob, createGroup, enqueue, retryJob } from '../jobs/jobs';
 import type { Actor } from '../people/people';
-import { foundProducts } from '../products/product-page';
+import { askedNow, foundInRange } from '../range/found';
+import { readFilter } from '../range/query';
 import { listStores } from '../stores/stores';
 import { lookAtAll } from './look';
 import { findSend, haltedBy, holdJobs, OPEN_JOBS, type SendRow } from './send-row';
@@ -16,7 +17,8 @@ import { findSend, haltedBy, holdJobs, OPEN_JOBS, type SendRow } from './send-ro
 export interface SendSelection {
   readonly listings?: readonly { readonly productId: string; readonly storeId: string }[];
   readonly productIds?: readonly string[];
-  readonly found?: { readonly words: string };
+  /** The parameters of an address of the range. */
+  readonly found?: { readonly query: string };
   readonly storeIds?: readonly string[];
 }
 
@@ -47,7 +49,7 @@ async function insertItems(db: Database, workspaceId: string, sendId: string, se
     return;
   }
   const { where, values }: { where: string; values: Value[] } = found
-    ? foundProducts(workspaceId, { words: found.words })
+    ? foundInRange(await askedNow(db, workspaceId, readFilter(new URLSearchParams(found.query))))
     : {
         where: `workspace_id = ? AND archived_at IS NULL AND id IN (${marksOf(productIds!)})`,
         values: [workspaceId, ...productIds!],

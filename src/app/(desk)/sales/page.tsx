@@ -5,7 +5,10 @@ import { pageActor } from '@/server/http/page';
 
 export const metadata: Metadata = { title: 'Sales and codes' };
 
-export default async function Page() {
+type Asked = Promise<{ product?: string | string[] }>;
+
+export default async function Page({ searchParams }: { searchParams: Asked }) {
   const { ctx, actor } = await pageActor();
-  return <SalesPage {...await loadSales(ctx, actor)} />;
+  const { product = [] } = await searchParams;
+  return <SalesPage {...await loadSales(ctx, actor, [product].flat())} />;
 }

@@ -9,7 +9,8 @@ import { Button } from '@/ui/Button';
 import { TextArea, TextField } from '@/ui/Field';
 import { useDesk } from '../desk';
 import { OwnWords } from './OwnWords';
-import { cutTo, fieldSays, MAX_DESCRIPTION, MAX_TITLE, withTags, wordsRules } from './words';
+import { withTags } from '@/core/words/tags';
+import { cutTo, fieldSays, MAX_DESCRIPTION, MAX_TITLE, wordsRules } from './words';
 
 const setWords = (doc: ProductDocument, part: Partial<Words>): ProductDocument => ({
   ...doc,

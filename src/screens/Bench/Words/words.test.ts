@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { RuleResult } from '@/core/rules/demands';
 import { newDocument } from '@/core/document/document';
-import { asLines, cutTo, fieldSays, fromLines, ownWords, withoutOwn, withOwn, withTags } from './words';
+import { withTags } from '@/core/words/tags';
+import { asLines, cutTo, fieldSays, fromLines, ownWords, withoutOwn, withOwn } from './words';
 
 const ids = () => {
   let n = 0;

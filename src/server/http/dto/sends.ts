@@ -3,6 +3,7 @@ import {
   Allow,
   ArrayMaxSize,
   IsArray,
+  IsBoolean,
   IsIn,
   IsInt,
   IsISO8601,
@@ -32,10 +33,10 @@ export class SendPairDto {
 }
 
 export class SendFoundDto {
-  /** Words of titles, or beginnings of SKUs, as the range is searched; empty: all products. */
-  @IsString({ message: 'words must be text' })
-  @MaxLength(500, { message: 'words must have up to 500 characters' })
-  words: string;
+  /** The parameters of an address of the range; empty: all products. */
+  @IsString({ message: 'query must be text' })
+  @MaxLength(4000, { message: 'query must have up to 4,000 characters' })
+  query: string;
 }
 
 /** Which listings are to be sent: pairs, or products in stores, or what is found in stores. */
@@ -125,6 +126,12 @@ export class SettleManyDto {
 
   @IsIn(['ours', 'theirs'], { message: 'hold must be ours or theirs' })
   hold: 'ours' | 'theirs';
+}
+
+/** What became of the listings that a shop does not find. */
+export class SayOfMissingDto {
+  @IsBoolean({ message: 'deleted must be true or false' })
+  deleted: boolean;
 }
 
 /** How a listing stands in its shop, as whoever leaves it so has seen it. */
