@@ -161,6 +161,7 @@ describe('many listings', () => {
     await browser.clickText('Saved views');
     await browser.clickText('To send', 'button');
     await browser.until(async () => /state=not-listed/.test(await browser.driver.getCurrentUrl()), 'the view');
+    await browser.driver.actions().sendKeys(Key.ESCAPE).perform();
     expect(await browser.faults()).toEqual([]);
   });
 });

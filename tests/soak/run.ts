@@ -7,6 +7,7 @@ const SOAKS: Record<string, () => Promise<{ default: () => Promise<boolean> }>> 
   stop: () => import('./stop'),
   send: () => import('./send'),
   floors: () => import('./floors'),
+  sync: () => import('./sync'),
 };
 
 async function main(name: string): Promise<number> {

@@ -7,6 +7,7 @@ import * as people from '../../src/server/http/dto/people';
 import * as pictures from '../../src/server/http/dto/pictures';
 import * as pricing from '../../src/server/http/dto/pricing';
 import * as products from '../../src/server/http/dto/products';
+import * as range from '../../src/server/http/dto/range';
 import * as sales from '../../src/server/http/dto/sales';
 import * as sends from '../../src/server/http/dto/sends';
 import * as stores from '../../src/server/http/dto/stores';
@@ -237,6 +238,7 @@ const CLASSES: { readonly [name: string]: unknown } = {
   ...pictures,
   ...pricing,
   ...products,
+  ...range,
   ...sales,
   ...sends,
   ...stores,
