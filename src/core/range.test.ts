@@ -11,7 +11,7 @@ describe('what is looked for in the range', () => {
     expect(fault(Array.from({ length: 41 }, (_, i) => `tag=${i}`).join('&'))).toBe(
       'tag can be given 40 times at most.',
     );
-    for (const wrong of ['margin=', 'margin=ten', 'floor=', 'floor=over', 'since=yesterday', 'since=2026-02-30x'])
+    for (const wrong of ['margin=', 'margin=ten', 'floor=', 'floor=over', 'since=yesterday', 'since=2026-02-31'])
       expect(fault(wrong), wrong).not.toBeNull();
   });
 

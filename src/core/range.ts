@@ -63,8 +63,12 @@ const lists = Object.entries(LISTS) as [RangeList, string][];
 
 const isState = (text: string): text is SyncState => (SYNC_STATES as readonly string[]).includes(text);
 
-const dayOf = (text: string | null): string | null =>
-  text !== null && /^\d{4}-\d\d-\d\d$/.test(text) && !Number.isNaN(Date.parse(`${text}T00:00:00Z`)) ? text : null;
+/** A day that there is; null for what is none. */
+function dayOf(text: string | null): string | null {
+  if (text === null || !/^\d{4}-\d\d-\d\d$/.test(text)) return null;
+  const at = new Date(`${text}T00:00:00Z`);
+  return !Number.isNaN(at.getTime()) && at.toISOString().startsWith(text) ? text : null;
+}
 
 /** Percent with up to two places (`12.5`, below 100, also below 0) as parts per million; null for what is none. */
 export function ppmOfPercent(text: string | null): number | null {

@@ -2,7 +2,7 @@
 
 import Link from 'next/link';
 import { useState } from 'react';
-import { isWhole, WHOLE_RANGE } from '@/core/range';
+import { isWhole, rangeParameters, WHOLE_RANGE } from '@/core/range';
 import { Alert } from '@/ui/Alert';
 import { useColumns } from './columns';
 import { Head } from './Head';
@@ -17,7 +17,7 @@ import { useSelection } from './use-selection';
 export function Range(data: RangeData) {
   const range = useRange(data);
   const columns = useColumns(data.stores);
-  const selection = useSelection(range.rows, columns.stores);
+  const selection = useSelection(range.rows, columns.stores, rangeParameters(range.query.filter).toString());
   const [filters, setFilters] = useState(false);
   const isEmpty = range.rows.length === 0 && !range.waiting;
   return (

@@ -25,13 +25,22 @@ export interface Selection {
 
 const NO_CELLS: ReadonlySet<string> = new Set();
 
-/** What of the grid is chosen: products by their boxes, cells as a rectangle or one by one. What has left the page is not chosen any more. */
-export function useSelection(rows: readonly RangeRow[], stores: readonly RangeStore[]): Selection {
+/** What of the grid is chosen: products by their boxes, cells as a rectangle or one by one. What has left the page is not chosen any more; nothing is once another `question` is asked. */
+export function useSelection(rows: readonly RangeRow[], stores: readonly RangeStore[], question: string): Selection {
   const [at, setAt] = useState<Place | null>(null);
   const [from, setFrom] = useState<Place | null>(null);
   const [ticked, setTicked] = useState(NONE_TICKED);
   const [cells, setCells] = useState(NO_CELLS);
   const [all, setAll] = useState(false);
+  const [asked, setAsked] = useState(question);
+  // What was chosen of one question is not meant of another: “all that is found” least of all.
+  if (asked !== question) {
+    setAsked(question);
+    setAll(false);
+    setTicked(NONE_TICKED);
+    setCells(NO_CELLS);
+    setFrom(null);
+  }
   const ids = rows.map(({ id }) => id);
   const storeIds = stores.map(({ id }) => id);
   const here = new Set(ids);

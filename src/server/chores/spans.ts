@@ -26,6 +26,16 @@ const SPANS: readonly { readonly rows: string; readonly where: string }[] = [
   { rows: 'listing_sighting', where: 'last_at < UTC_TIMESTAMP(3) - INTERVAL 730 DAY' },
   // What many products' prices were before a change of many: its undo. The prices of each product go with it, by the key between them.
   { rows: 'price_batch', where: 'made_at < UTC_TIMESTAMP(3) - INTERVAL 180 DAY' },
+  // So it is with other changes of many; their products go first, page by page.
+  {
+    rows: 'range_change_item',
+    where: 'change_id IN (SELECT id FROM range_change WHERE made_at < UTC_TIMESTAMP(3) - INTERVAL 180 DAY)',
+  },
+  {
+    rows: 'range_change',
+    where:
+      'made_at < UTC_TIMESTAMP(3) - INTERVAL 180 DAY AND NOT EXISTS (SELECT 1 FROM range_change_item i WHERE i.change_id = range_change.id)',
+  },
   { rows: 'connect_attempt', where: 'expires_at < UTC_TIMESTAMP(3)' },
   { rows: 'session', where: 'expires_at < UTC_TIMESTAMP(3) - INTERVAL 1 DAY' },
   { rows: 'event', where: 'created_at < UTC_TIMESTAMP(3) - INTERVAL 1 DAY' },

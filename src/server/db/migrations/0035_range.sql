@@ -85,6 +85,7 @@ CREATE TABLE IF NOT EXISTS range_change (
   person_id VARCHAR(24) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
   made_at DATETIME(3) NOT NULL DEFAULT CURRENT_TIMESTAMP(3),
   KEY range_change_workspace (workspace_id, made_at),
+  KEY range_change_age (made_at),
   CONSTRAINT range_change_workspace_fk FOREIGN KEY (workspace_id) REFERENCES workspace (id)
 );
 

@@ -25,6 +25,15 @@ export async function viewChange(ctx: Context, change: ChangeRow): Promise<Chang
   return { ...told, counts, canUndo, jobState: job?.state ?? null };
 }
 
+const STANDS: { readonly [state in ChangeState]: string } = {
+  looking: 'still being worked out',
+  planned: 'planned, and nothing is done yet',
+  doing: 'being done',
+  done: 'done',
+  undoing: 'being undone',
+  undone: 'undone',
+};
+
 /** Moves a change on, if it stands where that can be. */
 async function moveOn(
   ctx: Context,
@@ -50,7 +59,7 @@ async function moveOn(
     if (now.state === to || (step === 'do' ? now.state === 'done' : now.state === 'undone')) return;
     throw conflict(
       'change-not-ready',
-      `This change cannot be ${step === 'do' ? 'begun' : 'undone'} now: it is ${now.state}.`,
+      `This change cannot be ${step === 'do' ? 'begun' : 'undone'} now. It is ${STANDS[now.state]}.`,
     );
   });
 }
