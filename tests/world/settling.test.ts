@@ -5,7 +5,7 @@ import { changedThere } from '@/server/listings/changed-there';
 import { requestSettleMany } from '@/server/listings/settle-many.job';
 import { listingAt } from '@/server/listings/place';
 import { requestSend } from '@/server/listings/request-send';
-import { differencesOf, settle, type Settlement, type Settles } from '@/server/listings/settle';
+import { differencesOf, settle, settleAll, type Settlement, type Settles } from '@/server/listings/settle';
 import type { Actor } from '@/server/people/people';
 import { loadBundle } from '@/server/products/bundle';
 import { patchProduct } from '@/server/products/patch';
@@ -229,6 +229,21 @@ describe('refused, with nothing written', () => {
     const before = await now();
     expect(await codeOf(decide(settles, over))).toBe(code);
     expect(await now()).toEqual(before);
+  });
+
+  it('all of theirs: what can be taken is, the rest is left and named, and by itself refused', async () => {
+    const all = async () => {
+      const [bundle, row] = [await bundleNow(), await rowNow()];
+      const how = { hold: 'theirs', where: 'store', thereHash: row.thereHash! } as const;
+      return settleAll(world.ctx, actor, bundle, store, row, how);
+    };
+    const { left, fields } = await all();
+    expect(left).toMatchObject([{ field: expect.stringMatching(/sku$/), why: expect.any(String) }]);
+    expect(fields).toContain('/title');
+    const after = await now();
+    expect([after.form.title, after.state]).toEqual(['B', 'behind']);
+    expect(await codeOf(all())).toBe('not-takable');
+    expect(await now()).toEqual(after);
   });
 
   it('listing-busy: while it is on its way', async () => {

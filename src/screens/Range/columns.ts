@@ -59,6 +59,8 @@ export interface Columns {
   readonly resize: (storeId: string | null, px: number) => void;
   /** Puts a store's column one place on (1) or back (-1). */
   readonly shift: (storeId: string, by: 1 | -1) => void;
+  /** Puts a store's column where another one is. */
+  readonly moveTo: (storeId: string, toId: string) => void;
 }
 
 /** Columns of the grid: their widths and order stay as they were left in this browser. */
@@ -74,6 +76,13 @@ export function useColumns(stores: readonly RangeStore[]): Columns {
     return at < 0 ? layout.order.length : at;
   };
   const ordered = stores.toSorted((a, b) => placeOf(a) - placeOf(b));
+  const moveTo = (id: string, toId: string) => {
+    const ids = ordered.map((store) => store.id);
+    const [at, to] = [ids.indexOf(id), ids.indexOf(toId)];
+    if (at < 0 || to < 0 || at === to) return;
+    ids.splice(to, 0, ...ids.splice(at, 1));
+    save({ ...layout, order: ids });
+  };
   const widthAt = (id: string, usual: number) => new Map(Object.entries(layout.widths)).get(id) ?? usual;
   return {
     stores: ordered,
@@ -85,12 +94,9 @@ export function useColumns(stores: readonly RangeStore[]): Columns {
         widths: { ...layout.widths, [id ?? PRODUCT]: Math.round(Math.max(LEAST_PX, Math.min(MOST_PX, px))) },
       }),
     shift: (id, by) => {
-      const ids = ordered.map((store) => store.id);
-      const at = ids.indexOf(id);
-      const to = at + by;
-      if (at < 0 || to < 0 || to >= ids.length) return;
-      [ids[at], ids[to]] = [ids[to]!, ids[at]!];
-      save({ ...layout, order: ids });
+      const to = ordered[ordered.findIndex((store) => store.id === id) + by];
+      if (to) moveTo(id, to.id);
     },
+    moveTo,
   };
 }

@@ -1,7 +1,7 @@
 import { diff } from '@/core/document/patch';
 import type { ProductDocument } from '@/core/document/document';
 import type { HoldsWhere } from '@/core/document/own-words';
-import { invalid, TypicaError } from '@/core/errors';
+import { invalid, isTypicaError, TypicaError } from '@/core/errors';
 import type { ListingForm } from '@/core/listing/form';
 import { formHash, formJson } from '@/core/listing/form-text';
 import type { PicturePlan } from '@/core/listing/pictures';
@@ -187,6 +187,39 @@ export async function settle(
   });
   if (revision !== product.revision) await writeVariantRowsSoon(ctx, product.id);
   return { revision, fields };
+}
+
+/** What was settled where all of theirs was asked for, and what the product cannot take of it, which stays as it is. */
+export interface SettledAll extends Settled {
+  readonly left: readonly NotTaken[];
+}
+
+/**
+ * Settles all that was changed in the shop alike. Where all of theirs is taken, what the product cannot take is left with its reason. Throws what `settle`
+ * throws, and `not-takable` where nothing of it can be taken.
+ */
+export async function settleAll(
+  ctx: Context,
+  actor: Actor,
+  bundle: ProductBundle,
+  store: Store,
+  row: ListingRow,
+  { hold, ...settlement }: Omit<Settlement, 'settles'> & { readonly hold: 'ours' | 'theirs' },
+): Promise<SettledAll> {
+  const left = new Map<string, NotTaken>();
+  for (;;)
+    try {
+      const settles: Settles = ({ field, change }) => (change === 'here' || left.has(field) ? null : hold);
+      const settled = await settle(ctx, actor, bundle, store, row, { ...settlement, settles });
+      return { ...settled, left: [...left.values()] };
+    } catch (error) {
+      if (isTypicaError(error, 'nothing-differs') && left.size > 0) refuseNotTaken(store, [...left.values()]);
+      if (!isTypicaError(error, 'not-takable')) throw error;
+      const before = left.size;
+      for (const one of error.fields.fields as readonly NotTaken[]) left.set(one.field, one);
+      // Each round leaves a field more, or there is no use in another.
+      if (left.size === before) throw error;
+    }
 }
 
 /** A sale, the ends of prices or a limit can stand between what was taken and what the listing says then. */

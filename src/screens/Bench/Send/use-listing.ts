@@ -3,8 +3,10 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { FIRST_LISTING } from '@/core/document/split';
+import { count } from '@/core/words/count';
 import { call } from '@/ui/api';
 import { queries } from '@/ui/queries';
+import { toast } from '@/ui/toast';
 import { useDesk, type BenchListing } from '../desk';
 import { useRereadListings } from '../use-listings';
 import type { Guard } from '@/core/sync/guards';
@@ -108,7 +110,17 @@ export function useListing({ storeId, number, jobId, listingId, state, sentAt, t
     remove: (there: boolean) =>
       act(() => call('DELETE', `${own}?${[there ? 'there=true' : '', asked].filter(Boolean).join('&')}`)),
     /** As the shop was seen: what came later is looked at first. */
-    settle: (settling: Settling) => afterSaving('POST', `${own}/settle`, { ...settling, number, thereHash }),
+    settle: (settling: Settling) =>
+      act(async () => {
+        await session.flush();
+        const { left } = await call<{ left: readonly { why: string }[] }>('POST', `${own}/settle`, {
+          ...settling,
+          number,
+          thereHash,
+        });
+        const [first] = left;
+        if (first) toast(`All was taken but ${count(left.length, 'field')}: ${first.why}`);
+      }),
     /** It stays on sale, or off sale, as somebody put it in the shop. */
     leave: (visibility: 'draft' | 'live') => act(() => call('POST', `${own}/leave?${asked}`, { visibility })),
     check: () => act(() => call('POST', `${own}/check?${asked}`)),
