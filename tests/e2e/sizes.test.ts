@@ -32,11 +32,14 @@ beforeAll(async () => {
   const { stores } = await api.get<{ stores: { id: string }[] }>('/stores');
   const selection = { productIds: products.map(({ id }) => id), storeIds: stores.map(({ id }) => id) };
   const { id: send } = await api.post<{ id: string }>('/sends', { ...selection, visibility: 'as-is' });
+  const selected = { productIds: selection.productIds };
+  const { id: change } = await api.post<{ id: string }>('/range/changes', { kind: 'raise', ppm: 50_000, ...selected });
   pages = [
     ...['/range', '/range?in=archived', '/range?q=nosuch', '/blanks', '/artwork', '/stores', '/money', '/account'],
     ...['/settings', '/activity', '/prices', '/sales', '/sends', '/blanks/price-lists', '/nosuch'],
     new URL(store!, origin).pathname,
     `/sends/${send}`,
+    ...['/changes', `/changes/${change}`],
     `/blanks/${first}`,
     `/blanks/compare?id=${first}&id=${second}`,
   ].map((path) => `${origin}${path}`);

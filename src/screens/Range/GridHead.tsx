@@ -39,7 +39,7 @@ export function GridHead({
       <span
         role="columnheader"
         aria-sort={byTitle ? 'ascending' : 'none'}
-        className="sticky left-0 z-10 flex h-full items-center bg-paper pl-2"
+        className="sticky left-0 z-10 flex h-full items-center bg-paper pl-2 max-[700px]:relative"
         style={{ width: columns.productPx + AROUND_PX }}
       >
         <label className="grid size-8 place-items-center">

@@ -51,7 +51,7 @@ export function GridRow({
       <span
         role="rowheader"
         id={cellId({ row: index, col: 0 })}
-        className={`sticky left-0 z-[1] flex h-full items-center bg-inherit pl-2 ${outline(isAt(0))}`}
+        className={`sticky left-0 z-[1] flex h-full max-[700px]:relative items-center bg-inherit pl-2 ${outline(isAt(0))}`}
         style={{ width: leftPx }}
         onClick={(event) => choose(event, 0)}
       >
