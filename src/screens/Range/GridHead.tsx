@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import type { Columns } from './columns';
 import { Edge } from './Edge';
-import { AROUND_PX, type Drawn } from './grid-look';
+import { AROUND_PX, HEAD_PX, type Drawn } from './grid-look';
 import type { RangeState } from './use-range';
 import type { Selection } from './use-selection';
 
@@ -33,8 +33,8 @@ export function GridHead({
     <div
       role="row"
       aria-rowindex={1}
-      className="sticky top-0 z-20 h-[42px] border-y border-hairline bg-paper text-muted"
-      style={{ width: widthPx, minWidth: '100%' }}
+      className="sticky top-0 z-20 border-y border-hairline bg-paper text-muted"
+      style={{ width: widthPx, minWidth: '100%', height: HEAD_PX }}
     >
       <span
         role="columnheader"

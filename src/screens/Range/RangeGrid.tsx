@@ -6,7 +6,7 @@ import { useEffect, useRef, type KeyboardEvent, type RefObject } from 'react';
 import { ownEntry } from '@/core/own-entry';
 import { cellKey, moved, type Place } from './choose';
 import type { Columns } from './columns';
-import { AROUND_PX, cellId, ROW_PX } from './grid-look';
+import { AROUND_PX, cellId, HEAD_PX, ROW_PX } from './grid-look';
 import { GridHead } from './GridHead';
 import { GridRow } from './GridRow';
 import type { RangeStore } from './load';
@@ -98,6 +98,8 @@ function useWindow(range: RangeState, columns: Columns, scroller: RefObject<HTML
     getScrollElement: () => scroller.current,
     estimateSize: () => ROW_PX,
     overscan: 4,
+    // The headings stand over the rows, and the column of products over the stores: what one goes to comes out from under them.
+    scrollPaddingEnd: HEAD_PX,
   });
   const across = useVirtualizer({
     horizontal: true,
@@ -105,6 +107,7 @@ function useWindow(range: RangeState, columns: Columns, scroller: RefObject<HTML
     getScrollElement: () => scroller.current,
     estimateSize: (i) => widthOf(stores[i]!.id),
     paddingStart: leftPx,
+    scrollPaddingStart: leftPx,
     overscan: 1,
   });
   const widths = stores.map(({ id }) => widthOf(id)).join();

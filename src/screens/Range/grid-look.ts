@@ -2,6 +2,7 @@ import type { RangeStore } from './load';
 import type { Place } from './choose';
 
 export const ROW_PX = 62;
+export const HEAD_PX = 42;
 /** The box and the picture before a product's name, and the menu after it. */
 export const AROUND_PX = 36 + 60 + 34;
 
