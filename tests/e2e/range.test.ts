@@ -128,6 +128,7 @@ describe('many listings', () => {
 
   it('are chosen as cells with keys and with the mouse, and left again', async () => {
     await browser.go(`${origin}/range?sort=title`);
+    await browser.find('[role=rowheader]');
     const rows = (await browser.driver.findElements({ css: '[role=rowheader]' })).length;
     const grid = await browser.find('[role=grid]');
     await browser.driver.executeScript('arguments[0].focus()', grid);
