@@ -23,7 +23,6 @@ export function Range(data: RangeData) {
   return (
     <div className="flex h-full flex-col max-[900px]:min-h-[520px]">
       <Head range={range} />
-      <SelectionBar range={range} stores={columns.stores} selection={selection} />
       {range.problem && <Alert className="mx-[18px] mb-2">{range.problem}</Alert>}
       <p className="hidden px-[18px] pb-1 text-small max-[900px]:block">
         <button
@@ -53,6 +52,8 @@ export function Range(data: RangeData) {
           )}
         </div>
       </div>
+      {/* Below the rows: above them it would move them from under the pointer that chooses. */}
+      <SelectionBar range={range} stores={columns.stores} selection={selection} />
     </div>
   );
 }
