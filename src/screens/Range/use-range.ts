@@ -105,6 +105,7 @@ function useFollowing(key: readonly string[], pages: readonly RangeAnswer[], rel
     const { productId } = payload as { productId?: unknown };
     if (typeof productId === 'string') told.current.ids.add(productId);
     if (typeof productId !== 'string' || topic === 'product') told.current.whole = true;
+    // Nobody waits for it: what could not be read is told with the next question that somebody asks.
     timer.current ??= setTimeout(() => void follow().catch(() => undefined), GATHER_MS);
   });
 }

@@ -30,6 +30,9 @@ interface Worst {
 const SAYS_MAX = 300;
 const TROUBLES_MAX = 2000;
 const MAX_TAGS = 100;
+/** A longer tag is found by how it begins: a filter takes no more of it. */
+const MAX_TAG = 80;
+const cutTag = (tag: string): string => tag.slice(0, MAX_TAG).toWellFormed();
 const WORST_FIRST: readonly Severity[] = ['stop', 'warn', 'note'];
 
 async function openFindings(ctx: Context, design: ProductDesign): Promise<ProductFacts['findings']> {
@@ -69,7 +72,9 @@ export const factsOf = async (ctx: Context, design: ProductDesign): Promise<Prod
   picture: pictureOf(design),
   findings: await openFindings(ctx, design),
   tags: [
-    ...new Set(artworkIdsOf(design.product.document.areas).flatMap((id) => design.artworks.get(id)?.tags ?? [])),
+    ...new Set(
+      artworkIdsOf(design.product.document.areas).flatMap((id) => (design.artworks.get(id)?.tags ?? []).map(cutTag)),
+    ),
   ].slice(0, MAX_TAGS),
 });
 

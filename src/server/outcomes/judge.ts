@@ -56,10 +56,15 @@ const OUTCOME_COLUMNS = [
 /** Letters of the first sentence, as the range shows it. */
 const SAYS_MAX = 300;
 
+/** A column holds so much: what is lost on a price of almost nothing is more parts of it than that, and no less a loss. */
+const MOST = 2_000_000_000;
+const inColumn = (value: number | undefined): number | null =>
+  value === undefined ? null : Math.max(-MOST, Math.min(MOST, value));
+
 const outcomeRow = (workspaceId: string, one: Outcome): Value[] => [
   ...[one.productId, one.storeId, one.number, workspaceId, one.state, one.hereHash, one.broken.length],
   ...[JSON.stringify(one.broken), JSON.stringify(one.changed), one.variants, one.lowMinor, one.highMinor],
-  ...[one.left?.minor ?? null, one.left?.ppm ?? null, one.underFloor],
+  ...[inColumn(one.left?.minor), inColumn(one.left?.ppm), one.underFloor],
   one.broken[0]?.says.slice(0, SAYS_MAX).toWellFormed() ?? null,
 ];
 
